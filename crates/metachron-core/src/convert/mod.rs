@@ -1,0 +1,150 @@
+//! Cell + ruling → verdict.
+//!
+//! A [`Converter`] is a ruling made ready for a column. It needs no other
+//! row, so that rows can be converted in any order, on any thread.
+//!
+//! ```
+//! use metachron_core::convert::Converter;
+//! use metachron_core::rulings::Rulings;
+//! use metachron_core::verdict::Verdict;
+//!
+//! let rulings = Rulings::from_toml(
+//!     "metachron = 1\n[column.due]\nkind = \"date\"\nread = { forms = [\"d/M/yyyy\"] }",
+//! )?;
+//! let mut converter = Converter::new(&rulings, "due").expect("there is a ruling on `due`");
+//! let mut clean = Vec::new();
+//! assert_eq!(converter.convert("31/12/2024", &mut clean), Verdict::Certain);
+//! assert_eq!(clean, b"2024-12-31");
+//! assert_eq!(converter.convert("12/31/2024", &mut clean), Verdict::Unreadable);
+//! assert_eq!(
+//!     converter.note("12/31/2024").reason,
+//!     "month 31 does not exist in d/M/yyyy; only M/d/yyyy would read it",
+//! );
+//! # Ok::<(), metachron_core::rulings::RulingsError>(())
+//! ```
+
+mod cache;
+
+use crate::form::Form;
+use crate::lex::{Lexed, Lexer};
+use crate::rulings::{Blanks, ColumnRuling, Rulings};
+use crate::stamp::Stamp;
+use crate::verdict::{Judgement, Note, Plan, Verdict, to_kind};
+use cache::Cache;
+
+/// Converts the cells of one column.
+#[derive(Clone, Debug)]
+pub struct Converter {
+    ruling: ColumnRuling,
+    blanks: Blanks,
+    lexer: Lexer,
+    plans: Plans,
+    cache: Cache,
+}
+
+impl Converter {
+    /// The converter of `column`; `None` where the rulings have none on it.
+    pub fn new(rulings: &Rulings, column: &str) -> Option<Converter> {
+        let ruling = rulings.column.get(column)?;
+        Some(Converter {
+            blanks: rulings.blanks(Some(ruling)),
+            ruling: ruling.clone(),
+            lexer: Lexer::default(),
+            plans: Plans::default(),
+            cache: Cache::default(),
+        })
+    }
+
+    /// Decides on the cell `raw` and appends its ISO 8601 text to `clean`:
+    /// nothing, unless the verdict is certain or settled.
+    #[inline]
+    pub fn convert(&mut self, raw: &str, clean: &mut Vec<u8>) -> Verdict {
+        if let Some((verdict, text)) = self.cache.get(raw) {
+            clean.extend_from_slice(text);
+            return verdict;
+        }
+        let start = clean.len();
+        let (verdict, stamp) = self.read(raw);
+        if let Some(stamp) = stamp {
+            stamp.write_iso(clean);
+        }
+        self.cache.put(raw, verdict, &clean[start..]);
+        verdict
+    }
+
+    /// Decides on the cell `raw`: its verdict and, if that is certain or
+    /// settled, its stamp.
+    pub fn read(&mut self, raw: &str) -> (Verdict, Option<Stamp>) {
+        if self.blanks.find(raw).is_some() {
+            return (Verdict::Blank, None);
+        }
+        let Ok(cell) = self.lexer.lex(raw) else {
+            return (Verdict::Unreadable, None);
+        };
+        let plan = self.plans.of(&self.ruling, &cell);
+        let (outcome, stamps) = plan.readings().of(&cell, plan.century());
+        let judgement = plan.judge(outcome, plan.is_midnight(&stamps));
+        let stamp = match judgement {
+            Judgement::Certain(place) | Judgement::Settled(place) => stamps[place].ok(),
+            Judgement::Open(_) | Judgement::Unreadable(_) => None,
+        };
+        let stamp = stamp.map(|stamp| to_kind(stamp, plan.kind()));
+        (judgement.verdict(), stamp)
+    }
+
+    /// What a reviewer needs to know of the cell `raw`.
+    pub fn note(&mut self, raw: &str) -> Note {
+        match self.lexer.lex(raw) {
+            Ok(cell) => {
+                let plan = self.plans.of(&self.ruling, &cell);
+                match plan.readings().is_empty() {
+                    true => Note::formless(),
+                    false => plan.note(&cell),
+                }
+            }
+            Err(too_long) => Note {
+                reason: too_long.to_string(),
+                ..Note::formless()
+            },
+        }
+    }
+}
+
+/// The plans made so far, one for each shape that was met.
+#[derive(Clone, Debug, Default)]
+struct Plans {
+    plans: Vec<Plan>,
+    last: usize,
+    forms: Option<Vec<Form>>,
+}
+
+/// Free text has no end of shapes; past this many, plans are made anew.
+const MOST_PLANS: usize = 256;
+
+impl Plans {
+    #[inline]
+    fn of(&mut self, ruling: &ColumnRuling, cell: &Lexed<'_>) -> &Plan {
+        let fits = |plan: &Plan| plan.readings().shape().fits(cell);
+        if !self.plans.get(self.last).is_some_and(fits) {
+            self.last = match self.plans.iter().position(fits) {
+                Some(place) => place,
+                None => self.make(ruling, cell),
+            };
+        }
+        &self.plans[self.last]
+    }
+
+    #[cold]
+    fn make(&mut self, ruling: &ColumnRuling, cell: &Lexed<'_>) -> usize {
+        if self.plans.len() == MOST_PLANS {
+            self.plans.clear();
+        }
+        let forms = self.forms.get_or_insert_with(|| ruling.read.all_forms());
+        let readings = crate::reading::Readings::new(cell.shape(), forms);
+        self.plans.push(Plan::of(ruling, readings));
+        self.plans.len() - 1
+    }
+}
+
+#[cfg(test)]
+mod tests;

@@ -1,0 +1,100 @@
+//! The tally of one column.
+
+use super::{Examples, ShapeEvidence};
+use jiff::civil::{Date, date};
+
+/// Days that programs write where there is no date.
+const MARKERS: [Date; 12] = [
+    date(1, 1, 1),
+    date(1000, 1, 1),
+    date(1111, 11, 11),
+    date(1753, 1, 1),
+    date(1899, 12, 30),
+    date(1899, 12, 31),
+    date(1900, 1, 1),
+    date(1970, 1, 1),
+    date(2099, 12, 31),
+    date(2999, 12, 31),
+    date(9999, 1, 1),
+    date(9999, 12, 31),
+];
+
+/// The tally of one column.
+#[derive(Clone, Debug, Default, PartialEq)]
+pub struct ColumnEvidence {
+    /// Cells that are empty or white space, or that a row is too short to
+    /// have.
+    pub empty: u64,
+    /// Cells that stand for an empty one, by their marker in lower case, in
+    /// order of appearance.
+    pub blanks: Vec<(String, u64)>,
+    /// Cells of shapes that some form could have written, in order of
+    /// appearance.
+    pub shapes: Vec<ShapeEvidence>,
+    /// Cells of all other shapes.
+    pub others: Examples,
+    /// Days that may stand for no date, and how many cells read as them.
+    pub markers: Vec<(Date, u64)>,
+}
+
+/// Whether programs write this day where there is no date.
+pub(super) fn is_marker(day: Date) -> bool {
+    MARKERS.contains(&day)
+}
+
+impl ColumnEvidence {
+    /// Cells that stand for nothing.
+    pub fn blank(&self) -> u64 {
+        self.empty + self.blanks.iter().map(|(_, count)| count).sum::<u64>()
+    }
+
+    /// Cells that stand for something.
+    pub fn filled(&self) -> u64 {
+        let shaped: u64 = self.shapes.iter().map(ShapeEvidence::cells).sum();
+        shaped + self.others.count
+    }
+
+    pub(super) fn add_blank(&mut self, marker: &str) {
+        match marker {
+            "" => self.empty += 1,
+            _ => count(&mut self.blanks, marker, 1, str::to_owned),
+        }
+    }
+
+    pub(super) fn add_marker(&mut self, day: Date) {
+        count(&mut self.markers, &day, 1, |day| *day);
+    }
+
+    pub(super) fn merge(&mut self, later: ColumnEvidence, by: u64) {
+        self.empty += later.empty;
+        for (marker, more) in later.blanks {
+            count(&mut self.blanks, marker.as_str(), more, str::to_owned);
+        }
+        for (day, more) in later.markers {
+            count(&mut self.markers, &day, more, |day| *day);
+        }
+        for shape in later.shapes {
+            let same = |known: &&mut ShapeEvidence| known.readings.shape() == shape.readings.shape();
+            match self.shapes.iter_mut().find(same) {
+                Some(known) => known.merge(shape, by),
+                None => {
+                    let mut moved = ShapeEvidence::new(shape.readings.clone());
+                    moved.merge(shape, by);
+                    self.shapes.push(moved);
+                }
+            }
+        }
+        self.others.merge(later.others, by);
+    }
+}
+
+fn count<K, Q>(counts: &mut Vec<(K, u64)>, key: &Q, more: u64, own: impl Fn(&Q) -> K)
+where
+    K: std::borrow::Borrow<Q>,
+    Q: PartialEq + ?Sized,
+{
+    match counts.iter_mut().find(|(known, _)| known.borrow() == key) {
+        Some((_, count)) => *count += more,
+        None => counts.push((own(key), more)),
+    }
+}

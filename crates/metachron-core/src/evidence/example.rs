@@ -1,0 +1,66 @@
+//! Cells kept to be shown.
+
+use serde::Serialize;
+
+/// A cell that shows something, and where it stands.
+#[derive(Clone, Debug, PartialEq, Eq, Serialize)]
+pub struct Example {
+    /// The row, from 0.
+    pub row: u64,
+    /// The cell's text, cut after [`Example::MAX_CHARS`] characters.
+    pub text: String,
+}
+
+impl Example {
+    /// How much of a cell is kept.
+    pub const MAX_CHARS: usize = 60;
+
+    /// The cell `text` of `row`.
+    pub fn new(row: u64, text: &str) -> Example {
+        let text = match text.char_indices().nth(Example::MAX_CHARS) {
+            Some((end, _)) => format!("{}…", &text[..end]),
+            None => text.to_owned(),
+        };
+        Example { row, text }
+    }
+
+    pub(super) fn moved(mut self, by: u64) -> Example {
+        self.row += by;
+        self
+    }
+}
+
+/// How many cells there are of a sort, and the first few different ones.
+#[derive(Clone, Debug, Default, PartialEq, Eq)]
+pub struct Examples {
+    /// How many cells.
+    pub count: u64,
+    /// The first different ones, at most [`Examples::KEPT`].
+    pub first: Vec<Example>,
+}
+
+impl Examples {
+    /// How many different cells are kept.
+    pub const KEPT: usize = 5;
+
+    pub(super) fn add(&mut self, row: u64, text: &str) {
+        self.count += 1;
+        if self.first.len() < Examples::KEPT {
+            self.keep(Example::new(row, text));
+        }
+    }
+
+    pub(super) fn merge(&mut self, later: Examples, by: u64) {
+        self.count += later.count;
+        for example in later.first {
+            self.keep(example.moved(by));
+        }
+    }
+
+    fn keep(&mut self, example: Example) {
+        let known = self.first.iter().any(|kept| kept.text == example.text);
+        if !known && self.first.len() < Examples::KEPT {
+            self.first.push(example);
+        }
+    }
+}

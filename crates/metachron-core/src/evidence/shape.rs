@@ -1,0 +1,226 @@
+//! The tally of the cells of one shape in one column.
+
+use super::Example;
+use crate::form::{Century, Impossible};
+use crate::lex::{Lexed, Marks};
+use crate::reading::{Outcome, Readings, Stamps};
+use crate::stamp::Stamp;
+use jiff::civil::Time;
+
+/// The cells of one shape.
+#[derive(Clone, Debug)]
+pub struct ShapeEvidence {
+    /// The forms that could have written the shape.
+    pub readings: Readings,
+    /// The cells, by what the forms make of them, in order of appearance.
+    pub tallies: Vec<Tally>,
+    /// How the readable cells are written.
+    pub writing: Writing,
+    /// The stamps that each candidate reads, by its place.
+    pub spans: Vec<Span>,
+}
+
+/// Cells that the candidates read alike.
+#[derive(Clone, Debug, PartialEq)]
+pub struct Tally {
+    /// What the candidates make of each of them.
+    pub outcome: Outcome,
+    /// What their clock shows.
+    pub clock: ClockLook,
+    /// How many there are.
+    pub count: u64,
+    /// The first of them.
+    pub first: Example,
+}
+
+/// What the clock of a cell shows, as far as a column's kind hangs on it.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub enum ClockLook {
+    /// A day and midnight.
+    Midnight,
+    /// An hour past 24, which makes the cell unreadable as a time of day.
+    Past24,
+    /// Anything else.
+    Plain,
+}
+
+/// How numbers and names are written throughout, a bit per token.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub struct Writing {
+    /// Numbers that have two digits in every cell.
+    pub always_pairs: u32,
+    /// Names that are written in full in some cell.
+    pub ever_wide: u32,
+}
+
+/// The stamps that one candidate reads.
+#[derive(Clone, Copy, Debug, Default, PartialEq)]
+pub struct Span {
+    /// The earliest, marker dates left out.
+    pub earliest: Option<Stamp>,
+    /// The latest, marker dates left out.
+    pub latest: Option<Stamp>,
+    /// The two-digit years there are, a bit each.
+    pub short_years: u128,
+}
+
+impl Default for Writing {
+    fn default() -> Self {
+        Writing {
+            always_pairs: u32::MAX,
+            ever_wide: 0,
+        }
+    }
+}
+
+impl Writing {
+    fn add(&mut self, marks: Marks) {
+        self.always_pairs &= marks.pairs;
+        self.ever_wide |= marks.wide;
+    }
+
+    fn merge(&mut self, other: Writing) {
+        self.always_pairs &= other.always_pairs;
+        self.ever_wide |= other.ever_wide;
+    }
+}
+
+impl Span {
+    fn add(&mut self, stamp: Stamp) {
+        self.earliest = Some(self.earliest.map_or(stamp, |known| known.min(stamp)));
+        self.latest = Some(self.latest.map_or(stamp, |known| known.max(stamp)));
+    }
+
+    /// Takes the stamps of `other` in.
+    pub fn merge(&mut self, other: Span) {
+        for stamp in [other.earliest, other.latest].into_iter().flatten() {
+            self.add(stamp);
+        }
+        self.short_years |= other.short_years;
+    }
+}
+
+impl PartialEq for ShapeEvidence {
+    fn eq(&self, other: &Self) -> bool {
+        // The readings follow from the shape.
+        self.readings.shape() == other.readings.shape()
+            && self.tallies == other.tallies
+            && self.writing == other.writing
+            && self.spans == other.spans
+    }
+}
+
+/// What is remembered of one cell, for the next that is equal to it.
+#[derive(Clone, Copy, Debug)]
+pub(super) struct Seen {
+    /// The place of its tally.
+    pub tally: usize,
+    /// The day that the first usual candidate reads.
+    pub day: Option<jiff::civil::Date>,
+}
+
+impl ShapeEvidence {
+    pub(super) fn new(readings: Readings) -> ShapeEvidence {
+        ShapeEvidence {
+            tallies: Vec::new(),
+            writing: Writing::default(),
+            spans: vec![Span::default(); readings.candidates().len()],
+            readings,
+        }
+    }
+
+    /// How many cells have this shape.
+    pub fn cells(&self) -> u64 {
+        self.tallies.iter().map(|tally| tally.count).sum()
+    }
+
+    /// How many of them `test` holds for.
+    pub fn count(&self, test: impl Fn(&Tally) -> bool) -> u64 {
+        let counted = self.tallies.iter().filter(|tally| test(tally));
+        counted.map(|tally| tally.count).sum()
+    }
+
+    pub(super) fn add(
+        &mut self,
+        cell: &Lexed<'_>,
+        century: Century,
+        row: u64,
+        is_marker: impl Fn(jiff::civil::Date) -> bool,
+    ) -> Seen {
+        let (outcome, stamps) = self.readings.of(cell, century);
+        if !outcome.is_unreadable() {
+            self.writing.add(cell.marks());
+        }
+        self.add_spans(cell, outcome, &stamps, is_marker);
+        let first_usual = self
+            .readings
+            .candidates()
+            .iter()
+            .zip(stamps)
+            .find_map(|(candidate, stamp)| stamp.ok().filter(|_| candidate.usual));
+        let clock = match (first_usual, stamps[0]) {
+            (Some(Stamp::DateTime(at)), _) if at.time() == Time::midnight() => ClockLook::Midnight,
+            (None, Err(Impossible::Hour(24..))) => ClockLook::Past24,
+            _ => ClockLook::Plain,
+        };
+        let known = |tally: &Tally| tally.outcome == outcome && tally.clock == clock;
+        let tally = match self.tallies.iter().position(known) {
+            Some(place) => {
+                self.tallies[place].count += 1;
+                place
+            }
+            None => {
+                self.tallies.push(Tally {
+                    outcome,
+                    clock,
+                    count: 1,
+                    first: Example::new(row, cell.text()),
+                });
+                self.tallies.len() - 1
+            }
+        };
+        Seen {
+            tally,
+            day: first_usual.and_then(|stamp| stamp.date()),
+        }
+    }
+
+    fn add_spans(
+        &mut self,
+        cell: &Lexed<'_>,
+        outcome: Outcome,
+        stamps: &Stamps,
+        is_marker: impl Fn(jiff::civil::Date) -> bool,
+    ) {
+        let candidates = self.readings.candidates();
+        for (place, (span, candidate)) in self.spans.iter_mut().zip(candidates).enumerate() {
+            let Ok(stamp) = stamps[place] else { continue };
+            debug_assert!(outcome.reads(place));
+            if !stamp.date().is_some_and(&is_marker) {
+                span.add(stamp);
+            }
+            if let Some(short) = candidate.reader.short_year(cell) {
+                span.short_years |= 1 << short;
+            }
+        }
+    }
+
+    pub(super) fn merge(&mut self, later: ShapeEvidence, by: u64) {
+        self.writing.merge(later.writing);
+        for (span, more) in self.spans.iter_mut().zip(later.spans) {
+            span.merge(more);
+        }
+        for tally in later.tallies {
+            let same = |known: &&mut Tally| {
+                known.outcome == tally.outcome && known.clock == tally.clock
+            };
+            match self.tallies.iter_mut().find(same) {
+                Some(known) => known.count += tally.count,
+                None => self.tallies.push(Tally {
+                    first: tally.first.moved(by),
+                    ..tally
+                }),
+            }
+        }
+    }
+}

@@ -1,0 +1,163 @@
+//! Looking at every cell.
+
+use super::column::is_marker;
+use super::shape::Seen;
+use super::{ColumnEvidence, Evidence, ShapeEvidence};
+use crate::form::{Century, Form};
+use crate::lex::{Lexed, Lexer};
+use crate::reading::Readings;
+use crate::rulings::Blanks;
+
+/// What is known of a column before it is surveyed.
+#[derive(Clone, Debug, Default)]
+pub struct Watch {
+    /// Forms that a ruling or the user names, beside those that the cells
+    /// suggest.
+    pub forms: Vec<Form>,
+    /// The window of two-digit years, if it is given.
+    pub century: Century,
+    /// What stands for an empty cell.
+    pub blanks: Blanks,
+}
+
+/// Tallies cells, row by row.
+#[derive(Debug)]
+pub struct Surveyor<'w> {
+    lexer: Lexer,
+    rows: u64,
+    columns: Vec<ColumnSurveyor<'w>>,
+}
+
+impl<'w> Surveyor<'w> {
+    /// A surveyor of a table with a column for each watch.
+    pub fn new(watches: &'w [Watch]) -> Surveyor<'w> {
+        Surveyor {
+            lexer: Lexer::default(),
+            rows: 0,
+            columns: watches.iter().map(ColumnSurveyor::new).collect(),
+        }
+    }
+
+    /// Tallies one cell of the current row. Cells that a row is too short to
+    /// have are tallied as empty.
+    ///
+    /// # Panics
+    ///
+    /// Where there is no such column.
+    #[inline]
+    pub fn cell(&mut self, column: usize, text: &str) {
+        self.columns[column].cell(&mut self.lexer, text, self.rows);
+    }
+
+    /// Goes on to the next row.
+    #[inline]
+    pub fn end_row(&mut self) {
+        self.rows += 1;
+    }
+
+    /// The tally.
+    pub fn finish(self) -> Evidence {
+        Evidence {
+            rows: self.rows,
+            columns: self.columns.into_iter().map(|c| c.evidence).collect(),
+        }
+    }
+}
+
+#[derive(Debug)]
+struct ColumnSurveyor<'w> {
+    watch: &'w Watch,
+    evidence: ColumnEvidence,
+    /// The shape of the last cell that had one: cells of a kind follow each
+    /// other.
+    last: usize,
+    /// Hashes of shapes that no form could have written. Bounded, since free
+    /// text has no end of shapes.
+    formless: Vec<u64>,
+    /// The last cell that was read, and where it was counted: dates repeat.
+    seen: Option<(String, usize, Seen)>,
+}
+
+/// How many shapes without forms are remembered.
+const FORMLESS: usize = 64;
+
+impl<'w> ColumnSurveyor<'w> {
+    fn new(watch: &'w Watch) -> ColumnSurveyor<'w> {
+        ColumnSurveyor {
+            watch,
+            evidence: ColumnEvidence::default(),
+            last: 0,
+            formless: Vec::new(),
+            seen: None,
+        }
+    }
+
+    #[inline]
+    fn cell(&mut self, lexer: &mut Lexer, text: &str, row: u64) {
+        if let Some((known, shape, seen)) = &self.seen
+            && known == text
+        {
+            let (shape, seen) = (*shape, *seen);
+            return self.count_again(shape, seen);
+        }
+        if let Some(marker) = self.watch.blanks.find(text) {
+            return self.evidence.add_blank(marker);
+        }
+        let Ok(cell) = lexer.lex(text) else {
+            return self.evidence.others.add(row, text);
+        };
+        match self.shape_of(&cell) {
+            Some(place) => {
+                self.last = place;
+                let shape = &mut self.evidence.shapes[place];
+                let seen = shape.add(&cell, self.watch.century, row, is_marker);
+                if let Some(day) = seen.day.filter(|&day| is_marker(day)) {
+                    self.evidence.add_marker(day);
+                }
+                self.remember(text, place, seen);
+            }
+            None => self.evidence.others.add(row, text),
+        }
+    }
+
+    fn count_again(&mut self, shape: usize, seen: Seen) {
+        self.evidence.shapes[shape].tallies[seen.tally].count += 1;
+        if let Some(day) = seen.day.filter(|&day| is_marker(day)) {
+            self.evidence.add_marker(day);
+        }
+    }
+
+    fn remember(&mut self, text: &str, place: usize, now: Seen) {
+        let (known, shape, seen) = self.seen.get_or_insert_with(|| (String::new(), place, now));
+        known.clear();
+        known.push_str(text);
+        *shape = place;
+        *seen = now;
+    }
+
+    /// The place of the cell's shape; `None` where no form could have written
+    /// it.
+    fn shape_of(&mut self, cell: &Lexed<'_>) -> Option<usize> {
+        let shapes = &self.evidence.shapes;
+        let fits = |shape: &ShapeEvidence| shape.readings.shape().fits(cell);
+        if shapes.get(self.last).is_some_and(fits) {
+            return Some(self.last);
+        }
+        if self.formless.contains(&cell.hash()) {
+            return None;
+        }
+        if let Some(place) = shapes.iter().position(fits) {
+            return Some(place);
+        }
+        let readings = Readings::new(cell.shape(), &self.watch.forms);
+        if readings.is_empty() {
+            if self.formless.len() == FORMLESS {
+                self.formless.clear();
+            }
+            self.formless.push(cell.hash());
+            return None;
+        }
+        self.evidence.shapes.push(ShapeEvidence::new(readings));
+        Some(self.evidence.shapes.len() - 1)
+    }
+}

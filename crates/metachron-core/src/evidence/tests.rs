@@ -1,0 +1,80 @@
+use super::*;
+use proptest::prelude::*;
+
+fn survey(cells: &[String]) -> Evidence {
+    let watches = [Watch::default()];
+    let mut surveyor = Surveyor::new(&watches);
+    for cell in cells {
+        surveyor.cell(0, cell);
+        surveyor.end_row();
+    }
+    surveyor.finish()
+}
+
+fn cell() -> impl Strategy<Value = String> {
+    prop_oneof![
+        "[0-3]?[0-9]/[01]?[0-9]/(19|20)[0-9]{2}",
+        "[0-3][0-9]-[01][0-9]-[0-9]{2}( [0-2]?[0-9]:[0-5][0-9])?",
+        "20[0-9]{2}-[01][0-9]-[0-3][0-9]",
+        Just("9999-12-31".to_owned()),
+        Just("n/a".to_owned()),
+        Just(String::new()),
+        "[a-c]{1,2}",
+    ]
+}
+
+proptest! {
+    /// Evidence of parts merged is the evidence of the whole, however the
+    /// rows are cut and in whatever groups the parts are merged.
+    #[test]
+    fn merging_parts_gives_the_whole(
+        cells in prop::collection::vec(cell(), 0..60),
+        cuts in prop::collection::vec(0.0..1.0, 2),
+    ) {
+        let mut cuts: Vec<usize> = cuts.iter().map(|cut| (cut * cells.len() as f64) as usize).collect();
+        cuts.sort();
+        let [a, b, c] = [&cells[..cuts[0]], &cells[cuts[0]..cuts[1]], &cells[cuts[1]..]];
+
+        let mut left = survey(a);
+        left.merge(survey(b));
+        left.merge(survey(c));
+
+        let mut right = survey(b);
+        right.merge(survey(c));
+        let mut first = survey(a);
+        first.merge(right);
+
+        let whole = survey(&cells);
+        prop_assert_eq!(&left, &whole);
+        prop_assert_eq!(&first, &whole);
+    }
+
+    /// Every cell is counted once.
+    #[test]
+    fn every_cell_is_counted(cells in prop::collection::vec(cell(), 0..40)) {
+        let evidence = survey(&cells);
+        let column = &evidence.columns[0];
+        prop_assert_eq!(column.blank() + column.filled(), cells.len() as u64);
+        prop_assert_eq!(evidence.rows, cells.len() as u64);
+    }
+}
+
+#[test]
+fn examples_are_the_first_different_cells() {
+    let cells = ["x", "x", "yes", "x", "no"].map(str::to_owned);
+    let evidence = survey(&cells);
+    let others = &evidence.columns[0].others;
+    assert_eq!(others.count, 5);
+    let rows: Vec<u64> = others.first.iter().map(|example| example.row).collect();
+    assert_eq!(rows, [0, 2, 4]);
+}
+
+#[test]
+fn marker_dates_are_counted_and_kept_out_of_the_span() {
+    let cells = ["2024-01-01", "9999-12-31", "9999-12-31"].map(str::to_owned);
+    let evidence = survey(&cells);
+    let column = &evidence.columns[0];
+    assert_eq!(column.markers, [(jiff::civil::date(9999, 12, 31), 2)]);
+    let span = column.shapes[0].spans[0];
+    assert_eq!(span.latest.unwrap().to_string(), "2024-01-01");
+}

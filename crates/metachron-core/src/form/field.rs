@@ -1,0 +1,163 @@
+//! The fields of a form, each a date field symbol of UTS #35 (part 4, §8).
+
+/// One piece of a form.
+#[derive(Clone, Debug, PartialEq, Eq, Hash)]
+pub enum Item {
+    /// A part of the date or time.
+    Field(Field),
+    /// Text that stands for itself.
+    Literal(String),
+}
+
+/// A part of a date or time.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Hash)]
+pub enum Field {
+    /// `yyyy`: four digits.
+    Year,
+    /// `yy`: two digits, placed in a window of a hundred years.
+    YearOfTwo,
+    /// `M`, `MM`: the month's number.
+    Month(Digits),
+    /// `MMM`, `MMMM`: the month's name.
+    MonthName(Width),
+    /// `d`, `dd`: the day of the month.
+    Day(Digits),
+    /// `EEE`, `EEEE`: the weekday's name, checked against the date.
+    Weekday(Width),
+    /// `H`, `HH`: the hour, 0–23 (24 only as the end of a day).
+    Hour(Digits),
+    /// `h`, `hh`: the hour, 1–12; it needs `a`.
+    Hour12(Digits),
+    /// `m`, `mm`: the minute.
+    Minute(Digits),
+    /// `s`, `ss`: the second.
+    Second(Digits),
+    /// `S`: the decimals of a second; reads one to nine of them, whatever the
+    /// count of letters.
+    Fraction(u8),
+    /// `a`: before or after noon.
+    DayPeriod,
+    /// `X`, `XX`, `XXX`: the offset from UTC, or `Z`.
+    Offset(OffsetStyle),
+    /// `z`: the word `UTC` or `GMT`.
+    Utc,
+}
+
+/// How many digits a number has.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Hash)]
+pub enum Digits {
+    /// As many as it needs: reads one or two.
+    Free,
+    /// Exactly two, the first perhaps a zero.
+    Two,
+}
+
+/// How much of a name is written. Either reads both; the difference is for
+/// writing, and for the eye.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Hash)]
+pub enum Width {
+    /// `Mar`
+    Abbreviated,
+    /// `March`
+    Wide,
+}
+
+/// How an offset from UTC is written. Each also reads `Z`.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Hash)]
+pub enum OffsetStyle {
+    /// `X`: `+01`
+    Hours,
+    /// `XX`: `+0100`
+    Basic,
+    /// `XXX`: `+01:00`
+    Extended,
+}
+
+impl Field {
+    /// The symbol and how many times it is written.
+    pub(super) fn symbol(self) -> (char, usize) {
+        let digits = |digits| match digits {
+            Digits::Free => 1,
+            Digits::Two => 2,
+        };
+        let width = |width| match width {
+            Width::Abbreviated => 3,
+            Width::Wide => 4,
+        };
+        match self {
+            Field::Year => ('y', 4),
+            Field::YearOfTwo => ('y', 2),
+            Field::Month(count) => ('M', digits(count)),
+            Field::MonthName(name) => ('M', width(name)),
+            Field::Day(count) => ('d', digits(count)),
+            Field::Weekday(name) => ('E', width(name)),
+            Field::Hour(count) => ('H', digits(count)),
+            Field::Hour12(count) => ('h', digits(count)),
+            Field::Minute(count) => ('m', digits(count)),
+            Field::Second(count) => ('s', digits(count)),
+            Field::Fraction(count) => ('S', count.into()),
+            Field::DayPeriod => ('a', 1),
+            Field::Offset(OffsetStyle::Hours) => ('X', 1),
+            Field::Offset(OffsetStyle::Basic) => ('X', 2),
+            Field::Offset(OffsetStyle::Extended) => ('X', 3),
+            Field::Utc => ('z', 1),
+        }
+    }
+
+    /// Which part of a date or time this is, in words; two fields of one part
+    /// cannot stand in one form.
+    pub(super) fn part(self) -> &'static str {
+        match self {
+            Field::Year | Field::YearOfTwo => "year",
+            Field::Month(_) | Field::MonthName(_) => "month",
+            Field::Day(_) => "day",
+            Field::Weekday(_) => "weekday",
+            Field::Hour(_) | Field::Hour12(_) => "hour",
+            Field::Minute(_) => "minute",
+            Field::Second(_) => "second",
+            Field::Fraction(_) => "fraction",
+            Field::DayPeriod => "am/pm",
+            Field::Offset(_) | Field::Utc => "offset",
+        }
+    }
+
+    /// How many digits the field always has, where that is certain.
+    pub(super) fn fixed_digits(self) -> Option<u8> {
+        match self {
+            Field::Year => Some(4),
+            Field::YearOfTwo
+            | Field::Month(Digits::Two)
+            | Field::Day(Digits::Two)
+            | Field::Hour(Digits::Two)
+            | Field::Hour12(Digits::Two)
+            | Field::Minute(Digits::Two)
+            | Field::Second(Digits::Two) => Some(2),
+            _ => None,
+        }
+    }
+
+    /// Whether the field is written in digits alone.
+    pub(super) fn is_number(self) -> bool {
+        self.fixed_digits().is_some()
+            || matches!(
+                self,
+                Field::Month(Digits::Free)
+                    | Field::Day(Digits::Free)
+                    | Field::Hour(Digits::Free)
+                    | Field::Hour12(Digits::Free)
+                    | Field::Minute(Digits::Free)
+                    | Field::Second(Digits::Free)
+            )
+    }
+
+    /// The same field with exactly two digits, if it can have them.
+    pub(crate) fn in_two_digits(self) -> Field {
+        match self {
+            Field::Month(_) => Field::Month(Digits::Two),
+            Field::Day(_) => Field::Day(Digits::Two),
+            Field::Hour(_) => Field::Hour(Digits::Two),
+            Field::Hour12(_) => Field::Hour12(Digits::Two),
+            other => other,
+        }
+    }
+}

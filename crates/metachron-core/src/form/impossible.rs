@@ -1,0 +1,82 @@
+//! Why a form cannot read a cell of its shape.
+
+use crate::locale::{month_name, weekday_name};
+
+/// What makes a reading impossible.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Hash)]
+pub enum Impossible {
+    /// No month has this number.
+    Month(u8),
+    /// No day has this number, or this month of this year does not have it.
+    Day {
+        /// The day of the month.
+        day: u8,
+        /// The month.
+        month: u8,
+        /// The year.
+        year: i16,
+    },
+    /// The weekday that is written is not that of the date.
+    Weekday {
+        /// What the cell says, 1 (Monday) – 7.
+        written: u8,
+        /// What the calendar says.
+        actual: u8,
+    },
+    /// No such hour on the clock in use.
+    Hour(u8),
+    /// No such minute.
+    Minute(u8),
+    /// No such second.
+    Second(u8),
+    /// An offset from UTC beyond what any zone ever had.
+    Offset,
+    /// The form wants two digits where the cell has one, or the other way.
+    Width,
+    /// A word of the form is not the one in the cell.
+    Literal,
+    /// Outside the years that can be reckoned with (-9999 to 9999).
+    OutOfRange,
+    /// A second numbered 60: a leap second, which neither neighbour is.
+    LeapSecond,
+    /// `24:00` without a date: the end of a day that is not given.
+    EndOfNoDay,
+}
+
+impl Impossible {
+    /// Whether the cell means something that a rule could still decide:
+    /// such a cell is open, not unreadable.
+    pub fn awaits_rule(self) -> bool {
+        matches!(self, Impossible::LeapSecond | Impossible::EndOfNoDay)
+    }
+}
+
+impl std::fmt::Display for Impossible {
+    fn fmt(&self, f: &mut std::fmt::Formatter<'_>) -> std::fmt::Result {
+        match *self {
+            Impossible::Month(month) => write!(f, "month {month} does not exist"),
+            Impossible::Day { day, .. } if day == 0 || day > 31 => {
+                write!(f, "day {day} does not exist")
+            }
+            Impossible::Day { day, month, year } => {
+                let month = month_name(month.clamp(1, 12) as i8);
+                write!(f, "{month} {year} has no day {day}")
+            }
+            Impossible::Weekday { written, actual } => write!(
+                f,
+                "that day is a {}, not a {}",
+                weekday_name(actual),
+                weekday_name(written)
+            ),
+            Impossible::Hour(hour) => write!(f, "hour {hour} does not exist"),
+            Impossible::Minute(minute) => write!(f, "minute {minute} does not exist"),
+            Impossible::Second(second) => write!(f, "second {second} does not exist"),
+            Impossible::Offset => f.write_str("no zone has such an offset"),
+            Impossible::Width => f.write_str("the form wants another number of digits"),
+            Impossible::Literal => f.write_str("the form wants another word"),
+            Impossible::OutOfRange => f.write_str("outside the years -9999 to 9999"),
+            Impossible::LeapSecond => f.write_str("second 60 is a leap second"),
+            Impossible::EndOfNoDay => f.write_str("24:00 is the end of a day that is not given"),
+        }
+    }
+}

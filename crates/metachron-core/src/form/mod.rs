@@ -1,0 +1,124 @@
+//! Forms: ways of writing, as patterns in the date field symbols of UTS #35.
+//!
+//! A [`Form`] is parsed from its pattern once, fitted to a [shape] once, and
+//! from then on its [`Reader`] reads cells of that shape.
+//!
+//! ```
+//! use metachron_core::form::{Century, Form};
+//! use metachron_core::lex::Lexer;
+//!
+//! let form: Form = "dd/MM/yyyy HH:mm".parse()?;
+//! let mut lexer = Lexer::default();
+//! let cell = lexer.lex("04/03/2025 14:30").unwrap();
+//! let reader = form.fit(&cell.shape()).expect("the form fits this shape");
+//! let stamp = reader.read(&cell, Century::Open).unwrap();
+//! assert_eq!(stamp.to_string(), "2025-03-04T14:30:00");
+//! # Ok::<(), metachron_core::form::PatternError>(())
+//! ```
+//!
+//! [shape]: crate::lex::Shape
+
+mod century;
+mod field;
+mod fit;
+mod impossible;
+mod order;
+mod pattern;
+mod reader;
+
+pub use century::Century;
+pub use field::{Digits, Field, Item, OffsetStyle, Width};
+pub use impossible::Impossible;
+pub use order::{Order, ParseOrderError};
+pub use pattern::PatternError;
+pub use reader::Reader;
+
+use crate::lex::Shape;
+use crate::stamp::Kind;
+
+/// A way of writing dates or times.
+#[derive(Clone, Debug, PartialEq, Eq, Hash)]
+pub struct Form {
+    items: Vec<Item>,
+}
+
+impl Form {
+    /// A form of these items.
+    ///
+    /// # Errors
+    ///
+    /// Where they make no date and no time: a part is missing, or is there
+    /// twice.
+    pub fn new(items: Vec<Item>) -> Result<Form, PatternError> {
+        pattern::check(&items)?;
+        Ok(Form { items })
+    }
+
+    /// The items, in the order they are written.
+    pub fn items(&self) -> &[Item] {
+        &self.items
+    }
+
+    /// The fields, in the order they are written.
+    pub fn fields(&self) -> impl Iterator<Item = Field> + '_ {
+        self.items.iter().filter_map(|item| match item {
+            Item::Field(field) => Some(*field),
+            Item::Literal(_) => None,
+        })
+    }
+
+    /// The form with each field replaced by what `change` makes of it.
+    pub(crate) fn map_fields(&self, change: impl Fn(Field) -> Field) -> Form {
+        let items = self.items.iter().map(|item| match item {
+            Item::Field(field) => Item::Field(change(*field)),
+            literal => literal.clone(),
+        });
+        Form {
+            items: items.collect(),
+        }
+    }
+
+    /// The kind of stamp that this form reads.
+    pub fn kind(&self) -> Kind {
+        let has = |test: fn(&Field) -> bool| self.fields().any(|field| test(&field));
+        let date = has(|field| matches!(field, Field::Day(_)));
+        let time = has(|field| matches!(field, Field::Hour(_) | Field::Hour12(_)));
+        let zone = has(|field| matches!(field, Field::Offset(_) | Field::Utc));
+        match (date, time, zone) {
+            (true, true, true) => Kind::Instant,
+            (true, true, false) => Kind::DateTime,
+            (true, false, _) => Kind::Date,
+            (false, ..) => Kind::Time,
+        }
+    }
+
+    /// The order of day, month and year; `None` for a time of day.
+    pub fn order(&self) -> Option<Order> {
+        Order::of(self.fields())
+    }
+
+    /// Whether the year has two digits.
+    pub fn has_two_digit_year(&self) -> bool {
+        self.fields().any(|field| field == Field::YearOfTwo)
+    }
+
+    /// The reader of this form for cells of `shape`; `None` where the form
+    /// does not write that shape.
+    pub fn fit(&self, shape: &Shape) -> Option<Reader> {
+        fit::fit(self, shape)
+    }
+}
+
+impl std::fmt::Display for Form {
+    fn fmt(&self, f: &mut std::fmt::Formatter<'_>) -> std::fmt::Result {
+        pattern::write(&self.items, f)
+    }
+}
+
+impl std::str::FromStr for Form {
+    type Err = PatternError;
+
+    fn from_str(pattern: &str) -> Result<Form, PatternError> {
+        Form::new(pattern::parse(pattern)?)
+    }
+}

@@ -1,0 +1,262 @@
+//! Patterns: the text of a form, in the date field symbols of UTS #35.
+
+use super::{Digits, Field, Item, OffsetStyle, Width};
+use std::fmt::Write as _;
+
+/// A pattern that cannot be compiled, and what to write instead.
+#[derive(Clone, Debug, PartialEq, Eq, thiserror::Error)]
+pub enum PatternError {
+    /// A letter that is no symbol here, at this place (in characters, from 1).
+    #[error("`{symbols}` at character {at} is not a field: {advice}")]
+    Symbol {
+        /// The letters.
+        symbols: String,
+        /// Where they stand.
+        at: usize,
+        /// What to do.
+        advice: &'static str,
+    },
+    /// A quote that is not closed.
+    #[error("the quote at character {at} is never closed; write '' for the character itself")]
+    Quote {
+        /// Where it stands.
+        at: usize,
+    },
+    /// A part that is there twice.
+    #[error("the {part} is there twice")]
+    Twice {
+        /// Which.
+        part: &'static str,
+    },
+    /// The parts do not add up to a date or a time.
+    #[error("{0}")]
+    Incomplete(&'static str),
+}
+
+/// The items of a pattern, not yet checked as a whole.
+pub(super) fn parse(pattern: &str) -> Result<Vec<Item>, PatternError> {
+    let letters: Vec<char> = pattern.chars().collect();
+    let mut items = Vec::new();
+    let mut at = 0;
+    while let Some(&letter) = letters.get(at) {
+        if letter == '\'' {
+            let (text, next) = quoted(&letters, at)?;
+            push_literal(&mut items, &text);
+            at = next;
+        } else if letter.is_ascii_alphabetic() {
+            let count = letters[at..].iter().take_while(|&&l| l == letter).count();
+            items.push(Item::Field(field(letter, count, at + 1)?));
+            at += count;
+        } else {
+            push_literal(&mut items, letter.encode_utf8(&mut [0; 4]));
+            at += 1;
+        }
+    }
+    Ok(items)
+}
+
+/// The text of the quotes that open at `open`, and where the pattern goes on.
+fn quoted(letters: &[char], open: usize) -> Result<(String, usize), PatternError> {
+    if letters.get(open + 1) == Some(&'\'') {
+        return Ok(("'".to_owned(), open + 2));
+    }
+    let mut text = String::new();
+    let mut at = open + 1;
+    loop {
+        match (letters.get(at), letters.get(at + 1)) {
+            (None, _) => return Err(PatternError::Quote { at: open + 1 }),
+            (Some('\''), Some('\'')) => {
+                text.push('\'');
+                at += 2;
+            }
+            (Some('\''), _) => return Ok((text, at + 1)),
+            (Some(&letter), _) => {
+                text.push(letter);
+                at += 1;
+            }
+        }
+    }
+}
+
+pub(super) fn push_literal(items: &mut Vec<Item>, text: &str) {
+    match items.last_mut() {
+        Some(Item::Literal(last)) => last.push_str(text),
+        _ => items.push(Item::Literal(text.to_owned())),
+    }
+}
+
+fn field(symbol: char, count: usize, at: usize) -> Result<Field, PatternError> {
+    let digits = match count {
+        1 => Digits::Free,
+        _ => Digits::Two,
+    };
+    let width = match count {
+        4 => Width::Wide,
+        _ => Width::Abbreviated,
+    };
+    Ok(match (symbol, count) {
+        ('y' | 'u', 1 | 4) => Field::Year,
+        ('y', 2) => Field::YearOfTwo,
+        ('M' | 'L', 1 | 2) => Field::Month(digits),
+        ('M' | 'L', 3 | 4) => Field::MonthName(width),
+        ('d', 1 | 2) => Field::Day(digits),
+        ('E', 1..=4) => Field::Weekday(width),
+        ('H', 1 | 2) => Field::Hour(digits),
+        ('h', 1 | 2) => Field::Hour12(digits),
+        ('m', 1 | 2) => Field::Minute(digits),
+        ('s', 1 | 2) => Field::Second(digits),
+        ('S', 1..=9) => Field::Fraction(count as u8),
+        ('a', 1..=3) => Field::DayPeriod,
+        ('X', 1) => Field::Offset(OffsetStyle::Hours),
+        ('X', 2) => Field::Offset(OffsetStyle::Basic),
+        ('X', 3) => Field::Offset(OffsetStyle::Extended),
+        ('z', 1..=3) => Field::Utc,
+        _ => {
+            return Err(PatternError::Symbol {
+                symbols: symbol.to_string().repeat(count),
+                at,
+                advice: advice(symbol),
+            });
+        }
+    })
+}
+
+fn advice(symbol: char) -> &'static str {
+    match symbol {
+        'Y' => "Y is the year that ISO weeks belong to; the calendar year is yyyy or yy",
+        'D' => "D is the day of the year; the day of the month is d or dd",
+        'y' | 'u' => "years are yyyy or yy",
+        'M' | 'L' => "months are M, MM, MMM or MMMM",
+        'd' => "days are d or dd",
+        'K' | 'k' => "hours are H or HH (0–23), or h or hh (1–12) with a",
+        'H' | 'h' | 'm' | 's' => "write it once or twice",
+        'X' => "offsets are X (+01), XX (+0100) or XXX (+01:00)",
+        'Z' | 'x' | 'O' => "offsets are X (+01), XX (+0100) or XXX (+01:00), which also read Z",
+        'T' => "put text in quotes: 'T'",
+        _ => "put text in quotes",
+    }
+}
+
+/// Whether the items make a date, a time or both.
+pub(super) fn check(items: &[Item]) -> Result<(), PatternError> {
+    let mut parts: Vec<&str> = Vec::new();
+    let mut twelve_hours = false;
+    for item in items {
+        if let Item::Field(field) = item {
+            let part = field.part();
+            if parts.contains(&part) {
+                return Err(PatternError::Twice { part });
+            }
+            parts.push(part);
+            twelve_hours |= matches!(field, Field::Hour12(_));
+        }
+    }
+    let has = |part| parts.contains(&part);
+    let whole = |message| Err(PatternError::Incomplete(message));
+    let date = has("year") && has("month") && has("day");
+    if has("minute") && !has("hour") && !has("month") {
+        return whole("m and mm are minutes; months are M and MM");
+    }
+    if !date && (has("year") || has("month") || has("day") || has("weekday")) {
+        return whole("a date needs year (yyyy), month (MM) and day (dd)");
+    }
+    if !date && !has("hour") {
+        return whole("there is no date (yyyy, MM, dd) and no hour (HH) in it");
+    }
+    if has("minute") && !has("hour") || has("second") && !has("minute") {
+        return whole("a time needs hour (HH) before minute (mm) before second (ss)");
+    }
+    if has("fraction") && !has("second") {
+        return whole("a fraction (S) needs seconds (ss) before it");
+    }
+    if twelve_hours && !has("am/pm") {
+        return whole("h and hh count to 12 and need am/pm (a); the 24-hour clock is H and HH");
+    }
+    if has("am/pm") && !twelve_hours {
+        return whole("am/pm (a) needs the 12-hour clock, h or hh");
+    }
+    if has("hour") && !has("minute") && !twelve_hours {
+        return whole("an hour (HH) needs minutes (mm)");
+    }
+    if has("offset") && !(date && has("hour")) {
+        return whole("an offset (XXX) needs a date and a time");
+    }
+    Ok(())
+}
+
+pub(super) fn write(items: &[Item], f: &mut std::fmt::Formatter<'_>) -> std::fmt::Result {
+    for item in items {
+        match item {
+            Item::Field(field) => {
+                let (symbol, count) = field.symbol();
+                for _ in 0..count {
+                    f.write_char(symbol)?;
+                }
+            }
+            Item::Literal(text) => write_literal(text, f)?,
+        }
+    }
+    Ok(())
+}
+
+fn write_literal(text: &str, f: &mut std::fmt::Formatter<'_>) -> std::fmt::Result {
+    let mut quoted = false;
+    for letter in text.chars() {
+        if letter == '\'' {
+            f.write_str("''")?;
+            continue;
+        }
+        if letter.is_ascii_alphabetic() != quoted {
+            f.write_char('\'')?;
+            quoted = !quoted;
+        }
+        f.write_char(letter)?;
+    }
+    if quoted {
+        f.write_char('\'')?;
+    }
+    Ok(())
+}
+
+#[cfg(test)]
+mod tests {
+    use crate::form::Form;
+
+    #[test]
+    fn patterns_are_written_as_they_were_read() {
+        for pattern in [
+            "dd/MM/yyyy",
+            "d MMM yyyy",
+            "EEEE, d'th' 'of' MMMM yyyy",
+            "yyyy-MM-dd'T'HH:mm:ss.SXXX",
+            "yyyyMMdd'T'HHmmssX",
+            "h:mm a",
+            "H:mm 'o''clock'",
+            "M/d/yy h a",
+            "yyyy-MM-dd HH:mm z",
+        ] {
+            let form: Form = pattern.parse().unwrap();
+            assert_eq!(form.to_string(), pattern);
+        }
+    }
+
+    #[test]
+    fn slips_get_a_pointed_message() {
+        for (pattern, message) in [
+            ("yyyy-mm-dd", "m and mm are minutes; months are M and MM"),
+            ("YYYY-MM-dd", "the calendar year is yyyy or yy"),
+            ("yyyy-MM-DD", "D is the day of the year"),
+            ("hh:mm", "need am/pm (a)"),
+            ("HH:mm a", "needs the 12-hour clock"),
+            ("dd/MM", "a date needs year"),
+            ("yyyy-MM-ddTHH:mm", "put text in quotes: 'T'"),
+            ("dd/MM/yyyy 'at", "quote at character 12 is never closed"),
+            ("dd/MM/yyyy dd", "the day is there twice"),
+            ("", "no date"),
+            ("HH:mm XXX", "an offset (XXX) needs a date"),
+        ] {
+            let error = pattern.parse::<Form>().unwrap_err().to_string();
+            assert!(error.contains(message), "{pattern}: {error}");
+        }
+    }
+}

@@ -1,0 +1,403 @@
+//! Readers: a form, fitted to a shape, at work on cells.
+
+use super::{Century, Field, Form, Impossible, Order};
+use crate::lex::Lexed;
+use crate::stamp::{Kind, Stamp};
+use jiff::civil::{Date, DateTime, Time};
+
+/// Reads cells of one shape as one form.
+#[derive(Clone, Debug, PartialEq, Eq)]
+pub struct Reader {
+    kind: Kind,
+    order: Option<Order>,
+    two_digit_year: bool,
+    twelve_hours: bool,
+    year: Slot,
+    month: Slot,
+    day: Slot,
+    weekday: Slot,
+    hour: Slot,
+    minute: Slot,
+    second: Slot,
+    fraction: Slot,
+    day_period: Slot,
+    pub(super) offset: Offset,
+    /// Tokens that must have exactly two digits, a bit each.
+    pub(super) pairs: u32,
+    /// Tokens that must be these words, in lower case.
+    pub(super) words: Vec<(u8, String)>,
+    leap: Leap,
+}
+
+/// What is made of a second numbered 60.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+enum Leap {
+    /// Nothing: it needs a rule.
+    Refused,
+    /// The second before it.
+    SecondBefore,
+}
+
+/// Where a field's number stands: a token, or some digits of one.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub(super) struct Slot {
+    token: u8,
+    from: u8,
+    /// 0 for the whole token.
+    len: u8,
+}
+
+/// The offset from UTC.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub(super) enum Offset {
+    None,
+    Zero,
+    Plus(Slot, Slot),
+    Minus(Slot, Slot),
+}
+
+impl Slot {
+    pub(super) const NONE: Slot = Slot {
+        token: u8::MAX,
+        from: 0,
+        len: 0,
+    };
+
+    pub(super) fn whole(token: u8) -> Slot {
+        Slot {
+            token,
+            from: 0,
+            len: 0,
+        }
+    }
+
+    pub(super) fn part(token: u8, from: u8, len: u8) -> Slot {
+        Slot { token, from, len }
+    }
+
+    fn is_none(self) -> bool {
+        self.token == u8::MAX
+    }
+
+    /// The number in this slot; 0 where there is no slot.
+    #[inline]
+    fn value(self, cell: &Lexed<'_>) -> u32 {
+        let Some(token) = cell.tokens().get(usize::from(self.token)) else {
+            return 0;
+        };
+        if self.len == 0 {
+            return token.value;
+        }
+        let start = token.start as usize + usize::from(self.from);
+        cell.text().as_bytes()[start..start + usize::from(self.len)]
+            .iter()
+            .fold(0, |value, digit| value * 10 + u32::from(digit - b'0'))
+    }
+
+    /// [`Slot::value`] of a slot that holds at most two digits.
+    #[inline]
+    fn small(self, cell: &Lexed<'_>) -> u8 {
+        self.value(cell) as u8
+    }
+}
+
+impl Reader {
+    pub(super) fn for_form(form: &Form) -> Reader {
+        Reader {
+            kind: form.kind(),
+            order: form.order(),
+            two_digit_year: form.has_two_digit_year(),
+            twelve_hours: form.fields().any(|field| matches!(field, Field::Hour12(_))),
+            year: Slot::NONE,
+            month: Slot::NONE,
+            day: Slot::NONE,
+            weekday: Slot::NONE,
+            hour: Slot::NONE,
+            minute: Slot::NONE,
+            second: Slot::NONE,
+            fraction: Slot::NONE,
+            day_period: Slot::NONE,
+            offset: Offset::None,
+            pairs: 0,
+            words: Vec::new(),
+            leap: Leap::Refused,
+        }
+    }
+
+    pub(super) fn set(&mut self, field: Field, slot: Slot) {
+        match field {
+            Field::Year | Field::YearOfTwo => self.year = slot,
+            Field::Month(_) | Field::MonthName(_) => self.month = slot,
+            Field::Day(_) => self.day = slot,
+            Field::Weekday(_) => self.weekday = slot,
+            Field::Hour(_) | Field::Hour12(_) => self.hour = slot,
+            Field::Minute(_) => self.minute = slot,
+            Field::Second(_) => self.second = slot,
+            Field::Fraction(_) => self.fraction = slot,
+            Field::DayPeriod => self.day_period = slot,
+            Field::Offset(_) | Field::Utc => {}
+        }
+    }
+
+    /// The kind of stamp that comes out.
+    pub fn kind(&self) -> Kind {
+        self.kind
+    }
+
+    /// The order of day, month and year.
+    pub fn order(&self) -> Option<Order> {
+        self.order
+    }
+
+    /// The two digits of the year, where it has only those.
+    pub fn short_year(&self, cell: &Lexed<'_>) -> Option<u8> {
+        self.two_digit_year.then(|| self.year.small(cell))
+    }
+
+    /// Whether the year has only two digits.
+    pub fn has_two_digit_year(&self) -> bool {
+        self.two_digit_year
+    }
+
+    /// Whether `other` reads the same tokens as the same fields, whatever
+    /// widths it demands.
+    pub fn reads_alike(&self, other: &Reader) -> bool {
+        let bare = |reader: &Reader| Reader {
+            pairs: 0,
+            ..reader.clone()
+        };
+        bare(self) == bare(other)
+    }
+
+    /// The tokens of day and month, where they are numbers, a bit each; then
+    /// that of the hour.
+    pub(crate) fn free_numbers(&self) -> (u32, u32) {
+        let bit = |slot: Slot| match slot.is_none() {
+            true => 0,
+            false => 1 << slot.token,
+        };
+        (bit(self.day) | bit(self.month), bit(self.hour))
+    }
+
+    /// Reads `cell`, which must be of the shape that this reader was fitted
+    /// to.
+    ///
+    /// # Errors
+    ///
+    /// Where the calendar or the clock has no such value; see [`Impossible`].
+    #[inline]
+    pub fn read(&self, cell: &Lexed<'_>, century: Century) -> Result<Stamp, Impossible> {
+        if self.pairs & !cell.marks().pairs != 0 {
+            return Err(Impossible::Width);
+        }
+        if !self.words.is_empty() {
+            self.check_words(cell)?;
+        }
+        match self.kind {
+            Kind::Date => Ok(Stamp::Date(self.date(cell, century)?)),
+            Kind::Time => match self.time(cell)? {
+                Clock::Time(time) => Ok(Stamp::Time(time)),
+                Clock::EndOfDay => Err(Impossible::EndOfNoDay),
+            },
+            Kind::DateTime => Ok(Stamp::DateTime(self.datetime(cell, century)?)),
+            Kind::Instant => self.instant(cell, century),
+        }
+    }
+
+    /// Reads a cell whose second is a leap second (60) as the second before.
+    pub(crate) fn read_second_before_leap(
+        &self,
+        cell: &Lexed<'_>,
+        century: Century,
+    ) -> Result<Stamp, Impossible> {
+        let earlier = Reader {
+            leap: Leap::SecondBefore,
+            ..self.clone()
+        };
+        earlier.read(cell, century)
+    }
+
+    fn check_words(&self, cell: &Lexed<'_>) -> Result<(), Impossible> {
+        let same = |(token, word): &(u8, String)| {
+            cell.token_text(usize::from(*token)).to_lowercase() == *word
+        };
+        match self.words.iter().all(same) {
+            true => Ok(()),
+            false => Err(Impossible::Literal),
+        }
+    }
+
+    #[inline]
+    fn date(&self, cell: &Lexed<'_>, century: Century) -> Result<Date, Impossible> {
+        let (month, day) = (self.month.small(cell), self.day.small(cell));
+        let year = match self.two_digit_year {
+            true => century.year(self.year.small(cell)),
+            false => self.year.value(cell) as i16,
+        };
+        if !(1..=12).contains(&month) {
+            return Err(Impossible::Month(month));
+        }
+        let Ok(date) = Date::new(year, month as i8, day as i8) else {
+            return Err(Impossible::Day { day, month, year });
+        };
+        if !self.weekday.is_none() {
+            self.check_weekday(cell, date, century)?;
+        }
+        Ok(date)
+    }
+
+    fn check_weekday(
+        &self,
+        cell: &Lexed<'_>,
+        date: Date,
+        century: Century,
+    ) -> Result<(), Impossible> {
+        let written = self.weekday.small(cell);
+        let weekday_of = |date: Date| date.weekday().to_monday_one_offset().unsigned_abs();
+        let agrees = |date| weekday_of(date) == written;
+        // While the century is open, either one may be meant.
+        let open = self.two_digit_year && century == Century::Open;
+        let other = Date::new(date.year() - 100, date.month(), date.day());
+        if agrees(date) || open && other.is_ok_and(agrees) {
+            return Ok(());
+        }
+        Err(Impossible::Weekday {
+            written,
+            actual: weekday_of(date),
+        })
+    }
+
+    #[inline]
+    fn time(&self, cell: &Lexed<'_>) -> Result<Clock, Impossible> {
+        let mut hour = self.hour.small(cell);
+        let (minute, mut second) = (self.minute.small(cell), self.second.small(cell));
+        if self.twelve_hours {
+            if !(1..=12).contains(&hour) {
+                return Err(Impossible::Hour(hour));
+            }
+            hour = hour % 12 + 12 * self.day_period.small(cell);
+        }
+        let nanosecond = self.nanosecond(cell);
+        if minute > 59 {
+            return Err(Impossible::Minute(minute));
+        }
+        if second > 59 {
+            match (minute, second, self.leap) {
+                (59, 60, Leap::SecondBefore) => second = 59,
+                (59, 60, Leap::Refused) => return Err(Impossible::LeapSecond),
+                _ => return Err(Impossible::Second(second)),
+            }
+        }
+        if hour == 24 && minute == 0 && second == 0 && nanosecond == 0 {
+            return Ok(Clock::EndOfDay);
+        }
+        Time::new(hour as i8, minute as i8, second as i8, nanosecond)
+            .map(Clock::Time)
+            .map_err(|_| Impossible::Hour(hour))
+    }
+
+    /// The fraction of the second; digits past the ninth are cut, never
+    /// rounded, so that no value moves into the next second.
+    fn nanosecond(&self, cell: &Lexed<'_>) -> i32 {
+        let Some(token) = cell.tokens().get(usize::from(self.fraction.token)) else {
+            return 0;
+        };
+        let digits = &cell.text().as_bytes()[token.start as usize..token.end as usize];
+        (0..9).fold(0, |value, place| {
+            value * 10 + i32::from(digits.get(place).map_or(0, |digit| digit - b'0'))
+        })
+    }
+
+    #[inline]
+    fn datetime(&self, cell: &Lexed<'_>, century: Century) -> Result<DateTime, Impossible> {
+        let date = self.date(cell, century)?;
+        match self.time(cell)? {
+            Clock::Time(time) => Ok(date.to_datetime(time)),
+            Clock::EndOfDay => match date.tomorrow() {
+                Ok(next) => Ok(next.to_datetime(Time::midnight())),
+                Err(_) => Err(Impossible::OutOfRange),
+            },
+        }
+    }
+
+    fn instant(&self, cell: &Lexed<'_>, century: Century) -> Result<Stamp, Impossible> {
+        let local = self.datetime(cell, century)?;
+        let (sign, hours, minutes) = match self.offset {
+            Offset::None | Offset::Zero => (1, 0, 0),
+            Offset::Plus(hours, minutes) => (1, hours.small(cell), minutes.small(cell)),
+            Offset::Minus(hours, minutes) => (-1, hours.small(cell), minutes.small(cell)),
+        };
+        // No zone has ever been 18 hours or more from UTC.
+        if minutes > 59 || hours >= 18 {
+            return Err(Impossible::Offset);
+        }
+        let seconds = sign * (i32::from(hours) * 60 + i32::from(minutes)) * 60;
+        jiff::tz::Offset::from_seconds(seconds)
+            .and_then(|offset| offset.to_timestamp(local))
+            .map(Stamp::Instant)
+            .map_err(|_| Impossible::OutOfRange)
+    }
+}
+
+/// What a clock shows.
+enum Clock {
+    Time(Time),
+    /// `24:00`: the midnight that ends the day (ISO 8601-1:2019 §5.3.1.1).
+    EndOfDay,
+}
+
+#[cfg(test)]
+mod tests {
+    use crate::form::{Century, Form};
+    use crate::lex::Lexer;
+
+    fn read(pattern: &str, text: &str) -> String {
+        let form: Form = pattern.parse().unwrap();
+        let mut lexer = Lexer::default();
+        let cell = lexer.lex(text).unwrap();
+        match form.fit(&cell.shape()) {
+            None => "does not fit".to_owned(),
+            Some(reader) => match reader.read(&cell, Century::Window(1947)) {
+                Ok(stamp) => stamp.to_string(),
+                Err(reason) => reason.to_string(),
+            },
+        }
+    }
+
+    #[test]
+    fn cells_as_their_forms_read_them() {
+        for (pattern, text, result) in [
+            ("dd/MM/yyyy", "31/12/2024", "2024-12-31"),
+            ("dd/MM/yyyy", "1/2/2024", "the form wants another number of digits"),
+            ("dd/MM/yyyy", "31-12-2024", "does not fit"),
+            ("dd/MM/yyyy", "31/13/2024", "month 13 does not exist"),
+            ("dd/MM/yyyy", "30/02/2024", "February 2024 has no day 30"),
+            ("dd/MM/yyyy", "00/02/2024", "day 0 does not exist"),
+            ("d/M/yy", "1/2/46", "2046-02-01"),
+            ("d/M/yy", "1/2/47", "1947-02-01"),
+            ("d/M/yy", "1/2/7", "the form wants another number of digits"),
+            ("EEE d MMM yyyy", "Tue 5 Mar 2024", "2024-03-05"),
+            ("EEE d MMM yyyy", "Wednesday 5 March 2024", "that day is a Tuesday, not a Wednesday"),
+            ("d'th' 'of' MMMM yyyy", "1st OF march 2024", "2024-03-01"),
+            ("yyyyMMdd", "20240305", "2024-03-05"),
+            ("yyyyMMdd'T'HHmmss.SX", "20240305T143000.25Z", "2024-03-05T14:30:00.25Z"),
+            ("yyyy-MM-dd'T'HH:mmXXX", "2024-03-05T00:30+01:00", "2024-03-04T23:30:00Z"),
+            ("yyyy-MM-dd'T'HH:mmXX", "2024-03-05T00:30-0530", "2024-03-05T06:00:00Z"),
+            ("yyyy-MM-dd'T'HH:mmXXX", "2024-03-05T00:30+19:00", "no zone has such an offset"),
+            ("yyyy-MM-dd HH:mm z", "2024-03-05 00:30 GMT", "2024-03-05T00:30:00Z"),
+            ("yyyy-MM-dd HH:mm", "2024-12-31 24:00", "2025-01-01T00:00:00"),
+            ("yyyy-MM-dd HH:mm", "2024-12-31 24:01", "hour 24 does not exist"),
+            ("HH:mm", "24:00", "24:00 is the end of a day that is not given"),
+            ("HH:mm:ss", "23:59:60", "second 60 is a leap second"),
+            ("h:mm a", "12:05 a.m.", "00:05:00"),
+            ("h:mm a", "12:05 PM", "12:05:00"),
+            ("h a", "2 pm", "14:00:00"),
+            ("h:mm a", "13:05 pm", "hour 13 does not exist"),
+            ("'due:' d/M/yyyy", "Due: 1/2/2024", "2024-02-01"),
+            ("'due:' d/M/yyyy", "Paid: 1/2/2024", "the form wants another word"),
+            ("HH:mm:ss.S", "01:02:03.1234567899", "01:02:03.123456789"),
+        ] {
+            assert_eq!(read(pattern, text), result, "{pattern} on {text}");
+        }
+    }
+}

@@ -1,0 +1,31 @@
+//! Bytes → tokens → shape.
+//!
+//! The [`Lexer`] cuts a cell into [`Token`]s and classes them. The sequence
+//! of classes is the cell's [`Shape`]: what its text looks like once digits
+//! and letters are classed. `31/12/2024` and `5/1/2025` have one shape, so
+//! whatever has to be worked out about a way of writing is worked out once
+//! per shape, not once per cell.
+//!
+//! ```
+//! use metachron_core::lex::Lexer;
+//!
+//! let mut lexer = Lexer::default();
+//! let one = lexer.lex("31/12/2024").unwrap().shape();
+//! let other = lexer.lex("5/1/2025").unwrap().shape();
+//! assert_eq!(one, other);
+//! assert_ne!(one, lexer.lex("5-1-2025").unwrap().shape());
+//! ```
+
+mod lexer;
+mod shape;
+mod token;
+
+pub use lexer::{Lexed, Lexer, Marks, TooLong};
+pub use shape::Shape;
+pub use token::{Class, Token};
+
+/// A cell longer than this many bytes is no date: it is not lexed.
+pub const MAX_CELL_BYTES: usize = 4096;
+
+/// A cell of more tokens than this is no date.
+pub const MAX_TOKENS: usize = 24;

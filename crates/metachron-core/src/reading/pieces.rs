@@ -1,0 +1,86 @@
+//! Building items while walking over the classes of a shape.
+
+use crate::form::{Field, Item};
+use crate::lex::Class;
+
+/// Part of a form, and the place in the shape behind what it covers.
+#[derive(Clone, Debug)]
+pub(super) struct Piece {
+    pub items: Vec<Item>,
+    pub end: usize,
+    /// Whether anybody is known to write this way.
+    pub usual: bool,
+}
+
+/// The classes of a shape.
+#[derive(Clone, Copy)]
+pub(super) struct Classes<'s>(pub &'s [Class]);
+
+impl Classes<'_> {
+    pub(super) fn at(self, place: usize) -> Option<Class> {
+        self.0.get(place).copied()
+    }
+
+    pub(super) fn is(self, place: usize, class: Class) -> bool {
+        self.at(place) == Some(class)
+    }
+
+    /// The literal that stands from `start` to before `end`.
+    pub(super) fn literal(self, start: usize, end: usize) -> Option<Item> {
+        let text: String = self.0[start..end].iter().copied().map(text_of).collect();
+        (!text.is_empty()).then_some(Item::Literal(text))
+    }
+}
+
+fn text_of(class: Class) -> String {
+    match class {
+        Class::Space => " ".to_owned(),
+        Class::Symbol(symbol) => symbol.to_string(),
+        Class::T => "T".to_owned(),
+        Class::Of => "of".to_owned(),
+        Class::Ordinal => "th".to_owned(),
+        _ => String::new(),
+    }
+}
+
+impl Piece {
+    pub(super) fn new(start: usize) -> Piece {
+        Piece {
+            items: Vec::new(),
+            end: start,
+            usual: true,
+        }
+    }
+
+    pub(super) fn field(mut self, field: Field) -> Piece {
+        self.items.push(Item::Field(field));
+        self.end += 1;
+        self
+    }
+
+    /// Takes the classes up to `end` as a literal.
+    pub(super) fn literal(mut self, classes: Classes<'_>, end: usize) -> Piece {
+        if let Some(item) = classes.literal(self.end, end) {
+            self.push(item);
+        }
+        self.end = end;
+        self
+    }
+
+    /// Puts `next`, which starts where this piece ends, behind it.
+    pub(super) fn then(mut self, next: Piece) -> Piece {
+        for item in next.items {
+            self.push(item);
+        }
+        self.end = next.end;
+        self.usual &= next.usual;
+        self
+    }
+
+    fn push(&mut self, item: Item) {
+        match (self.items.last_mut(), item) {
+            (Some(Item::Literal(last)), Item::Literal(text)) => last.push_str(&text),
+            (_, item) => self.items.push(item),
+        }
+    }
+}

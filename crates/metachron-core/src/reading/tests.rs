@@ -1,0 +1,153 @@
+use super::*;
+use crate::lex::Lexer;
+
+/// Every usual reading of `text`, as `pattern = stamp`, in order.
+fn usual(text: &str) -> Vec<String> {
+    let mut lexer = Lexer::default();
+    let cell = lexer.lex(text).unwrap();
+    let readings = Readings::new(cell.shape(), &[]);
+    let (_, stamps) = readings.of(&cell, Century::Window(1947));
+    readings
+        .candidates()
+        .iter()
+        .zip(stamps)
+        .filter(|(candidate, _)| candidate.usual)
+        .filter_map(|(candidate, stamp)| Some(format!("{} = {}", candidate.form, stamp.ok()?)))
+        .collect()
+}
+
+#[test]
+fn cells_with_one_usual_reading() {
+    for (text, reading) in [
+        ("2024-03-05", "yyyy-M-d = 2024-03-05"),
+        ("2024/3/5", "yyyy/M/d = 2024-03-05"),
+        ("2024.03.05", "yyyy.M.d = 2024-03-05"),
+        ("2024 03 05", "yyyy M d = 2024-03-05"),
+        ("31/12/2024", "d/M/yyyy = 2024-12-31"),
+        ("12/31/2024", "M/d/yyyy = 2024-12-31"),
+        ("31. 12. 2024.", "d. M. yyyy. = 2024-12-31"),
+        ("31,12,2024", "d,M,yyyy = 2024-12-31"),
+        ("31 12 2024", "d M yyyy = 2024-12-31"),
+        ("85/06/09", "yy/M/d = 1985-06-09"),
+        ("20240305", "yyyyMMdd = 2024-03-05"),
+        ("20240305T143000Z", "yyyyMMdd'T'HHmmssXXX = 2024-03-05T14:30:00Z"),
+        ("20240305T1430", "yyyyMMdd'T'HHmm = 2024-03-05T14:30:00"),
+        ("2024-03-05T14:30", "yyyy-M-d'T'H:mm = 2024-03-05T14:30:00"),
+        ("2024-03-05t14:30:00,5z", "yyyy-M-d'T'H:mm:ss,SXXX = 2024-03-05T14:30:00.5Z"),
+        ("2024-03-05 14:30:00 +0100", "yyyy-M-d H:mm:ss XX = 2024-03-05T13:30:00Z"),
+        ("2024-03-05T14:30-05:00", "yyyy-M-d'T'H:mmXXX = 2024-03-05T19:30:00Z"),
+        ("2024-03-05 14:30 UTC", "yyyy-M-d H:mm z = 2024-03-05T14:30:00Z"),
+        ("5 March 2024", "d MMM yyyy = 2024-03-05"),
+        ("5th of March, 2024", "d'th' 'of' MMM, yyyy = 2024-03-05"),
+        ("March 5th, 2024", "MMM d'th', yyyy = 2024-03-05"),
+        ("Mar. 5, 2024", "MMM. d, yyyy = 2024-03-05"),
+        ("2024-Mar-05", "yyyy-MMM-d = 2024-03-05"),
+        ("2024 5 Mar", "yyyy d MMM = 2024-03-05"),
+        ("05MAR2024", "dMMMyyyy = 2024-03-05"),
+        ("5-Mar-24", "d-MMM-yy = 2024-03-05"),
+        ("Tue, 5 Mar 2024", "EEE, d MMM yyyy = 2024-03-05"),
+        ("Tuesday 05/03/2024", "EEE d/M/yyyy = 2024-03-05"),
+        ("05/03/2024 (Tue)", "d/M/yyyy (EEE) = 2024-03-05"),
+        ("5 March 2024, Tuesday", "d MMM yyyy, EEE = 2024-03-05"),
+        ("5 March 2024, 2:30 pm", "d MMM yyyy, h:mm a = 2024-03-05T14:30:00"),
+        ("14:30 31.12.2024", "H:mm d.M.yyyy = 2024-12-31T14:30:00"),
+        ("31/12/2024 - 14:30", "d/M/yyyy - H:mm = 2024-12-31T14:30:00"),
+        ("14:30", "H:mm = 14:30:00"),
+        ("2:30:15 P.M.", "h:mm:ss a = 14:30:15"),
+        ("2pm", "ha = 14:00:00"),
+    ] {
+        assert_eq!(usual(text), [reading], "{text}");
+    }
+}
+
+#[test]
+fn cells_with_several_readings() {
+    assert_eq!(
+        usual("03/04/2005"),
+        ["d/M/yyyy = 2005-04-03", "M/d/yyyy = 2005-03-04"]
+    );
+    assert_eq!(
+        usual("03/04/05"),
+        [
+            "d/M/yy = 2005-04-03",
+            "M/d/yy = 2005-03-04",
+            "yy/M/d = 2003-04-05"
+        ]
+    );
+}
+
+#[test]
+fn cells_that_are_no_dates() {
+    for text in [
+        "3-2", "12345", "1.2.3", "192.168.1.1", "12.50", "12 500", "A-2024-03-05", "2024-2025",
+        "12345-6789", "3:2", "1/2", "May", "Mar 2024", "30/02/2024", "2024-13-41",
+        "Wed 5 Mar 2024", "05/03-2024", "5 Mar 2024 or 6 Mar 2024", "14:30+01:00", "", "-",
+        "0000-00-00", "am", "5 pm pm", "(Tue) 5", "123456789012345678901234567890",
+    ] {
+        assert_eq!(usual(text), [""; 0], "{text}");
+    }
+}
+
+#[test]
+fn unusual_orders_are_there_but_not_usual() {
+    let mut lexer = Lexer::default();
+    let cell = lexer.lex("2024/25/03").unwrap();
+    let readings = Readings::new(cell.shape(), &[]);
+    let (outcome, stamps) = readings.of(&cell, Century::Open);
+    let place = readings
+        .candidates()
+        .iter()
+        .position(|candidate| candidate.order() == Some(Order::Ydm))
+        .unwrap();
+    assert!(!readings.candidates()[place].usual);
+    assert!(outcome.reads(place));
+    assert_eq!(stamps[place].unwrap().to_string(), "2024-03-25");
+}
+
+#[test]
+fn a_declared_form_replaces_the_one_that_reads_alike() {
+    let mut lexer = Lexer::default();
+    let cell = lexer.lex("5/3/2024").unwrap();
+    let strict: Form = "dd/MM/yyyy".parse().unwrap();
+    let readings = Readings::new(cell.shape(), &[strict]);
+    assert_eq!(readings.candidates().len(), 2);
+    let (outcome, _) = readings.of(&cell, Century::Open);
+    assert!(!outcome.reads(0), "dd wants two digits");
+    assert!(outcome.reads(1), "M/d is still possible");
+}
+
+#[test]
+fn what_agrees_is_one_stamp() {
+    let mut lexer = Lexer::default();
+    let cell = lexer.lex("05/05/2024").unwrap();
+    let (outcome, _) = Readings::new(cell.shape(), &[]).of(&cell, Century::Open);
+    assert_eq!(outcome.agree([0, 1]), Some(true));
+    let cell = lexer.lex("05/06/2024").unwrap();
+    let (outcome, _) = Readings::new(cell.shape(), &[]).of(&cell, Century::Open);
+    assert_eq!(outcome.agree([0, 1]), Some(false));
+}
+
+proptest::proptest! {
+    /// Whatever a form that is inferred from a cell reads, reading the
+    /// pattern back in reads the same.
+    #[test]
+    fn inferred_forms_survive_their_pattern(text in "[0-9/.: TZ-]{1,20}|[0-9]{1,2}[ /-](jan|May|Sept)[ /,-]{0,2}[0-9]{2,4}") {
+        let mut lexer = Lexer::default();
+        if let Ok(cell) = lexer.lex(&text) {
+            for candidate in Readings::new(cell.shape(), &[]).candidates() {
+                let again: Form = candidate.form.to_string().parse().unwrap();
+                proptest::prop_assert_eq!(&again, &candidate.form);
+            }
+        }
+    }
+
+    /// No cell, however odd, makes the reader panic.
+    #[test]
+    fn no_cell_panics(text in "\\PC{0,60}|[0-9apmTZ/:.,+ -]{0,30}") {
+        let mut lexer = Lexer::default();
+        if let Ok(cell) = lexer.lex(&text) {
+            let readings = Readings::new(cell.shape(), &[]);
+            let _ = readings.of(&cell, Century::Open);
+        }
+    }
+}

@@ -1,0 +1,82 @@
+//! What can be wrong with a rulings file, and how it is told.
+
+/// A rulings file, or a setting, that cannot be used.
+#[derive(Debug, thiserror::Error)]
+pub enum RulingsError {
+    /// No TOML, or not the TOML that is wanted.
+    #[error("line {line}, column {column}: {message}")]
+    Invalid {
+        /// The line, from 1.
+        line: usize,
+        /// The column in it, in characters from 1.
+        column: usize,
+        /// What is wrong, and the nearest thing that would be right.
+        message: String,
+    },
+    /// The layout is of another version.
+    #[error("this file is of version {0}; this program reads version 1 (`metachron = 1`)")]
+    Version(u32),
+    /// A `--set` that cannot be used.
+    #[error("--set {setting}: {message}")]
+    Setting {
+        /// As it was given.
+        setting: String,
+        /// What is wrong with it.
+        message: String,
+    },
+}
+
+impl RulingsError {
+    pub(super) fn from_toml(text: &str, cause: &toml::de::Error) -> RulingsError {
+        let start = cause.span().map_or(0, |span| span.start);
+        let (line, column) = place(text, start);
+        RulingsError::Invalid {
+            line,
+            column,
+            message: with_nearest(cause.message()),
+        }
+    }
+}
+
+/// Line and column, from 1, of the byte at `offset`.
+pub(super) fn place(text: &str, offset: usize) -> (usize, usize) {
+    let before = &text[..text.floor_char_boundary(offset)];
+    let line = before.matches('\n').count() + 1;
+    let column = before.chars().rev().take_while(|&c| c != '\n').count() + 1;
+    (line, column)
+}
+
+/// Adds the nearest valid name to serde's "unknown field `a`, expected one of
+/// `b`, `c`".
+pub(super) fn with_nearest(message: &str) -> String {
+    let names: Vec<&str> = message.split('`').skip(1).step_by(2).collect();
+    match (message.starts_with("unknown "), &names[..]) {
+        (true, [wrong, valid @ ..]) => match nearest(wrong, valid.iter().copied()) {
+            Some(near) => format!("{message}; did you mean `{near}`?"),
+            None => message.to_owned(),
+        },
+        _ => message.to_owned(),
+    }
+}
+
+/// The name in `valid` that is nearest to `wrong`, if any is near enough to
+/// have been meant.
+///
+/// ```
+/// use metachron_core::rulings::nearest;
+///
+/// assert_eq!(nearest("Lonaed out", ["Due", "Loaned out"]), Some("Loaned out"));
+/// assert_eq!(nearest("Colour", ["Due", "Loaned out"]), None);
+/// ```
+pub fn nearest<'v>(wrong: &str, valid: impl IntoIterator<Item = &'v str>) -> Option<&'v str> {
+    let wrong = wrong.to_lowercase();
+    valid
+        .into_iter()
+        .map(|name| {
+            let lower = name.to_lowercase();
+            (strsim::normalized_damerau_levenshtein(&wrong, &lower), name)
+        })
+        .filter(|(likeness, _)| *likeness >= 0.5)
+        .max_by(|(one, _), (other, _)| one.total_cmp(other))
+        .map(|(_, name)| name)
+}

@@ -1,0 +1,202 @@
+//! The rulings file: how each column of a table is read.
+//!
+//! ```
+//! use metachron_core::rulings::Rulings;
+//!
+//! let rulings = Rulings::from_toml(
+//!     r#"
+//!     metachron = 1
+//!
+//!     [column."Loaned out"]
+//!     kind = "date"
+//!     read = { forms = ["d/M/yyyy", "d MMM yyyy"] }
+//!     "#,
+//! )?;
+//! assert_eq!(rulings.column["Loaned out"].read.forms.len(), 2);
+//! # Ok::<(), metachron_core::rulings::RulingsError>(())
+//! ```
+//!
+//! [`Rulings::to_toml`] writes one, with its evidence as comments.
+
+mod blanks;
+mod error;
+mod form;
+mod set;
+mod write;
+
+pub use blanks::{Blanks, USUAL_BLANKS};
+pub use error::{RulingsError, nearest};
+pub use form::FormRuling;
+pub use set::Setting;
+pub use write::Comments;
+
+use crate::form::{Century, Form, Order};
+use crate::stamp::Kind;
+use indexmap::IndexMap;
+use serde::{Deserialize, Serialize};
+
+/// The version of the file's layout that this program reads and writes.
+pub const VERSION: u32 = 1;
+
+/// A whole rulings file.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
+#[serde(deny_unknown_fields)]
+pub struct Rulings {
+    /// The version of the layout: [`VERSION`].
+    pub metachron: u32,
+    /// How the table itself is read.
+    #[serde(default, skip_serializing_if = "TableRuling::is_empty")]
+    pub table: TableRuling,
+    /// The temporal columns, by name, in the order of the table.
+    #[serde(default)]
+    pub column: IndexMap<String, ColumnRuling>,
+}
+
+/// How the table itself is read. What is not given is found out.
+#[derive(Clone, Debug, Default, PartialEq, Serialize, Deserialize)]
+#[serde(deny_unknown_fields, rename_all = "kebab-case")]
+pub struct TableRuling {
+    /// The name of the character encoding (WHATWG's labels).
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub encoding: Option<String>,
+    /// The character between cells.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub delimiter: Option<char>,
+    /// The character around cells, or `"none"`.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub quote: Option<String>,
+    /// The line of the column names, counted from 1, or `"none"`.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub header_line: Option<HeaderLine>,
+    /// What stands for an empty cell, whatever its case. An empty cell and
+    /// white space always do.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub blanks: Option<Vec<String>>,
+}
+
+/// Where the column names stand.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize)]
+#[serde(untagged)]
+pub enum HeaderLine {
+    /// On this line, counted from 1.
+    Line(u32),
+    /// Nowhere: the columns are called `column_1`, `column_2`, …
+    None(NoHeader),
+}
+
+/// The word `none`.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize)]
+#[serde(rename_all = "lowercase")]
+pub enum NoHeader {
+    /// There is no header.
+    None,
+}
+
+/// How one column is read and written.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
+#[serde(deny_unknown_fields, rename_all = "kebab-case")]
+pub struct ColumnRuling {
+    /// The kind of the clean column.
+    pub kind: Kind,
+    /// How its cells are read.
+    #[serde(default)]
+    pub read: ReadRuling,
+    /// How the clean column is written.
+    #[serde(default, skip_serializing_if = "WriteRuling::is_empty")]
+    pub write: WriteRuling,
+}
+
+/// How the cells of a column are read.
+#[derive(Clone, Debug, Default, PartialEq, Serialize, Deserialize)]
+#[serde(deny_unknown_fields, rename_all = "kebab-case")]
+pub struct ReadRuling {
+    /// The forms, in the order they are tried.
+    #[serde(default)]
+    pub forms: Vec<FormRuling>,
+    /// The order that decides where a form is still open.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub order: Option<Order>,
+    /// The first of the hundred years that two-digit years stand for.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub century: Option<i16>,
+    /// What stands for an empty cell in this column, instead of the table's.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub blanks: Option<Vec<String>>,
+}
+
+/// How a clean column is written.
+#[derive(Clone, Debug, Default, PartialEq, Serialize, Deserialize)]
+#[serde(deny_unknown_fields, rename_all = "kebab-case")]
+pub struct WriteRuling {
+    /// A new name for the column.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub name: Option<String>,
+}
+
+impl TableRuling {
+    fn is_empty(&self) -> bool {
+        *self == TableRuling::default()
+    }
+}
+
+impl WriteRuling {
+    fn is_empty(&self) -> bool {
+        *self == WriteRuling::default()
+    }
+}
+
+impl ReadRuling {
+    /// Every pattern that the ruling names, settled or open.
+    pub fn all_forms(&self) -> Vec<Form> {
+        self.forms
+            .iter()
+            .flat_map(|form| form.alternatives().iter().cloned())
+            .collect()
+    }
+
+    /// The window of two-digit years.
+    pub fn window(&self) -> Century {
+        self.century.map_or(Century::Open, Century::Window)
+    }
+}
+
+impl Rulings {
+    /// Rulings on nothing.
+    pub fn new(table: TableRuling) -> Rulings {
+        Rulings {
+            metachron: VERSION,
+            table,
+            column: IndexMap::new(),
+        }
+    }
+
+    /// Reads a rulings file.
+    ///
+    /// # Errors
+    ///
+    /// With line and column where it is no TOML, where a key is unknown (with
+    /// the nearest one that is known) or where a pattern cannot be compiled.
+    pub fn from_toml(text: &str) -> Result<Rulings, RulingsError> {
+        let rulings: Rulings =
+            toml::from_str(text).map_err(|cause| RulingsError::from_toml(text, &cause))?;
+        match rulings.metachron {
+            VERSION => Ok(rulings),
+            other => Err(RulingsError::Version(other)),
+        }
+    }
+
+    /// Writes a rulings file, with `comments` above what they explain.
+    pub fn to_toml(&self, comments: &Comments) -> String {
+        write::to_toml(self, comments)
+    }
+
+    /// The blanks of a column: its own list, else the table's, else the usual
+    /// ones.
+    pub fn blanks(&self, column: Option<&ColumnRuling>) -> Blanks {
+        let own = column.and_then(|column| column.read.blanks.as_ref());
+        match own.or(self.table.blanks.as_ref()) {
+            Some(list) => Blanks::new(list),
+            None => Blanks::default(),
+        }
+    }
+}

@@ -1,0 +1,115 @@
+//! `--set 'COLUMN.KEY=VALUE'`: a key of a ruling, from the command line.
+
+use super::error::with_nearest;
+use super::{Rulings, RulingsError};
+use toml_edit::{DocumentMut, Item, Table, Value};
+
+/// A key below `[column]` and its value.
+///
+/// The key is a TOML dotted key, written as the rulings file writes it; the
+/// value is TOML, and a bare word is a string.
+#[derive(Clone, Debug)]
+pub struct Setting {
+    text: String,
+    column: String,
+    keys: Vec<String>,
+    value: Value,
+}
+
+impl std::str::FromStr for Setting {
+    type Err = RulingsError;
+
+    fn from_str(text: &str) -> Result<Setting, RulingsError> {
+        let error = |message: &str| RulingsError::Setting {
+            setting: text.to_owned(),
+            message: message.to_owned(),
+        };
+        let (key, value) = split(text)
+            .ok_or_else(|| error("write it as COLUMN.KEY=VALUE, such as 'due.read.order=dmy'"))?;
+        let path = toml_edit::Key::parse(key.trim()).map_err(|_| {
+            error("the part before = is no TOML key; put a name with spaces or dots in quotes, such as '\"Loaned out\".read.order=dmy'")
+        })?;
+        let mut names = path.into_iter().map(|key| key.get().to_owned());
+        let column = names.next().unwrap_or_default();
+        let keys: Vec<String> = names.collect();
+        if keys.is_empty() {
+            return Err(error("the key is missing: COLUMN.KEY=VALUE, such as 'due.kind=date'"));
+        }
+        let value = value.trim();
+        let value = value.parse().unwrap_or_else(|_| Value::from(value));
+        Ok(Setting {
+            text: text.to_owned(),
+            column,
+            keys,
+            value,
+        })
+    }
+}
+
+/// Splits at the first `=` that is not in quotes.
+fn split(text: &str) -> Option<(&str, &str)> {
+    let mut quote = None;
+    for (place, letter) in text.char_indices() {
+        match (quote, letter) {
+            (None, '=') => return Some((&text[..place], &text[place + 1..])),
+            (None, '"' | '\'') => quote = Some(letter),
+            (Some(open), _) if open == letter => quote = None,
+            _ => {}
+        }
+    }
+    None
+}
+
+impl Setting {
+    /// The column that it is about.
+    pub fn column(&self) -> &str {
+        &self.column
+    }
+}
+
+impl Rulings {
+    /// The rulings with `settings` put into them, in order.
+    ///
+    /// # Errors
+    ///
+    /// Where a setting names a key that does not exist, or a value that it
+    /// cannot have.
+    pub fn with_settings(&self, settings: &[Setting]) -> Result<Rulings, RulingsError> {
+        let mut rulings = self.clone();
+        for setting in settings {
+            let error = |message: String| RulingsError::Setting {
+                setting: setting.text.clone(),
+                message,
+            };
+            let mut document =
+                toml_edit::ser::to_document(&rulings).map_err(|cause| error(cause.to_string()))?;
+            put(&mut document, setting).map_err(&error)?;
+            rulings = toml_edit::de::from_document(document)
+                .map_err(|cause| error(with_nearest(cause.message())))?;
+        }
+        Ok(rulings)
+    }
+}
+
+fn put(document: &mut DocumentMut, setting: &Setting) -> Result<(), String> {
+    let columns = document
+        .entry("column")
+        .or_insert_with(|| Item::Table(Table::new()));
+    let mut at = columns
+        .as_table_like_mut()
+        .ok_or("`column` is no table")?
+        .entry(&setting.column)
+        .or_insert_with(|| Item::Table(Table::new()));
+    for key in &setting.keys {
+        at = at
+            .as_table_like_mut()
+            .ok_or_else(|| format!("`{key}` stands below a key that has a value of its own"))?
+            .entry(key)
+            .or_insert(Item::None);
+        if at.is_none() && Some(key) != setting.keys.last() {
+            *at = Item::Value(Value::InlineTable(toml_edit::InlineTable::new()));
+        }
+    }
+    *at = Item::Value(setting.value.clone());
+    Ok(())
+}

@@ -1,0 +1,77 @@
+//! Writing a rulings file that a person can read.
+
+use super::Rulings;
+use std::collections::HashMap;
+use toml_edit::{DocumentMut, Item, Table};
+
+/// What is written above the parts of a rulings file.
+#[derive(Clone, Debug, Default)]
+pub struct Comments {
+    /// At the head of the file, a line each.
+    pub head: Vec<String>,
+    /// Above a column, by its name.
+    pub columns: HashMap<String, Vec<String>>,
+    /// At the end of the file.
+    pub foot: Vec<String>,
+}
+
+pub(super) fn to_toml(rulings: &Rulings, comments: &Comments) -> String {
+    // The model serializes by construction: strings, numbers and lists.
+    let mut document = toml_edit::ser::to_document(rulings).unwrap_or_default();
+    document.decor_mut().set_prefix(lines(&comments.head));
+    for name in ["table", "column"] {
+        if let Some(item) = document.get_mut(name) {
+            open(item);
+        }
+    }
+    if let Some(columns) = document.get_mut("column").and_then(Item::as_table_mut) {
+        columns.set_implicit(true);
+        for (name, item) in columns.iter_mut() {
+            let name = name.get().to_owned();
+            open(item);
+            if let Some(table) = item.as_table_mut() {
+                let comment = comments.columns.get(&name).map_or(&[][..], Vec::as_slice);
+                table.decor_mut().set_prefix(format!("\n{}", lines(comment)));
+            }
+        }
+    }
+    finish(document, &comments.foot)
+}
+
+fn finish(document: DocumentMut, foot: &[String]) -> String {
+    let mut text = document.to_string();
+    if !foot.is_empty() {
+        text.push('\n');
+        text.push_str(&lines(foot));
+    }
+    text
+}
+
+/// Turns an inline table into one with a header of its own.
+fn open(item: &mut Item) {
+    let inline = std::mem::take(item);
+    *item = match inline.into_table() {
+        Ok(mut table) => {
+            table.set_dotted(false);
+            // Short enough to stand on lines of their own.
+            table.fmt();
+            Item::Table(table)
+        }
+        Err(other) => other,
+    };
+    if let Item::Table(table) = item {
+        table.decor_mut().set_prefix("\n");
+        let _: &Table = table;
+    }
+}
+
+fn lines(comment: &[String]) -> String {
+    comment
+        .iter()
+        .map(|line| match line.is_empty() {
+            true => "#\n".to_owned(),
+            // A cell's text may hold a line break, which would end the comment.
+            false => format!("# {}\n", line.replace(['\n', '\r'], " ")),
+        })
+        .collect()
+}

@@ -1,0 +1,17 @@
+//! What the user declares about a column.
+
+use crate::form::{Form, Order};
+
+/// What the user declares about a column. Cells that contradict it go on the
+/// review list; it is never dropped quietly.
+#[derive(Clone, Debug, Default, PartialEq)]
+pub struct Declared {
+    /// The column is temporal, whatever share of its cells can be read.
+    pub temporal: bool,
+    /// The order of day, month and year, wherever a form leaves it open.
+    pub order: Option<Order>,
+    /// The forms, in the order they are tried, and no others.
+    pub forms: Vec<Form>,
+    /// The first of the hundred years that two-digit years stand for.
+    pub century: Option<i16>,
+}

@@ -1,0 +1,167 @@
+//! Evidence → rulings.
+//!
+//! [`settle`] is a pure function: what the cells say and what the user
+//! declared, in; the ruling of a column, or why it has none, out. It follows
+//! the levels of evidence in their order of strength:
+//!
+//! 1. a reading that is impossible for a cell is out;
+//! 2. what the user declared holds;
+//! 3. where only one order is possible for all cells of one form, it holds
+//!    for the ambiguous ones among them — each form by itself.
+
+mod century;
+mod declared;
+mod order;
+mod temporal;
+
+pub use century::{NARROWEST_GAP, default_window, edge_is_clear, other_window};
+pub use declared::Declared;
+pub use order::{Live, live_orders};
+pub use temporal::{Passed, Weight};
+
+use crate::evidence::{ColumnEvidence, ShapeEvidence};
+use crate::form::{Century, Digits, Field, Form, Width};
+use crate::rulings::{ColumnRuling, FormRuling, ReadRuling, WriteRuling};
+use crate::stamp::Kind;
+use jiff::civil::Date;
+
+/// Decides how a column is read.
+///
+/// `name` is the column's name; `today` the reference for two-digit years.
+///
+/// # Errors
+///
+/// Not an error, but the reason why the column is not converted: see
+/// [`Passed`].
+pub fn settle(
+    name: &str,
+    evidence: &ColumnEvidence,
+    declared: &Declared,
+    today: Date,
+) -> Result<ColumnRuling, Passed> {
+    temporal::check(name, evidence, declared)?;
+    let mut forms: Vec<(FormRuling, u64)> = Vec::new();
+    let mut kinds = KindCount::default();
+    for shape in &evidence.shapes {
+        let readable = shape.count(|tally| !tally.outcome.is_unreadable());
+        let Some(form) = settle_form(shape, declared).filter(|_| readable > 0) else {
+            continue;
+        };
+        if let Some(first) = form.alternatives().first() {
+            kinds.add(first.kind(), readable);
+        }
+        match forms.iter_mut().find(|(known, _)| *known == form) {
+            Some((_, cells)) => *cells += readable,
+            None => forms.push((form, readable)),
+        }
+    }
+    if declared.forms.is_empty() {
+        // The commonest first; the order of appearance decides between equals.
+        forms.sort_by_key(|(_, cells)| std::cmp::Reverse(*cells));
+    } else {
+        forms = declared_forms(declared);
+    }
+    let forms: Vec<FormRuling> = forms.into_iter().map(|(form, _)| form).collect();
+    let century = century::settle(&forms, evidence, declared, today);
+    Ok(ColumnRuling {
+        kind: kinds.kind(),
+        read: ReadRuling {
+            forms,
+            order: declared.order,
+            century,
+            blanks: None,
+        },
+        write: WriteRuling::default(),
+    })
+}
+
+fn declared_forms(declared: &Declared) -> Vec<(FormRuling, u64)> {
+    declared
+        .forms
+        .iter()
+        .map(|form| (FormRuling::Settled(form.clone()), 0))
+        .collect()
+}
+
+/// What is decided about the cells of one shape.
+fn settle_form(shape: &ShapeEvidence, declared: &Declared) -> Option<FormRuling> {
+    let candidates = shape.readings.candidates();
+    if !declared.forms.is_empty() {
+        let named = |place: &usize| declared.forms.contains(&candidates[*place].form);
+        let place = (0..candidates.len()).find(named)?;
+        return Some(FormRuling::Settled(candidates[place].form.clone()));
+    }
+    let written = |place: usize| as_written(&candidates[place].form, shape, place);
+    if let Some(order) = declared.order {
+        let ruled = |place: &usize| candidates[*place].order() == Some(order);
+        if let Some(place) = (0..candidates.len()).find(ruled) {
+            return Some(FormRuling::Settled(written(place)));
+        }
+    }
+    match &live_orders(shape).places[..] {
+        [] => None,
+        [place] => Some(FormRuling::Settled(written(*place))),
+        places => Some(FormRuling::Open(
+            places.iter().map(|&place| written(place)).collect(),
+        )),
+    }
+}
+
+/// The form as the cells write it: with two digits where every cell has two,
+/// with names in full where some cell has them in full.
+fn as_written(form: &Form, shape: &ShapeEvidence, place: usize) -> Form {
+    let (date, hour) = shape.readings.candidates()[place].reader.free_numbers();
+    let always = |tokens: u32| tokens != 0 && tokens & !shape.writing.always_pairs == 0;
+    let wide = shape.writing.ever_wide != 0;
+    form.map_fields(|field| match field {
+        Field::Day(Digits::Free) | Field::Month(Digits::Free) if always(date) => {
+            field.in_two_digits()
+        }
+        Field::Hour(Digits::Free) | Field::Hour12(Digits::Free) if always(hour) => {
+            field.in_two_digits()
+        }
+        Field::MonthName(_) if wide => Field::MonthName(Width::Wide),
+        Field::Weekday(_) if wide => Field::Weekday(Width::Wide),
+        other => other,
+    })
+}
+
+/// How many cells there are of each kind.
+#[derive(Default)]
+struct KindCount {
+    cells: [u64; Kind::ALL.len()],
+}
+
+impl KindCount {
+    fn add(&mut self, kind: Kind, cells: u64) {
+        self.cells[kind as usize] += cells;
+    }
+
+    /// The kind of a column with these cells: what most cells are, except
+    /// that dates join datetimes, which can hold them.
+    fn kind(&self) -> Kind {
+        let of = |kind: Kind| self.cells[kind as usize];
+        let local = of(Kind::Date) + of(Kind::DateTime);
+        let most = local.max(of(Kind::Time)).max(of(Kind::Instant));
+        if of(Kind::Instant) == most && most > 0 {
+            Kind::Instant
+        } else if of(Kind::Time) == most && most > 0 {
+            Kind::Time
+        } else if of(Kind::DateTime) > 0 {
+            Kind::DateTime
+        } else {
+            Kind::Date
+        }
+    }
+}
+
+/// The window that two-digit years stand in under `ruling`, if any is ruled.
+pub fn ruled_window(ruling: &ColumnRuling) -> Option<i16> {
+    match ruling.read.window() {
+        Century::Window(first) => Some(first),
+        Century::Open => None,
+    }
+}
+
+#[cfg(test)]
+mod tests;

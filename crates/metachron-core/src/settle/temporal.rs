@@ -1,0 +1,197 @@
+//! Whether a column is temporal: its cells must say so.
+
+use super::{Declared, live_orders};
+use crate::evidence::{ClockLook, ColumnEvidence, ShapeEvidence};
+use crate::form::{Field, Form, Item, Order};
+
+/// Why a column is not converted, but passed through as it came.
+#[derive(Clone, Debug, PartialEq, Eq)]
+pub enum Passed {
+    /// It has no filled cell.
+    Empty,
+    /// Nothing in it reads as a date or time.
+    NoDates,
+    /// A few cells read as dates or times, too few to say that the column is
+    /// temporal.
+    TooFew {
+        /// How many read as dates or times.
+        readable: u64,
+    },
+    /// Cells that may be dates, and as well numbers with dots or hyphens.
+    Doubtful {
+        /// How many read as dates.
+        cells: u64,
+    },
+    /// All cells are eight digits that would be dates, and may be numbers.
+    BareDigits {
+        /// How many cells.
+        cells: u64,
+    },
+    /// Clock-like cells, some of which pass 24:00: elapsed time, perhaps.
+    PastMidnight {
+        /// How many pass it.
+        cells: u64,
+    },
+}
+
+/// How much the look of a form says about the column being temporal.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord)]
+pub enum Weight {
+    /// Digits without any sign: as likely a number.
+    Bare,
+    /// Might be something else: a clock time is a ratio, `1.10.12` a version.
+    Faint,
+    /// Hardly anything but a date.
+    Plain,
+}
+
+/// Of a column with plain forms, at least one in so many filled cells must
+/// read as a date or time.
+const PLAIN_ONE_IN: u64 = 2;
+
+/// Of a column with faint forms only, at most one in so many may not.
+const FAINT_FAILS_ONE_IN: u64 = 10;
+
+/// Words in a column's name that say its digits are dates.
+const DATE_WORDS: [&str; 9] = [
+    "date", "dated", "day", "dob", "born", "birth", "when", "timestamp", "datetime",
+];
+
+impl Weight {
+    /// The weight of `form`.
+    pub fn of(form: &Form) -> Weight {
+        let has = |test: fn(&Field) -> bool| form.fields().any(|field| test(&field));
+        let literals = || {
+            form.items().iter().filter_map(|item| match item {
+                Item::Literal(text) => Some(text.as_str()),
+                Item::Field(_) => None,
+            })
+        };
+        let signs = literals().any(|text| !text.trim().is_empty());
+        let date = form.order().is_some();
+        let time = has(|field| matches!(field, Field::Hour(_) | Field::Hour12(_)));
+        let words = has(|field| {
+            matches!(
+                field,
+                Field::MonthName(_) | Field::Weekday(_) | Field::DayPeriod | Field::Offset(_)
+            )
+        });
+        let slash_or_hyphen = literals().any(|text| text.contains(['/', '-']));
+        let slash = literals().any(|text| text.contains('/'));
+        let year_last_dotted = literals().any(|text| text.contains('.'))
+            && matches!(form.order(), Some(Order::Dmy | Order::Mdy));
+        if words || date && time {
+            Weight::Plain
+        } else if !signs && form.items().len() == 3 {
+            Weight::Bare
+        } else if !date {
+            Weight::Faint
+        } else if form.has_two_digit_year() {
+            match slash {
+                true => Weight::Plain,
+                false => Weight::Faint,
+            }
+        } else if slash_or_hyphen || year_last_dotted {
+            Weight::Plain
+        } else {
+            Weight::Faint
+        }
+    }
+}
+
+/// Whether the cells say that the column is temporal, or the user does.
+pub(super) fn check(
+    name: &str,
+    evidence: &ColumnEvidence,
+    declared: &Declared,
+) -> Result<(), Passed> {
+    let filled = evidence.filled();
+    if filled == 0 {
+        return Err(Passed::Empty);
+    }
+    let mut readable = 0;
+    let mut best = Weight::Bare;
+    for shape in &evidence.shapes {
+        let cells = shape.count(|tally| !tally.outcome.is_unreadable());
+        if cells > 0 {
+            readable += cells;
+            best = best.max(weight(shape));
+        }
+    }
+    if readable == 0 {
+        return Err(Passed::NoDates);
+    }
+    if declared.temporal || !declared.forms.is_empty() {
+        return Ok(());
+    }
+    if best == Weight::Bare {
+        let named = name_says_date(name);
+        return match (readable == filled, named) {
+            (true, true) => Ok(()),
+            (true, false) => Err(Passed::BareDigits { cells: readable }),
+            _ => Err(Passed::NoDates),
+        };
+    }
+    let past_midnight = clock_past_midnight(evidence);
+    if past_midnight > 0 {
+        return Err(Passed::PastMidnight {
+            cells: past_midnight,
+        });
+    }
+    let enough = match best {
+        Weight::Plain => readable * PLAIN_ONE_IN >= filled,
+        _ => (filled - readable) * FAINT_FAILS_ONE_IN <= filled,
+    };
+    match enough {
+        true if best == Weight::Faint && looks_like_numbers(evidence) => {
+            Err(Passed::Doubtful { cells: readable })
+        }
+        true => Ok(()),
+        false => Err(Passed::TooFew { readable }),
+    }
+}
+
+/// The weight of the forms of `shape`: of the usual ones, if there are any.
+fn weight(shape: &ShapeEvidence) -> Weight {
+    let candidates = shape.readings.candidates();
+    let any_usual = candidates.iter().any(|candidate| candidate.usual);
+    candidates
+        .iter()
+        .filter(|candidate| candidate.usual || !any_usual)
+        .map(|candidate| Weight::of(&candidate.form))
+        .max()
+        .unwrap_or(Weight::Bare)
+}
+
+/// Whether faint dates are written without leading zeros, as versions and
+/// catalogue numbers are (`1.10.12`, `1998.12.3`), or in no settled order.
+fn looks_like_numbers(evidence: &ColumnEvidence) -> bool {
+    evidence
+        .shapes
+        .iter()
+        .filter(|shape| shape.readings.candidates()[0].order().is_some())
+        .any(|shape| {
+            let (date, _) = shape.readings.candidates()[0].reader.free_numbers();
+            date & !shape.writing.always_pairs != 0 || live_orders(shape).places.len() > 1
+        })
+}
+
+fn name_says_date(name: &str) -> bool {
+    let lower = name.to_lowercase();
+    lower
+        .split(|letter: char| !letter.is_alphanumeric())
+        .any(|word| DATE_WORDS.contains(&word))
+}
+
+/// Cells whose hour is past 24, in a column of nothing but clock-like cells.
+fn clock_past_midnight(evidence: &ColumnEvidence) -> u64 {
+    let mut past = 0;
+    for shape in &evidence.shapes {
+        let mut forms = shape.readings.candidates().iter();
+        if !forms.all(|candidate| candidate.order().is_none()) {
+            return 0;
+        }
+        past += shape.count(|tally| tally.clock == ClockLook::Past24);
+    }
+    past
+}

@@ -1,0 +1,74 @@
+//! ISO 8601 text, written byte by byte into a buffer that the caller reuses.
+
+use jiff::civil::{Date, DateTime, Time};
+
+/// `2025-03-04`; years outside 0000–9999 as `±YYYYYY-MM-DD`.
+pub(super) fn date(date: Date, out: &mut Vec<u8>) {
+    let year = date.year();
+    if let Ok(year @ 0..=9999) = u16::try_from(year) {
+        two(year / 100, out);
+        two(year % 100, out);
+    } else {
+        out.push(if year < 0 { b'-' } else { b'+' });
+        let year = year.unsigned_abs();
+        two(year / 10_000, out);
+        two(year / 100 % 100, out);
+        two(year % 100, out);
+    }
+    out.push(b'-');
+    two(date.month().unsigned_abs().into(), out);
+    out.push(b'-');
+    two(date.day().unsigned_abs().into(), out);
+}
+
+/// `14:30:00`, with as many decimals as are not zero.
+pub(super) fn time(time: Time, out: &mut Vec<u8>) {
+    two(time.hour().unsigned_abs().into(), out);
+    out.push(b':');
+    two(time.minute().unsigned_abs().into(), out);
+    out.push(b':');
+    two(time.second().unsigned_abs().into(), out);
+    let nanoseconds = time.subsec_nanosecond();
+    if nanoseconds != 0 {
+        let digits = format!("{nanoseconds:09}");
+        out.push(b'.');
+        out.extend_from_slice(digits.trim_end_matches('0').as_bytes());
+    }
+}
+
+/// `2025-03-04T14:30:00`.
+pub(super) fn datetime(at: DateTime, out: &mut Vec<u8>) {
+    date(at.date(), out);
+    out.push(b'T');
+    time(at.time(), out);
+}
+
+fn two(value: u16, out: &mut Vec<u8>) {
+    out.extend_from_slice(&[b'0' + (value / 10 % 10) as u8, b'0' + (value % 10) as u8]);
+}
+
+#[cfg(test)]
+mod tests {
+    use crate::stamp::Stamp;
+    use jiff::civil::{date, datetime, time};
+
+    #[test]
+    fn text_of_every_kind() {
+        let instant = "2025-03-04T14:30:00+01:00".parse().unwrap();
+        for (stamp, text) in [
+            (Stamp::Date(date(2025, 3, 4)), "2025-03-04"),
+            (Stamp::Date(date(0, 1, 1)), "0000-01-01"),
+            (Stamp::Date(date(-44, 3, 15)), "-000044-03-15"),
+            (Stamp::Time(time(14, 30, 0, 0)), "14:30:00"),
+            (Stamp::Time(time(0, 0, 1, 500_000_000)), "00:00:01.5"),
+            (Stamp::Time(time(0, 0, 0, 1)), "00:00:00.000000001"),
+            (
+                Stamp::DateTime(datetime(2025, 3, 4, 14, 30, 0, 0)),
+                "2025-03-04T14:30:00",
+            ),
+            (Stamp::Instant(instant), "2025-03-04T13:30:00Z"),
+        ] {
+            assert_eq!(stamp.to_string(), text);
+        }
+    }
+}

@@ -1,0 +1,54 @@
+//! The kinds of stamp, by the names that rulings files and JSON use.
+
+use serde::{Deserialize, Serialize};
+
+/// What sort of temporal value a column holds. A column has one kind.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord, Hash, Serialize, Deserialize)]
+#[serde(rename_all = "lowercase")]
+pub enum Kind {
+    /// A calendar day: `2025-03-04`.
+    Date,
+    /// A time of day: `14:30:00`.
+    Time,
+    /// A day and a time of day, without a zone: `2025-03-04T14:30:00`.
+    DateTime,
+    /// A point on the world's time line: `2025-03-04T13:30:00Z`.
+    Instant,
+}
+
+impl Kind {
+    /// Every kind, in the order of this page.
+    pub const ALL: [Kind; 4] = [Kind::Date, Kind::Time, Kind::DateTime, Kind::Instant];
+
+    /// The name used in rulings files and JSON.
+    pub fn name(self) -> &'static str {
+        match self {
+            Kind::Date => "date",
+            Kind::Time => "time",
+            Kind::DateTime => "datetime",
+            Kind::Instant => "instant",
+        }
+    }
+}
+
+impl std::fmt::Display for Kind {
+    fn fmt(&self, f: &mut std::fmt::Formatter<'_>) -> std::fmt::Result {
+        f.pad(self.name())
+    }
+}
+
+/// The text names no [`Kind`].
+#[derive(Debug, thiserror::Error)]
+#[error("no kind is called `{0}`; use date, time, datetime or instant")]
+pub struct ParseKindError(String);
+
+impl std::str::FromStr for Kind {
+    type Err = ParseKindError;
+
+    fn from_str(text: &str) -> Result<Self, Self::Err> {
+        Kind::ALL
+            .into_iter()
+            .find(|kind| kind.name() == text)
+            .ok_or_else(|| ParseKindError(text.to_owned()))
+    }
+}

@@ -1,0 +1,84 @@
+//! Typed values: what a cell means once it has been read.
+//!
+//! A [`Stamp`] is a value together with its [`Kind`]. Civil arithmetic is
+//! `jiff`'s; the ISO 8601 text is written here, because it is written for
+//! every cell of every file.
+
+mod iso;
+mod kind;
+
+pub use kind::{Kind, ParseKindError};
+
+use jiff::{Timestamp, civil};
+
+/// A typed temporal value.
+///
+/// ```
+/// use metachron_core::stamp::{Kind, Stamp};
+///
+/// let stamp = Stamp::Date(jiff::civil::date(2025, 3, 4));
+/// assert_eq!(stamp.kind(), Kind::Date);
+/// assert_eq!(stamp.to_string(), "2025-03-04");
+/// ```
+///
+/// The ordering compares stamps of one kind by time. Stamps of different
+/// kinds order by kind, which means nothing in the calendar.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord, Hash)]
+pub enum Stamp {
+    /// A calendar day (proleptic Gregorian).
+    Date(civil::Date),
+    /// A time of day, to the nanosecond.
+    Time(civil::Time),
+    /// A day and a time of day in an unstated zone.
+    DateTime(civil::DateTime),
+    /// A point on the world's time line.
+    Instant(Timestamp),
+}
+
+impl Stamp {
+    /// The kind of this value.
+    pub fn kind(&self) -> Kind {
+        match self {
+            Stamp::Date(_) => Kind::Date,
+            Stamp::Time(_) => Kind::Time,
+            Stamp::DateTime(_) => Kind::DateTime,
+            Stamp::Instant(_) => Kind::Instant,
+        }
+    }
+
+    /// The calendar day this value falls on; an instant's day is its day in
+    /// UTC. A time of day falls on none.
+    pub fn date(&self) -> Option<civil::Date> {
+        match *self {
+            Stamp::Date(date) => Some(date),
+            Stamp::Time(_) => None,
+            Stamp::DateTime(at) => Some(at.date()),
+            Stamp::Instant(at) => Some(jiff::tz::Offset::UTC.to_datetime(at).date()),
+        }
+    }
+
+    /// Appends the ISO 8601 text (ISO 8601-1:2019 §5.2–5.4) to `out`.
+    ///
+    /// Seconds are always written; a fraction only as far as it is not zero;
+    /// an instant in UTC with `Z`; years outside 0000–9999 expanded with a
+    /// sign (§4.4: six digits here).
+    pub fn write_iso(&self, out: &mut Vec<u8>) {
+        match *self {
+            Stamp::Date(date) => iso::date(date, out),
+            Stamp::Time(time) => iso::time(time, out),
+            Stamp::DateTime(at) => iso::datetime(at, out),
+            Stamp::Instant(at) => {
+                iso::datetime(jiff::tz::Offset::UTC.to_datetime(at), out);
+                out.push(b'Z');
+            }
+        }
+    }
+}
+
+impl std::fmt::Display for Stamp {
+    fn fmt(&self, f: &mut std::fmt::Formatter<'_>) -> std::fmt::Result {
+        let mut text = Vec::with_capacity(32);
+        self.write_iso(&mut text);
+        f.write_str(&String::from_utf8_lossy(&text))
+    }
+}

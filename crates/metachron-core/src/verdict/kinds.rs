@@ -1,0 +1,57 @@
+//! A stamp of one kind in a column of another.
+
+use crate::stamp::{Kind, Stamp};
+use jiff::civil::Time;
+
+/// Why a stamp does not belong into a column.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord, Hash, thiserror::Error)]
+pub enum Misfit {
+    /// A local time among instants: the zone is not known.
+    #[error("a clock time without a zone, in a column of instants")]
+    NoZone,
+    /// An instant among local times: its zone would be lost.
+    #[error("a time with a zone, in a column without")]
+    ZoneWouldBeLost,
+    /// A time of day other than midnight in a column of dates.
+    #[error("a time of day that a column of dates would lose")]
+    TimeWouldBeLost,
+    /// A time of day in a column that needs a date.
+    #[error("a time of day without a date")]
+    NoDate,
+    /// A date in a column of times of day.
+    #[error("a date in a column of times of day")]
+    DateWouldBeLost,
+}
+
+/// How a stamp that belongs into a column gets there.
+pub(super) enum Fit {
+    /// As it is.
+    AsIs,
+    /// With midnight put to a date, or taken from it.
+    Midnight,
+}
+
+/// How a stamp of kind `from` gets into a column of kind `into`. `midnight`:
+/// its time of day is midnight.
+pub(super) fn fit(from: Kind, into: Kind, midnight: bool) -> Result<Fit, Misfit> {
+    match (from, into) {
+        _ if from == into => Ok(Fit::AsIs),
+        (Kind::Date, Kind::DateTime) => Ok(Fit::Midnight),
+        (Kind::DateTime, Kind::Date) if midnight => Ok(Fit::Midnight),
+        (Kind::DateTime, Kind::Date) => Err(Misfit::TimeWouldBeLost),
+        (Kind::Time, _) => Err(Misfit::NoDate),
+        (_, Kind::Time) => Err(Misfit::DateWouldBeLost),
+        (_, Kind::Instant) => Err(Misfit::NoZone),
+        _ => Err(Misfit::ZoneWouldBeLost),
+    }
+}
+
+/// `stamp` as a column of kind `kind` holds it: a date gets midnight among
+/// datetimes, and the other way round; nothing else is changed.
+pub fn to_kind(stamp: Stamp, kind: Kind) -> Stamp {
+    match (stamp, kind) {
+        (Stamp::Date(date), Kind::DateTime) => Stamp::DateTime(date.to_datetime(Time::midnight())),
+        (Stamp::DateTime(at), Kind::Date) => Stamp::Date(at.date()),
+        _ => stamp,
+    }
+}

@@ -1,0 +1,169 @@
+//! What becomes of a cell under a ruling.
+//!
+//! A [`Plan`] is a ruling made ready for one shape. [`Plan::judge`] turns an
+//! [`Outcome`] — what the candidates make of a cell — into a [`Judgement`].
+//! Surveys judge tallies and conversions judge cells by the same function, so
+//! that what the survey foretells is what the conversion does.
+
+mod kinds;
+mod note;
+mod plan;
+
+pub use kinds::{Misfit, to_kind};
+pub use note::Note;
+pub(crate) use note::list;
+pub use plan::{Basis, Choice, Plan};
+
+use crate::reading::Outcome;
+use serde::{Deserialize, Serialize};
+
+/// What became of a cell.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord, Hash, Serialize, Deserialize)]
+#[serde(rename_all = "lowercase")]
+pub enum Verdict {
+    /// One reading is possible.
+    Certain,
+    /// Several are; the ruling chose.
+    Settled,
+    /// Several are; nothing settles which.
+    Open,
+    /// None is.
+    Unreadable,
+    /// The cell stands for nothing.
+    Blank,
+}
+
+impl Verdict {
+    /// The name used in review lists and JSON.
+    pub fn name(self) -> &'static str {
+        match self {
+            Verdict::Certain => "certain",
+            Verdict::Settled => "settled",
+            Verdict::Open => "open",
+            Verdict::Unreadable => "unreadable",
+            Verdict::Blank => "blank",
+        }
+    }
+
+    /// Whether a person has to look at the cell.
+    pub fn needs_review(self) -> bool {
+        matches!(self, Verdict::Open | Verdict::Unreadable)
+    }
+}
+
+/// A verdict, with the reading that it takes or the reason why it takes none.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Hash)]
+pub enum Judgement {
+    /// One reading is possible: this candidate's.
+    Certain(usize),
+    /// Several are; the ruling chose this candidate's.
+    Settled(usize),
+    /// Nothing settles it.
+    Open(OpenReason),
+    /// No reading that the ruling allows.
+    Unreadable(UnreadableReason),
+}
+
+/// Why a cell is open.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord, Hash)]
+pub enum OpenReason {
+    /// The forms that are still possible read it differently.
+    Order,
+    /// Its year has two digits, and no window is ruled.
+    Century,
+    /// It means something that needs a rule of its own, by this candidate.
+    Rule(usize),
+    /// It is not of the column's kind.
+    Kind(Misfit),
+}
+
+/// Why a cell is unreadable.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord, Hash)]
+pub enum UnreadableReason {
+    /// No form of the ruling writes such cells.
+    NoForm,
+    /// A form of the ruling writes such cells, but this one is impossible.
+    Impossible(usize),
+    /// It has a reading, but in an order that the ruling excludes.
+    Contradicts(usize),
+}
+
+impl Judgement {
+    /// The verdict alone.
+    pub fn verdict(self) -> Verdict {
+        match self {
+            Judgement::Certain(_) => Verdict::Certain,
+            Judgement::Settled(_) => Verdict::Settled,
+            Judgement::Open(_) => Verdict::Open,
+            Judgement::Unreadable(_) => Verdict::Unreadable,
+        }
+    }
+}
+
+impl Plan {
+    /// What becomes of a cell that the candidates read as `outcome`.
+    /// `midnight`: it has no time of day but midnight.
+    #[inline]
+    pub fn judge(&self, outcome: Outcome, midnight: bool) -> Judgement {
+        for choice in self.choices() {
+            match choice {
+                Choice::Settled { place, .. } => {
+                    if outcome.reads(*place) {
+                        return self.found(outcome, *place, midnight);
+                    }
+                    if outcome.needs_rule(*place) {
+                        return Judgement::Open(OpenReason::Rule(*place));
+                    }
+                }
+                Choice::Open { places } => match outcome.agree(places.iter().copied()) {
+                    Some(true) => {
+                        let reads = places.iter().find(|place| outcome.reads(**place));
+                        return self.found(outcome, reads.copied().unwrap_or(0), midnight);
+                    }
+                    Some(false) => return Judgement::Open(OpenReason::Order),
+                    None => {
+                        if let Some(place) = places.iter().find(|place| outcome.needs_rule(**place))
+                        {
+                            return Judgement::Open(OpenReason::Rule(*place));
+                        }
+                    }
+                },
+            }
+        }
+        Judgement::Unreadable(self.unreadable(outcome))
+    }
+
+    fn found(&self, outcome: Outcome, place: usize, midnight: bool) -> Judgement {
+        let reader = &self.readings().candidates()[place].reader;
+        if reader.has_two_digit_year() && self.century_is_open() {
+            return Judgement::Open(OpenReason::Century);
+        }
+        let class = outcome.class(place);
+        let rivals = self.readings().candidates().iter().enumerate();
+        let has_rival = rivals
+            .filter(|(_, rival)| rival.usual)
+            .filter_map(|(other, _)| outcome.class(other))
+            .any(|other| Some(other) != class);
+        match kinds::fit(reader.kind(), self.kind(), midnight) {
+            Err(misfit) => Judgement::Open(OpenReason::Kind(misfit)),
+            Ok(kinds::Fit::AsIs) if !has_rival && !reader.has_two_digit_year() => {
+                Judgement::Certain(place)
+            }
+            Ok(_) => Judgement::Settled(place),
+        }
+    }
+
+    fn unreadable(&self, outcome: Outcome) -> UnreadableReason {
+        let candidates = self.readings().candidates().iter().enumerate();
+        let contradicts = candidates
+            .filter(|(place, _)| outcome.reads(*place))
+            .min_by_key(|(_, candidate)| !candidate.usual);
+        if let Some((place, _)) = contradicts {
+            return UnreadableReason::Contradicts(place);
+        }
+        match self.choices().iter().flat_map(Choice::places).next() {
+            Some(&place) => UnreadableReason::Impossible(place),
+            None => UnreadableReason::NoForm,
+        }
+    }
+}

@@ -1,0 +1,214 @@
+//! What a reviewer needs to know of one cell.
+
+use super::{Judgement, OpenReason, Plan, UnreadableReason, Verdict, to_kind};
+use crate::form::{Century, Impossible};
+use crate::lex::Lexed;
+use crate::reading::Stamps;
+use crate::stamp::Stamp;
+use jiff::ToSpan;
+
+/// Why a cell waits for a person, and what it could mean.
+#[derive(Clone, Debug, PartialEq, Eq)]
+pub struct Note {
+    /// What became of the cell.
+    pub verdict: Verdict,
+    /// Why, in words.
+    pub reason: String,
+    /// What it could mean: a stamp and how it comes about, in words.
+    pub readings: Vec<String>,
+}
+
+impl Note {
+    /// The note on a cell that no form of any kind could have written.
+    pub fn formless() -> Note {
+        Note {
+            verdict: Verdict::Unreadable,
+            reason: "no date or time can be read in it".to_owned(),
+            readings: Vec::new(),
+        }
+    }
+}
+
+impl Plan {
+    /// The note on `cell`, which must be of this plan's shape.
+    pub fn note(&self, cell: &Lexed<'_>) -> Note {
+        let (outcome, stamps) = self.readings().of(cell, self.century());
+        let midnight = self.is_midnight(&stamps);
+        let judgement = self.judge(outcome, midnight);
+        let (reason, readings) = match judgement {
+            Judgement::Certain(place) | Judgement::Settled(place) => {
+                (String::new(), self.reading(place, &stamps).into_iter().collect())
+            }
+            Judgement::Open(reason) => self.open_note(reason, cell, &stamps),
+            Judgement::Unreadable(reason) => self.unreadable_note(reason, &stamps),
+        };
+        Note {
+            verdict: judgement.verdict(),
+            reason,
+            readings,
+        }
+    }
+
+    /// Whether what the usual readings give is a day's midnight.
+    pub(crate) fn is_midnight(&self, stamps: &Stamps) -> bool {
+        let candidates = self.readings().candidates().iter().zip(stamps);
+        let first = candidates
+            .filter(|(candidate, _)| candidate.usual)
+            .find_map(|(_, stamp)| stamp.ok());
+        matches!(first, Some(Stamp::DateTime(at)) if at.time() == jiff::civil::Time::midnight())
+    }
+
+    fn open_note(
+        &self,
+        reason: OpenReason,
+        cell: &Lexed<'_>,
+        stamps: &Stamps,
+    ) -> (String, Vec<String>) {
+        let candidates = self.readings().candidates();
+        match reason {
+            OpenReason::Order => {
+                let places = self.open_places(stamps);
+                let orders: Vec<&str> = places
+                    .iter()
+                    .filter_map(|&place| Some(candidates[place].order()?.words()))
+                    .collect();
+                (
+                    format!("fits {}", list(&orders, "and")),
+                    self.different_readings(&places, stamps),
+                )
+            }
+            OpenReason::Century => (
+                "the century of its two-digit year is not settled".to_owned(),
+                self.both_centuries(cell),
+            ),
+            OpenReason::Rule(place) => {
+                let why = stamps[place].err().unwrap_or(Impossible::LeapSecond);
+                (why.to_string(), self.around(place, cell, why))
+            }
+            OpenReason::Kind(misfit) => {
+                let reading = self.settled_places().find_map(|place| self.reading(place, stamps));
+                (misfit.to_string(), reading.into_iter().collect())
+            }
+        }
+    }
+
+    fn unreadable_note(&self, reason: UnreadableReason, stamps: &Stamps) -> (String, Vec<String>) {
+        let candidates = self.readings().candidates();
+        match reason {
+            UnreadableReason::NoForm => {
+                ("no form of the ruling writes it".to_owned(), Vec::new())
+            }
+            UnreadableReason::Impossible(place) => {
+                let form = &candidates[place].form;
+                let why = stamps[place].err().unwrap_or(Impossible::OutOfRange);
+                (format!("{why} in {form}"), Vec::new())
+            }
+            UnreadableReason::Contradicts(place) => {
+                let usual = |place: &usize| candidates[*place].usual && stamps[*place].is_ok();
+                let mut places: Vec<usize> = (0..candidates.len()).filter(usual).collect();
+                if places.is_empty() {
+                    places.push(place);
+                }
+                let forms: Vec<String> = places
+                    .iter()
+                    .map(|&place| candidates[place].form.to_string())
+                    .collect();
+                let forms: Vec<&str> = forms.iter().map(String::as_str).collect();
+                let mut reason = format!("only {} would read it", list(&forms, "or"));
+                if let Some(ruled) = self.settled_places().next() {
+                    if let Err(why) = stamps[ruled] {
+                        reason = format!("{why} in {}; {reason}", candidates[ruled].form);
+                    }
+                } else {
+                    reason = format!("no form of the ruling writes it; {reason}");
+                }
+                (reason, self.different_readings(&places, stamps))
+            }
+        }
+    }
+
+    /// The candidates of the first entry that is still open for the cell.
+    fn open_places(&self, stamps: &Stamps) -> Vec<usize> {
+        self.choices()
+            .iter()
+            .map(|choice| {
+                let places = choice.places().iter().copied();
+                places.filter(|&place| stamps[place].is_ok()).collect()
+            })
+            .find(|places: &Vec<usize>| places.len() > 1)
+            .unwrap_or_default()
+    }
+
+    fn settled_places(&self) -> impl Iterator<Item = usize> + '_ {
+        self.choices()
+            .iter()
+            .flat_map(|choice| choice.places().iter().copied())
+    }
+
+    fn reading(&self, place: usize, stamps: &Stamps) -> Option<String> {
+        let stamp = to_kind(stamps[place].ok()?, self.kind());
+        Some(format!("{stamp} as {}", self.readings().candidates()[place].form))
+    }
+
+    /// The readings of `places`, those with equal stamps once.
+    fn different_readings(&self, places: &[usize], stamps: &Stamps) -> Vec<String> {
+        let mut known: Vec<Stamp> = Vec::new();
+        let mut readings = Vec::new();
+        for &place in places {
+            if let Ok(stamp) = stamps[place]
+                && !known.contains(&stamp)
+            {
+                known.push(stamp);
+                readings.extend(self.reading(place, stamps));
+            }
+        }
+        readings
+    }
+
+    /// What the cell means in either century.
+    fn both_centuries(&self, cell: &Lexed<'_>) -> Vec<String> {
+        let candidates = self.readings().candidates();
+        let places = self.settled_places();
+        let reader = places
+            .map(|place| &candidates[place])
+            .find(|candidate| candidate.reader.read(cell, Century::Open).is_ok());
+        let Some(candidate) = reader else {
+            return Vec::new();
+        };
+        [1900, 2000]
+            .into_iter()
+            .filter_map(|first| {
+                let stamp = candidate.reader.read(cell, Century::Window(first)).ok()?;
+                Some(format!("{stamp} as {} in {first}–{}", candidate.form, first + 99))
+            })
+            .collect()
+    }
+
+    /// The seconds on either side of a leap second.
+    fn around(&self, place: usize, cell: &Lexed<'_>, why: Impossible) -> Vec<String> {
+        if why != Impossible::LeapSecond {
+            return Vec::new();
+        }
+        let reader = &self.readings().candidates()[place].reader;
+        let Ok(before) = reader.read_second_before_leap(cell, self.century()) else {
+            return Vec::new();
+        };
+        let after = match before {
+            Stamp::DateTime(at) => at.checked_add(1.second()).map(Stamp::DateTime).ok(),
+            Stamp::Instant(at) => at.checked_add(1.second()).map(Stamp::Instant).ok(),
+            Stamp::Time(_) | Stamp::Date(_) => None,
+        };
+        let last = format!("{before}, the second before");
+        let next = after.map(|after| format!("{after}, the second after"));
+        [Some(last), next].into_iter().flatten().collect()
+    }
+}
+
+/// `a, b and c`
+pub(crate) fn list(words: &[&str], last: &str) -> String {
+    match words {
+        [] => String::new(),
+        [one] => (*one).to_owned(),
+        [most @ .., end] => format!("{} {last} {end}", most.join(", ")),
+    }
+}

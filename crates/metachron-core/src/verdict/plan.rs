@@ -1,0 +1,134 @@
+//! A ruling, made ready for one shape.
+
+use crate::form::{Century, Form};
+use crate::lex::Shape;
+use crate::reading::Readings;
+use crate::rulings::{ColumnRuling, FormRuling};
+use crate::stamp::Kind;
+
+/// A ruling, made ready for one shape.
+#[derive(Clone, Debug)]
+pub struct Plan {
+    readings: Readings,
+    choices: Vec<Choice>,
+    kind: Kind,
+    century: Century,
+}
+
+/// An entry of the ruling's forms, as candidates of the shape.
+#[derive(Clone, Debug, PartialEq, Eq)]
+pub enum Choice {
+    /// The form that decides.
+    Settled {
+        /// Its place among the candidates.
+        place: usize,
+        /// What it rests on.
+        basis: Basis,
+    },
+    /// The forms that are still possible.
+    Open {
+        /// Their places among the candidates.
+        places: Vec<usize>,
+    },
+}
+
+/// What a choice rests on, as far as the ruling itself tells.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub enum Basis {
+    /// The ruling names one form.
+    OneForm,
+    /// The ruling names several and an order that chooses among them.
+    OrderOfSeveral,
+}
+
+impl Choice {
+    /// The candidates that it names.
+    pub fn places(&self) -> &[usize] {
+        match self {
+            Choice::Settled { place, .. } => std::slice::from_ref(place),
+            Choice::Open { places } => places,
+        }
+    }
+}
+
+impl Plan {
+    /// The plan of `ruling` for cells of `shape`.
+    pub fn new(ruling: &ColumnRuling, shape: Shape) -> Plan {
+        let readings = Readings::new(shape, &ruling.read.all_forms());
+        Plan::of(ruling, readings)
+    }
+
+    /// The plan of `ruling` for the shape of `readings`, which may know less
+    /// strict forms than the ruling: those of a survey made before it.
+    pub fn of(ruling: &ColumnRuling, readings: Readings) -> Plan {
+        let choices = ruling
+            .read
+            .forms
+            .iter()
+            .filter_map(|entry| choice(entry, ruling, &readings))
+            .collect();
+        Plan {
+            choices,
+            kind: ruling.kind,
+            century: ruling.read.window(),
+            readings,
+        }
+    }
+
+    /// The candidates of the shape.
+    pub fn readings(&self) -> &Readings {
+        &self.readings
+    }
+
+    /// The entries of the ruling that fit the shape, in order.
+    pub fn choices(&self) -> &[Choice] {
+        &self.choices
+    }
+
+    /// The kind of the column.
+    pub fn kind(&self) -> Kind {
+        self.kind
+    }
+
+    /// The window of two-digit years.
+    pub fn century(&self) -> Century {
+        self.century
+    }
+
+    pub(super) fn century_is_open(&self) -> bool {
+        self.century == Century::Open
+    }
+}
+
+fn choice(entry: &FormRuling, ruling: &ColumnRuling, readings: &Readings) -> Option<Choice> {
+    let place_of = |form: &Form| place(form, readings);
+    match entry {
+        FormRuling::Settled(form) => Some(Choice::Settled {
+            place: place_of(form)?,
+            basis: Basis::OneForm,
+        }),
+        FormRuling::Open(forms) => {
+            let places: Vec<usize> = forms.iter().filter_map(place_of).collect();
+            let ruled = |place: &&usize| {
+                ruling.read.order.is_some()
+                    && readings.candidates()[**place].order() == ruling.read.order
+            };
+            if let Some(&place) = places.iter().find(ruled) {
+                return Some(Choice::Settled {
+                    place,
+                    basis: Basis::OrderOfSeveral,
+                });
+            }
+            (!places.is_empty()).then_some(Choice::Open { places })
+        }
+    }
+}
+
+/// The candidate that reads as `form` does.
+fn place(form: &Form, readings: &Readings) -> Option<usize> {
+    let reader = form.fit(readings.shape())?;
+    readings
+        .candidates()
+        .iter()
+        .position(|candidate| candidate.reader.reads_alike(&reader))
+}
