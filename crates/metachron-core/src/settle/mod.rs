@@ -14,13 +14,13 @@ mod declared;
 mod order;
 mod temporal;
 
-pub use century::{NARROWEST_GAP, default_window, edge_is_clear, other_window};
+pub use century::{NARROWEST_GAP, default_window, edge_is_clear, other_window, short_years};
 pub use declared::Declared;
 pub use order::{Live, live_orders};
 pub use temporal::{Passed, Weight};
 
 use crate::evidence::{ColumnEvidence, ShapeEvidence};
-use crate::form::{Century, Digits, Field, Form, Width};
+use crate::form::{Digits, Field, Form, Width};
 use crate::rulings::{ColumnRuling, FormRuling, ReadRuling, WriteRuling};
 use crate::stamp::Kind;
 use jiff::civil::Date;
@@ -152,14 +152,6 @@ impl KindCount {
         } else {
             Kind::Date
         }
-    }
-}
-
-/// The window that two-digit years stand in under `ruling`, if any is ruled.
-pub fn ruled_window(ruling: &ColumnRuling) -> Option<i16> {
-    match ruling.read.window() {
-        Century::Window(first) => Some(first),
-        Century::Open => None,
     }
 }
 

@@ -7,6 +7,8 @@ use crate::form::{Field, Form, Item, Order};
 /// Why a column is not converted, but passed through as it came.
 #[derive(Clone, Debug, PartialEq, Eq)]
 pub enum Passed {
+    /// The user asked for other columns only.
+    NotAsked,
     /// It has no filled cell.
     Empty,
     /// Nothing in it reads as a date or time.

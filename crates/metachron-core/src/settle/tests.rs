@@ -1,1 +1,216 @@
+use super::*;
+use crate::evidence::{Surveyor, Watch};
+use crate::form::Order;
+use crate::outlook::foretell;
+use jiff::civil::date;
+use proptest::prelude::*;
 
+const TODAY: Date = date(2026, 11, 23);
+
+fn evidence<S: AsRef<str>>(cells: &[S]) -> ColumnEvidence {
+    let watches = [Watch::default()];
+    let mut surveyor = Surveyor::new(&watches);
+    for cell in cells {
+        surveyor.cell(0, cell.as_ref());
+        surveyor.end_row();
+    }
+    surveyor.finish().columns.remove(0)
+}
+
+/// The ruling on a column called `x`: its kind and forms, or why there is
+/// none.
+fn ruling(cells: &[&str], declared: &Declared) -> String {
+    match settle("x", &evidence(cells), declared, TODAY) {
+        Err(passed) => format!("{passed:?}"),
+        Ok(ruling) => {
+            let forms: Vec<String> = ruling
+                .read
+                .forms
+                .iter()
+                .map(|form| {
+                    let patterns: Vec<String> =
+                        form.alternatives().iter().map(Form::to_string).collect();
+                    patterns.join(" | ")
+                })
+                .collect();
+            let century = ruling.read.century.map(|c| format!(" from {c}"));
+            format!("{}: {}{}", ruling.kind, forms.join("; "), century.unwrap_or_default())
+        }
+    }
+}
+
+#[test]
+fn columns_settled_by_their_own_cells() {
+    for (cells, expected) in [
+        (&["2024-03-05", "2024-04-06"][..], "date: yyyy-MM-dd"),
+        (&["31/12/2024", "05/06/2024"], "date: dd/MM/yyyy"),
+        (&["12/31/2024", "5/6/2024"], "date: M/d/yyyy"),
+        (&["31/12/2024", "5/1/2025", "05/02/2025"], "date: d/M/yyyy"),
+        (&["05/06/2024", "07/08/2024"], "date: dd/MM/yyyy | MM/dd/yyyy"),
+        // Each form by itself.
+        (
+            &["31-12-2024", "05-06-2024", "12/31/2024", "05/06/2024"],
+            "date: dd-MM-yyyy; MM/dd/yyyy",
+        ),
+        (
+            &["31-12-2024", "05-06-2024", "05/06/2024"],
+            "date: dd-MM-yyyy; dd/MM/yyyy | MM/dd/yyyy",
+        ),
+        // A clash leaves the form open.
+        (
+            &["31/12/2024", "12/31/2024", "05/06/2024"],
+            "date: dd/MM/yyyy | MM/dd/yyyy",
+        ),
+        (&["5 March 2024", "12 May 2024"], "date: d MMMM yyyy"),
+        (&["5 Mar 2024", "12 May 2024"], "date: d MMM yyyy"),
+        (&["2024-03-05 09:30", "2024-03-05"], "datetime: yyyy-MM-dd HH:mm; yyyy-MM-dd"),
+        (&["2024-03-05 9:30"], "datetime: yyyy-MM-dd H:mm"),
+        (
+            &["2024-03-05T09:30:00Z", "2024-03-05T09:30:00+01:00"],
+            "instant: yyyy-MM-dd'T'HH:mm:ssXXX",
+        ),
+        (&["09:30", "10:15"], "time: HH:mm"),
+        (&["9:30 am", "10:15 pm"], "time: h:mm a"),
+        (&["85/06/09", "71/12/31"], "date: yy/MM/dd from 1947"),
+        (&["12-Mar-85", "5-Jan-07"], "date: d-MMM-yy from 1947"),
+        // Births from 29 to 71: the default window would cut them in two.
+        (
+            &["31/12/29", "31/12/45", "31/12/46", "31/12/47", "31/12/71"],
+            "date: dd/MM/yy",
+        ),
+        // Two digits before 32 may as well be days.
+        (&["25/12/24", "31/01/25"], "date: dd/MM/yy | yy/MM/dd from 1947"),
+        // Only year-day-month reads all of them.
+        (&["2024/25/03", "2024/05/03"], "date: yyyy/dd/MM"),
+        (&["2024-03-05", "someday", "31/12/2024"], "date: yyyy-MM-dd; dd/MM/yyyy"),
+    ] {
+        assert_eq!(ruling(cells, &Declared::default()), expected, "{cells:?}");
+    }
+}
+
+#[test]
+fn a_slip_does_not_unsettle_a_column() {
+    let mut cells = vec!["2024-03-05"; 300];
+    cells.push("2024-13-05");
+    assert_eq!(ruling(&cells, &Declared::default()), "date: yyyy-MM-dd");
+}
+
+#[test]
+fn columns_that_pass_through() {
+    for (cells, expected) in [
+        (&["", "n/a"][..], "Empty"),
+        (&["3-2", "1-0", "21-15"], "NoDates"),
+        (&["10115", "75001"], "NoDates"),
+        (&["12.50", "1,234.00", "99"], "NoDates"),
+        (&["1.2.3", "1.10.0", "2.0.1"], "NoDates"),
+        (&["A-2024-03-05", "A-2024-03-06"], "NoDates"),
+        (&["2023", "2024"], "NoDates"),
+        (&["1.10.12", "2.3.20"], "Doubtful { cells: 2 }"),
+        (&["1998.12.3", "1998.4.1"], "Doubtful { cells: 2 }"),
+        (&["20240305", "20240306"], "BareDigits { cells: 2 }"),
+        (&["20240305", "20249999"], "NoDates"),
+        (&["07:30", "26:15"], "PastMidnight { cells: 1 }"),
+        (&["see file", "lost", "2024-03-05"], "TooFew { readable: 1 }"),
+    ] {
+        assert_eq!(ruling(cells, &Declared::default()), expected, "{cells:?}");
+    }
+}
+
+#[test]
+fn bare_digits_are_dates_where_the_name_says_so() {
+    let cells = evidence(&["20240305", "20240306"]);
+    let settled = settle("Loan date", &cells, &Declared::default(), TODAY);
+    assert_eq!(settled.unwrap().kind, Kind::Date);
+}
+
+#[test]
+fn declarations_hold() {
+    let dmy = Declared {
+        order: Some(Order::Dmy),
+        ..Declared::default()
+    };
+    for (cells, expected) in [
+        (&["05/06/2024", "07/08/2024"][..], "date: dd/MM/yyyy"),
+        // Against all evidence.
+        (&["12/31/2024", "12/30/2024"], "date: dd/MM/yyyy"),
+        // Forms that have no such order keep their own.
+        (&["2024-03-05", "05/06/2024"], "date: yyyy-MM-dd; dd/MM/yyyy"),
+    ] {
+        assert_eq!(ruling(cells, &dmy), expected, "{cells:?}");
+    }
+    let short = Declared {
+        century: Some(1900),
+        ..Declared::default()
+    };
+    assert_eq!(ruling(&["31/12/29", "31/12/71"], &short), "date: dd/MM/yy from 1900");
+}
+
+fn orders() -> impl Strategy<Value = Vec<String>> {
+    let cell = (1..29_u8, 1..13_u8, prop::bool::ANY, prop::sample::select(vec!['/', '-', '.']));
+    prop::collection::vec(cell, 1..40).prop_map(|cells| {
+        cells
+            .into_iter()
+            .map(|(day, month, swap, sign)| match swap {
+                true => format!("{month:02}{sign}{day:02}{sign}2024"),
+                false => format!("{day:02}{sign}{month:02}{sign}2024"),
+            })
+            .collect()
+    })
+}
+
+proptest! {
+    /// Rulings do not depend on where the evidence was cut.
+    #[test]
+    fn merged_evidence_gives_the_same_ruling(cells in orders(), cut in 0.0..1.0) {
+        let (one, other) = cells.split_at((cut * cells.len() as f64) as usize);
+        let watches = [Watch::default()];
+        let survey = |cells: &[String]| {
+            let mut surveyor = Surveyor::new(&watches);
+            for cell in cells {
+                surveyor.cell(0, cell);
+                surveyor.end_row();
+            }
+            surveyor.finish()
+        };
+        let mut merged = survey(one);
+        merged.merge(survey(other));
+        let whole = settle("x", &evidence(&cells), &Declared::default(), TODAY);
+        let parts = settle("x", &merged.columns[0], &Declared::default(), TODAY);
+        prop_assert_eq!(parts, whole);
+    }
+
+    /// What the survey foretells is what the conversion does.
+    #[test]
+    fn the_outlook_foretells_the_conversion(cells in orders()) {
+        let evidence = evidence(&cells);
+        let ruling = settle("x", &evidence, &Declared::default(), TODAY).unwrap();
+        let outlook = foretell("x", &evidence, &ruling, TODAY);
+        let mut rulings = crate::rulings::Rulings::new(crate::rulings::TableRuling::default());
+        rulings.column.insert("x".to_owned(), ruling);
+        let mut converter = crate::convert::Converter::new(&rulings, "x").unwrap();
+        let mut counts = crate::outlook::Counts::default();
+        for cell in &cells {
+            counts.add(converter.read(cell).0, 1);
+        }
+        prop_assert_eq!(outlook.cells, counts);
+    }
+
+    /// A form whose cells were all written in one order is never settled as
+    /// another.
+    #[test]
+    fn one_writer_is_never_misread(days in prop::collection::vec((1..29_i8, 1..13_i8), 1..40), dmy in prop::bool::ANY) {
+        let cells: Vec<String> = days.iter().map(|(day, month)| match dmy {
+            true => format!("{day}/{month}/2024"),
+            false => format!("{month}/{day}/2024"),
+        }).collect();
+        let mut rulings = crate::rulings::Rulings::new(crate::rulings::TableRuling::default());
+        let ruling = settle("x", &evidence(&cells), &Declared::default(), TODAY).unwrap();
+        rulings.column.insert("x".to_owned(), ruling);
+        let mut converter = crate::convert::Converter::new(&rulings, "x").unwrap();
+        for (cell, &(day, month)) in cells.iter().zip(&days) {
+            if let (_, Some(stamp)) = converter.read(cell) {
+                prop_assert_eq!(stamp.date(), Some(date(2024, month, day)));
+            }
+        }
+    }
+}

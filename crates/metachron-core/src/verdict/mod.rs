@@ -11,7 +11,6 @@ mod plan;
 
 pub use kinds::{Misfit, to_kind};
 pub use note::Note;
-pub(crate) use note::list;
 pub use plan::{Basis, Choice, Plan};
 
 use crate::reading::Outcome;

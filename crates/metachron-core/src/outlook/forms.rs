@@ -1,0 +1,182 @@
+//! The written forms of a column, and what each decision rests on.
+
+use crate::evidence::{ColumnEvidence, Example, ShapeEvidence};
+use crate::form::Order;
+use crate::rulings::ColumnRuling;
+use crate::verdict::{Basis, Choice, Plan};
+use serde::Serialize;
+
+/// A written form of a column.
+#[derive(Clone, Debug, PartialEq, Serialize)]
+pub struct Form {
+    /// The pattern it is read by; several where that is open.
+    pub patterns: Vec<String>,
+    /// How many cells are written so, readable or not.
+    pub cells: u64,
+    /// One of them.
+    pub example: Example,
+    /// What the decision rests on.
+    pub rests_on: Rest,
+    /// For each order that is possible for some cell: what speaks for it.
+    pub orders: Vec<OrderCount>,
+    /// Cells that several orders read differently.
+    pub ambiguous: u64,
+}
+
+/// What the decision on a form rests on.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize)]
+#[serde(rename_all = "kebab-case")]
+pub enum Rest {
+    /// There is only one way to read it.
+    OneWay,
+    /// Its cells leave only one order possible.
+    Cells,
+    /// The ruling or the user says so.
+    Declared,
+    /// Nothing: all its cells fit several orders.
+    NothingSettles,
+    /// Nothing: its cells contradict each other.
+    Clash,
+}
+
+/// What speaks for one order.
+#[derive(Clone, Debug, PartialEq, Serialize)]
+pub struct OrderCount {
+    /// The order.
+    pub order: Order,
+    /// The pattern.
+    pub pattern: String,
+    /// Cells that only this order can read.
+    pub only: u64,
+    /// The first of them.
+    pub witness: Option<Example>,
+}
+
+pub(super) fn forms(evidence: &ColumnEvidence, ruling: &ColumnRuling, plans: &[Plan]) -> Vec<Form> {
+    let mut forms: Vec<Form> = Vec::new();
+    for (shape, plan) in evidence.shapes.iter().zip(plans) {
+        let Some(form) = form(shape, ruling, plan) else {
+            continue;
+        };
+        match forms.iter_mut().find(|known| known.patterns == form.patterns) {
+            Some(known) => known.merge(form),
+            None => forms.push(form),
+        }
+    }
+    forms.sort_by_key(|form| std::cmp::Reverse(form.cells));
+    forms
+}
+
+impl Form {
+    fn merge(&mut self, other: Form) {
+        self.cells += other.cells;
+        self.ambiguous += other.ambiguous;
+        if other.example.row < self.example.row {
+            self.example = other.example;
+        }
+        for count in other.orders {
+            match self.orders.iter_mut().find(|known| known.order == count.order) {
+                Some(known) => known.only += count.only,
+                None => self.orders.push(count),
+            }
+        }
+    }
+}
+
+fn form(shape: &ShapeEvidence, ruling: &ColumnRuling, plan: &Plan) -> Option<Form> {
+    let choice = plan.choices().first()?;
+    let candidates = plan.readings().candidates();
+    let pattern_of = |place: usize| ruled_pattern(ruling, plan, place);
+    let in_play = in_play(shape, plan);
+    let reads = |place: usize| shape.count(|tally| tally.outcome.reads(place)) > 0;
+    let orders: Vec<OrderCount> = in_play
+        .iter()
+        .filter(|&&place| reads(place))
+        .filter_map(|&place| {
+            Some(OrderCount {
+                order: candidates[place].order()?,
+                pattern: pattern_of(place),
+                only: only(shape, place, &in_play).map(|(count, _)| count).sum(),
+                witness: only(shape, place, &in_play)
+                    .map(|(_, first)| first)
+                    .min_by_key(|first| first.row)
+                    .cloned(),
+            })
+        })
+        .collect();
+    let ambiguous =
+        shape.count(|tally| tally.outcome.agree(in_play.iter().copied()) == Some(false));
+    let first = shape.tallies.iter().min_by_key(|tally| {
+        let unreadable = tally.outcome.is_unreadable();
+        (unreadable, tally.first.row)
+    })?;
+    Some(Form {
+        patterns: choice.places().iter().map(|&place| pattern_of(place)).collect(),
+        cells: shape.cells(),
+        example: first.first.clone(),
+        rests_on: rest(choice, &orders, ambiguous, ruling),
+        orders,
+        ambiguous,
+    })
+}
+
+/// The candidates that count: the usual ones, and those that are chosen.
+fn in_play(shape: &ShapeEvidence, plan: &Plan) -> Vec<usize> {
+    let chosen: Vec<usize> = plan
+        .choices()
+        .iter()
+        .flat_map(|choice| choice.places().iter().copied())
+        .collect();
+    let candidates = shape.readings.candidates().iter().enumerate();
+    candidates
+        .filter(|(place, candidate)| candidate.usual || chosen.contains(place))
+        .map(|(place, _)| place)
+        .collect()
+}
+
+/// The tallies that, of the candidates in play, only `place` can read.
+fn only<'s>(
+    shape: &'s ShapeEvidence,
+    place: usize,
+    in_play: &'s [usize],
+) -> impl Iterator<Item = (u64, &'s Example)> {
+    let alone = move |outcome: crate::reading::Outcome| {
+        outcome.reads(place) && in_play.iter().all(|&other| other == place || !outcome.reads(other))
+    };
+    shape
+        .tallies
+        .iter()
+        .filter(move |tally| alone(tally.outcome))
+        .map(|tally| (tally.count, &tally.first))
+}
+
+/// The pattern by which the ruling knows the candidate at `place`.
+fn ruled_pattern(ruling: &ColumnRuling, plan: &Plan, place: usize) -> String {
+    let candidate = &plan.readings().candidates()[place];
+    let shape = plan.readings().shape();
+    let ruled = ruling.read.forms.iter().flat_map(|form| form.alternatives());
+    ruled
+        .filter(|form| {
+            form.fit(shape)
+                .is_some_and(|reader| reader.reads_alike(&candidate.reader))
+        })
+        .map(|form| form.to_string())
+        .next()
+        .unwrap_or_else(|| candidate.form.to_string())
+}
+
+fn rest(choice: &Choice, orders: &[OrderCount], ambiguous: u64, ruling: &ColumnRuling) -> Rest {
+    let speak = orders.iter().filter(|order| order.only > 0).count();
+    match choice {
+        Choice::Open { .. } if speak > 1 => Rest::Clash,
+        Choice::Open { .. } => Rest::NothingSettles,
+        Choice::Settled {
+            basis: Basis::OrderOfSeveral,
+            ..
+        } => Rest::Declared,
+        Choice::Settled { .. } if orders.len() <= 1 && ambiguous == 0 => Rest::OneWay,
+        Choice::Settled { .. } if ruling.read.order.is_some() => Rest::Declared,
+        Choice::Settled { .. } if speak == 1 => Rest::Cells,
+        Choice::Settled { .. } => Rest::Declared,
+    }
+}

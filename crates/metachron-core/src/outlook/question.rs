@@ -1,0 +1,264 @@
+//! What only a person can answer.
+
+use super::Judged;
+use crate::evidence::{ColumnEvidence, Example};
+use crate::form::{Century, Order};
+use crate::lex::Lexer;
+use crate::rulings::ColumnRuling;
+use crate::settle::{Passed, default_window, other_window, short_years};
+use crate::stamp::Stamp;
+use crate::verdict::{Choice, Judgement, OpenReason, Plan, UnreadableReason};
+use jiff::civil::Date;
+use serde::Serialize;
+
+/// A question that a person can answer in a word.
+#[derive(Clone, Debug, PartialEq, Serialize)]
+pub struct Question {
+    /// What it is about.
+    pub topic: Topic,
+    /// How many cells wait for the answer.
+    pub cells: u64,
+    /// One of them.
+    pub example: Example,
+    /// The possible answers.
+    pub answers: Vec<Answer>,
+}
+
+/// What a question is about.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize)]
+#[serde(rename_all = "kebab-case")]
+pub enum Topic {
+    /// Which of day, month and year comes first.
+    Order,
+    /// Which hundred years two-digit years stand for.
+    Century,
+    /// Whether digits, or numbers with signs between them, are dates at all.
+    IsDate,
+    /// Whether clock-like cells are times of day or elapsed times.
+    IsElapsed,
+}
+
+/// A possible answer.
+#[derive(Clone, Debug, PartialEq, Serialize)]
+pub struct Answer {
+    /// The setting that gives it, as `--set` takes it.
+    pub set: String,
+    /// The option that gives it for all columns, or for those named with
+    /// `-c`.
+    pub option: String,
+    /// What the example would then mean.
+    pub reads_as: String,
+    /// How many more cells it converts.
+    pub converts: u64,
+    /// How many cells contradict it.
+    pub contradicted_by: u64,
+}
+
+/// What questions follow from.
+pub(super) struct Facts<'f> {
+    pub name: &'f str,
+    pub evidence: &'f ColumnEvidence,
+    pub ruling: &'f ColumnRuling,
+    pub plans: &'f [Plan],
+    pub judged: &'f [Judged<'f>],
+    pub today: Date,
+}
+
+pub(super) fn questions(facts: &Facts<'_>) -> Vec<Question> {
+    [facts.order_question(), facts.century_question()]
+        .into_iter()
+        .flatten()
+        .collect()
+}
+
+impl Facts<'_> {
+    fn order_question(&self) -> Option<Question> {
+        let is_open =
+            |cell: &&Judged<'_>| cell.judgement == Judgement::Open(OpenReason::Order);
+        let waiting = || self.judged.iter().filter(is_open);
+        let first = waiting().min_by_key(|cell| cell.first.row)?;
+        let answers = Order::ALL
+            .into_iter()
+            .filter_map(|order| self.order_answer(order, first))
+            .collect();
+        Some(Question {
+            topic: Topic::Order,
+            cells: waiting().map(|cell| cell.count).sum(),
+            example: first.first.clone(),
+            answers,
+        })
+    }
+
+    /// The answer that `order` is, if some open form can have it.
+    fn order_answer(&self, order: Order, example: &Judged<'_>) -> Option<Answer> {
+        let place_in = |shape: usize| {
+            let plan = &self.plans[shape];
+            let open = plan.choices().iter().filter(|choice| matches!(choice, Choice::Open { .. }));
+            open.flat_map(|choice| choice.places())
+                .copied()
+                .find(|&place| plan.readings().candidates()[place].order() == Some(order))
+        };
+        let place = place_in(example.shape)?;
+        let mut converts = 0;
+        let mut contradicted_by = 0;
+        for cell in self.judged {
+            let Some(place) = place_in(cell.shape) else { continue };
+            match (cell.judgement, cell.outcome.reads(place)) {
+                (Judgement::Open(OpenReason::Order), true) => converts += cell.count,
+                (Judgement::Unreadable(UnreadableReason::NoForm), _) => {}
+                (Judgement::Certain(_) | Judgement::Settled(_), false) => {
+                    contradicted_by += cell.count;
+                }
+                _ => {}
+            }
+        }
+        Some(Answer {
+            set: setting(self.name, "read.order", order.name()),
+            option: format!("--read-order {order}"),
+            reads_as: self.read_example(example, place, self.ruling.read.window())?,
+            converts,
+            contradicted_by,
+        })
+    }
+
+    fn century_question(&self) -> Option<Question> {
+        let is_open =
+            |cell: &&Judged<'_>| cell.judgement == Judgement::Open(OpenReason::Century);
+        let waiting = || self.judged.iter().filter(is_open);
+        let first = waiting().min_by_key(|cell| cell.first.row)?;
+        let cells = waiting().map(|cell| cell.count).sum();
+        let years = short_years(&self.ruling.read.forms, self.evidence);
+        let default = default_window(self.today);
+        let mut windows = vec![default, other_window(default, years)];
+        windows.dedup();
+        let plan = &self.plans[first.shape];
+        let place = plan
+            .choices()
+            .iter()
+            .flat_map(|choice| choice.places())
+            .copied()
+            .find(|&place| first.outcome.reads(place))?;
+        let answers = windows
+            .into_iter()
+            .filter_map(|window| {
+                Some(Answer {
+                    set: setting(self.name, "read.century", &window.to_string()),
+                    option: format!("--century {window}"),
+                    reads_as: format!(
+                        "{}, all between {} and {}",
+                        self.read_example(first, place, Century::Window(window))?,
+                        bound(window, years, Iterator::min)?,
+                        bound(window, years, Iterator::max)?,
+                    ),
+                    converts: cells,
+                    contradicted_by: 0,
+                })
+            })
+            .collect();
+        Some(Question {
+            topic: Topic::Century,
+            cells,
+            example: first.first.clone(),
+            answers,
+        })
+    }
+
+    fn read_example(&self, cell: &Judged<'_>, place: usize, century: Century) -> Option<String> {
+        let candidate = &self.plans[cell.shape].readings().candidates()[place];
+        let mut lexer = Lexer::default();
+        let text = lexer.lex(&cell.first.text).ok()?;
+        let stamp = candidate.reader.read(&text, century).ok()?;
+        Some(in_words(stamp))
+    }
+}
+
+/// The earliest or latest of `years` under the window from `first`.
+fn bound(
+    first: i16,
+    years: u128,
+    end: impl Fn(std::vec::IntoIter<i16>) -> Option<i16>,
+) -> Option<i16> {
+    let placed: Vec<i16> = (0..100_u8)
+        .filter(|year| years >> year & 1 == 1)
+        .map(|year| Century::Window(first).year(year))
+        .collect();
+    end(placed.into_iter())
+}
+
+/// A stamp with its month in words, so that nobody can mix up day and month.
+fn in_words(stamp: Stamp) -> String {
+    let Some(date) = stamp.date() else {
+        return stamp.to_string();
+    };
+    let month = crate::locale::month_name(date.month());
+    let day = format!("{} {month} {}", date.day(), date.year());
+    match stamp {
+        Stamp::Date(_) | Stamp::Time(_) => day,
+        Stamp::DateTime(at) => format!("{day}, {}", Stamp::Time(at.time())),
+        Stamp::Instant(_) => format!("{day}, {stamp}"),
+    }
+}
+
+/// `column.key=value` as `--set` takes it.
+fn setting(column: &str, key: &str, value: &str) -> String {
+    let bare = !column.is_empty()
+        && column
+            .bytes()
+            .all(|byte| byte.is_ascii_alphanumeric() || byte == b'_' || byte == b'-');
+    match bare {
+        true => format!("{column}.{key}={value}"),
+        false => format!("{}.{key}={value}", toml_edit::Value::from(column)),
+    }
+}
+
+/// The question that a column of doubtful cells asks.
+pub(super) fn is_it_temporal(
+    name: &str,
+    evidence: &ColumnEvidence,
+    reason: &Passed,
+) -> Vec<Question> {
+    let (topic, cells) = match *reason {
+        Passed::BareDigits { cells } | Passed::Doubtful { cells } => (Topic::IsDate, cells),
+        Passed::PastMidnight { cells } => (Topic::IsElapsed, cells),
+        _ => return Vec::new(),
+    };
+    let Some((shape, tally)) = evidence
+        .shapes
+        .iter()
+        .flat_map(|shape| shape.tallies.iter().map(move |tally| (shape, tally)))
+        .filter(|(_, tally)| topic == Topic::IsElapsed || !tally.outcome.is_unreadable())
+        .min_by_key(|(_, tally)| tally.first.row)
+    else {
+        return Vec::new();
+    };
+    let mut lexer = Lexer::default();
+    let text = lexer.lex(&tally.first.text).ok();
+    let candidates = shape.readings.candidates().iter().enumerate();
+    let answers = candidates
+        .filter(|(place, candidate)| candidate.usual && tally.outcome.reads(*place))
+        .filter_map(|(_, candidate)| {
+            let stamp = candidate.reader.read(text.as_ref()?, Century::Open).ok()?;
+            Some(Answer {
+                set: String::new(),
+                option: format!("-c {} --read-form '{}'", shell_word(name), candidate.form),
+                reads_as: in_words(stamp),
+                converts: cells,
+                contradicted_by: 0,
+            })
+        })
+        .collect();
+    vec![Question {
+        topic,
+        cells,
+        example: tally.first.clone(),
+        answers,
+    }]
+}
+
+fn shell_word(word: &str) -> String {
+    let plain = |c: char| c.is_alphanumeric() || "_-.".contains(c);
+    match !word.is_empty() && word.chars().all(plain) {
+        true => word.to_owned(),
+        false => format!("'{}'", word.replace('\'', r"'\''")),
+    }
+}

@@ -1,0 +1,67 @@
+//! Cells that wait for a person, by reason.
+
+use super::Judged;
+use crate::evidence::{ColumnEvidence, Example};
+use crate::lex::Lexer;
+use crate::verdict::{Judgement, Note, Plan, Verdict};
+use serde::Serialize;
+
+/// Cells that go on the review list for one reason.
+#[derive(Clone, Debug, PartialEq, Serialize)]
+pub struct Waiting {
+    /// Open or unreadable.
+    pub verdict: Verdict,
+    /// Why the example waits.
+    pub reason: String,
+    /// How many cells wait for a reason of this sort.
+    pub cells: u64,
+    /// The first of them.
+    pub example: Example,
+    /// What the example could mean.
+    pub readings: Vec<String>,
+}
+
+pub(super) fn waiting(
+    evidence: &ColumnEvidence,
+    plans: &[Plan],
+    judged: &[Judged<'_>],
+) -> Vec<Waiting> {
+    let mut lexer = Lexer::default();
+    let mut waiting: Vec<(Option<(usize, Judgement)>, Waiting)> = Vec::new();
+    for cell in judged {
+        let verdict = cell.judgement.verdict();
+        if !verdict.needs_review() {
+            continue;
+        }
+        let key = Some((cell.shape, cell.judgement));
+        match waiting.iter_mut().find(|(known, _)| *known == key) {
+            Some((_, known)) => known.cells += cell.count,
+            None => {
+                let note = match lexer.lex(&cell.first.text) {
+                    Ok(text) if plans[cell.shape].readings().shape().fits(&text) => {
+                        plans[cell.shape].note(&text)
+                    }
+                    _ => Note::formless(),
+                };
+                waiting.push((key, from_note(note, cell.count, cell.first)));
+            }
+        }
+    }
+    if let Some(first) = evidence.others.first.first() {
+        let others = from_note(Note::formless(), evidence.others.count, first);
+        waiting.push((None, others));
+    }
+    let mut waiting: Vec<Waiting> = waiting.into_iter().map(|(_, waiting)| waiting).collect();
+    waiting.sort_by_key(|waiting| (waiting.verdict, std::cmp::Reverse(waiting.cells)));
+    waiting
+}
+
+fn from_note(note: Note, cells: u64, example: &Example) -> Waiting {
+    Waiting {
+        verdict: note.verdict,
+        reason: note.reason,
+        cells,
+        example: example.clone(),
+        readings: note.readings,
+    }
+}
