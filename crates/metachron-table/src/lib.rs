@@ -1,1 +1,35 @@
-//! t
+//! Tables in and out.
+//!
+//! A [`Table`] is one or several files with one header, read as one. It is
+//! read in [`Block`]s of whole rows, which can go to threads; each cell is
+//! the text that stands in the file, so that what is not converted can be
+//! written as it came.
+//!
+//! ```
+//! use metachron_table::{Declared, Source, Table};
+//!
+//! let folder = tempfile::tempdir()?;
+//! let path = folder.path().join("loans.csv");
+//! std::fs::write(&path, "item;out\nvase;31/12/2024\n")?;
+//!
+//! let table = Table::open(vec![Source::file(&path)?], &Declared::default())?;
+//! assert_eq!(table.columns(), ["item", "out"]);
+//! let mut blocks = table.read()?;
+//! let block = blocks.next_block()?.expect("there is a row");
+//! let mut rows = block.rows()?;
+//! let row = rows.next_row().expect("there is a row");
+//! assert_eq!(row.cell(1, &mut String::new()), "31/12/2024");
+//! # Ok::<(), Box<dyn std::error::Error>>(())
+//! ```
+
+pub mod csv;
+mod encoding;
+mod error;
+mod source;
+mod table;
+
+pub use csv::{Block, Dialect, Row, Rows};
+pub use encoding::encoding_for_label;
+pub use error::TableError;
+pub use source::Source;
+pub use table::{Declared, Header, Table, TableReader};

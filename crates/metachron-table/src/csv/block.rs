@@ -1,0 +1,51 @@
+//! A stretch of whole rows, ready to go to a thread.
+
+use super::{Dialect, Rows};
+use crate::TableError;
+
+/// A stretch of whole rows of one file.
+#[derive(Clone, Debug)]
+pub struct Block {
+    /// UTF-8, if the file keeps what it promises.
+    pub(super) bytes: Vec<u8>,
+    pub(super) dialect: Dialect,
+    pub(super) line: u64,
+    pub(super) source: usize,
+    pub(super) name: std::sync::Arc<str>,
+}
+
+impl Block {
+    /// The rows.
+    ///
+    /// # Errors
+    ///
+    /// Where the bytes are not UTF-8.
+    pub fn rows(&self) -> Result<Rows<'_>, TableError> {
+        match std::str::from_utf8(&self.bytes) {
+            Ok(text) => Ok(Rows::new(text, self.dialect, self.line)),
+            Err(error) => {
+                let before = &self.bytes[..error.valid_up_to()];
+                Err(TableError::Encoding {
+                    file: self.name.to_string(),
+                    line: self.line + memchr::memchr_iter(b'\n', before).count() as u64,
+                    encoding: "UTF-8",
+                })
+            }
+        }
+    }
+
+    /// Which of the table's files it is from, from 0.
+    pub fn source(&self) -> usize {
+        self.source
+    }
+
+    /// Its size in bytes.
+    pub fn len(&self) -> usize {
+        self.bytes.len()
+    }
+
+    /// Whether it holds nothing. No block that is read does.
+    pub fn is_empty(&self) -> bool {
+        self.bytes.is_empty()
+    }
+}

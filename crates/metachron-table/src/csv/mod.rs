@@ -1,0 +1,25 @@
+//! The CSV family: cells between delimiters, rows between line ends.
+//!
+//! The rows are split here, and not by a package, because cells that no
+//! ruling touches must be written as they came: quotes, spaces and line ends
+//! included. For that, the place of each cell in the file must be known,
+//! which packages do not tell. What the cells mean is checked against the
+//! `csv` crate in this module's tests.
+
+mod block;
+mod dialect;
+mod reader;
+mod row;
+mod sniff;
+mod write;
+
+pub use block::Block;
+pub use dialect::Dialect;
+pub use row::{Row, Rows};
+pub use write::RowWriter;
+
+pub(crate) use reader::CsvReader;
+pub(crate) use sniff::{Layout, sniff};
+
+#[cfg(test)]
+mod tests;

@@ -1,0 +1,207 @@
+//! Rows and their cells.
+
+use super::dialect::{Dialect, behind_quotes};
+
+/// Where a cell stands in a block, quotes included.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+struct Span {
+    start: u32,
+    end: u32,
+}
+
+/// Goes over the rows of a text.
+#[derive(Debug)]
+pub struct Rows<'b> {
+    text: &'b str,
+    dialect: Dialect,
+    at: usize,
+    line: u64,
+    spans: Vec<Span>,
+}
+
+/// One row.
+#[derive(Clone, Copy, Debug)]
+pub struct Row<'r> {
+    text: &'r str,
+    dialect: Dialect,
+    start: usize,
+    end: usize,
+    line: u64,
+    spans: &'r [Span],
+}
+
+impl<'b> Rows<'b> {
+    /// The rows of `text`, the first of which starts on line `line`.
+    pub fn new(text: &'b str, dialect: Dialect, line: u64) -> Rows<'b> {
+        Rows {
+            text,
+            dialect,
+            at: 0,
+            line,
+            spans: Vec::new(),
+        }
+    }
+
+    /// The next row. A line with nothing on it is a row without cells.
+    #[inline]
+    pub fn next_row(&mut self) -> Option<Row<'_>> {
+        let bytes = self.text.as_bytes();
+        let start = self.at;
+        if start >= bytes.len() {
+            return None;
+        }
+        self.spans.clear();
+        let mut at = start;
+        let mut breaks_in_quotes = 0;
+        let end = loop {
+            let cell = at;
+            if self.dialect.quote.is_some() && bytes.get(at).copied() == self.dialect.quote {
+                let quote = bytes[at];
+                at = behind_quotes(bytes, at, quote).unwrap_or(bytes.len());
+                breaks_in_quotes +=
+                    memchr::memchr_iter(self.dialect.newline, &bytes[cell..at]).count();
+            }
+            let Dialect {
+                delimiter, newline, ..
+            } = self.dialect;
+            match memchr::memchr2(delimiter, newline, &bytes[at..]) {
+                Some(ahead) if bytes[at + ahead] == delimiter => {
+                    self.push(cell, at + ahead);
+                    at += ahead + 1;
+                }
+                Some(ahead) => {
+                    self.push(cell, behind_return(bytes, cell, at + ahead));
+                    break at + ahead + 1;
+                }
+                None => {
+                    self.push(cell, behind_return(bytes, cell, bytes.len()));
+                    break bytes.len();
+                }
+            }
+        };
+        if let [only] = self.spans[..]
+            && only.start == only.end
+        {
+            self.spans.clear();
+        }
+        let line = self.line;
+        self.line += 1 + breaks_in_quotes as u64;
+        self.at = end;
+        Some(Row {
+            text: self.text,
+            dialect: self.dialect,
+            start,
+            end,
+            line,
+            spans: &self.spans,
+        })
+    }
+
+    /// The place of the next row in the text, in bytes.
+    pub fn offset(&self) -> usize {
+        self.at
+    }
+
+    /// The line that the next row starts on.
+    pub fn line(&self) -> u64 {
+        self.line
+    }
+
+    fn push(&mut self, start: usize, end: usize) {
+        self.spans.push(Span {
+            start: start as u32,
+            end: end as u32,
+        });
+    }
+}
+
+/// The end of a row's last cell: before the carriage return that may stand
+/// before the line feed.
+fn behind_return(bytes: &[u8], start: usize, end: usize) -> usize {
+    match end > start && bytes[end - 1] == b'\r' {
+        true => end - 1,
+        false => end,
+    }
+}
+
+impl<'r> Row<'r> {
+    /// How many cells there are. A line with nothing on it has none.
+    pub fn len(&self) -> usize {
+        self.spans.len()
+    }
+
+    /// Whether the line has nothing on it.
+    pub fn is_empty(&self) -> bool {
+        self.spans.is_empty()
+    }
+
+    /// The line of the file that the row starts on, from 1.
+    pub fn line(&self) -> u64 {
+        self.line
+    }
+
+    /// The dialect it is written in.
+    pub fn dialect(&self) -> Dialect {
+        self.dialect
+    }
+
+    /// The cell as it stands in the file, quotes included; `""` where the row
+    /// is too short to have it.
+    #[inline]
+    pub fn raw(&self, cell: usize) -> &'r str {
+        match self.spans.get(cell) {
+            Some(span) => &self.text[span.start as usize..span.end as usize],
+            None => "",
+        }
+    }
+
+    /// What the cell says: without quotes. `scratch` is used where quotes
+    /// within have to be undone.
+    #[inline]
+    pub fn cell<'c>(&self, cell: usize, scratch: &'c mut String) -> &'c str
+    where
+        'r: 'c,
+    {
+        let raw = self.raw(cell);
+        match self.dialect.quote {
+            Some(quote) if raw.as_bytes().first() == Some(&quote) => unquote(raw, quote, scratch),
+            _ => raw,
+        }
+    }
+
+    /// The text from the start of cell `from` to the end of cell `to`,
+    /// delimiters between them included.
+    pub(super) fn raw_range(&self, from: usize, to: usize) -> &'r str {
+        match (self.spans.get(from), self.spans.get(to)) {
+            (Some(from), Some(to)) => &self.text[from.start as usize..to.end as usize],
+            _ => "",
+        }
+    }
+
+    /// What ends the row: nothing, at the end of a file that ends without.
+    pub(super) fn terminator(&self) -> &'r str {
+        let end = self.spans.last().map_or_else(
+            || {
+                let line = self.text[self.start..self.end].trim_end_matches(['\r', '\n']);
+                self.start + line.len()
+            },
+            |span| span.end as usize,
+        );
+        &self.text[end..self.end]
+    }
+}
+
+fn unquote<'s>(raw: &'s str, quote: u8, scratch: &'s mut String) -> &'s str {
+    let bytes = raw.as_bytes();
+    let behind = behind_quotes(bytes, 0, quote).unwrap_or(bytes.len() + 1);
+    let inner = &raw[1..(behind - 1).max(1)];
+    let rest = raw.get(behind..).unwrap_or("");
+    if rest.is_empty() && memchr::memchr(quote, inner.as_bytes()).is_none() {
+        return inner;
+    }
+    let quote = char::from(quote);
+    scratch.clear();
+    scratch.push_str(&inner.replace(&format!("{quote}{quote}"), &quote.to_string()));
+    scratch.push_str(rest);
+    scratch
+}

@@ -1,0 +1,334 @@
+//! Finding out how a file is written: delimiter, notes, header.
+
+use super::{Dialect, Rows};
+use crate::encoding::{CHUNK, Utf8Reader, detect};
+use crate::table::{Declared, Header};
+use crate::{Source, TableError};
+use encoding_rs::{Encoding, UTF_8};
+use metachron_core::form::Century;
+use metachron_core::lex::Lexer;
+use metachron_core::reading::Readings;
+use metachron_core::rulings::HeaderLine;
+
+/// The delimiters that are tried.
+const DELIMITERS: [u8; 4] = [b',', b';', b'\t', b'|'];
+
+/// How many rows are looked at.
+const ROWS: usize = 200;
+
+/// How a file is written and where its rows begin.
+#[derive(Clone, Debug)]
+pub(crate) struct Layout {
+    pub encoding: &'static Encoding,
+    /// Whether the encoding was declared, marked by a byte order mark, or is
+    /// what the whole file looks like; if not, it is UTF-8 by its first part.
+    pub encoding_is_sure: bool,
+    /// Whether a UTF-8 byte order mark stands at the start.
+    pub has_utf8_mark: bool,
+    pub dialect: Dialect,
+    pub header: Header,
+    /// Where the rows begin, in bytes of UTF-8.
+    pub data_offset: usize,
+    /// The line they begin on.
+    pub data_line: u64,
+}
+
+/// Finds out how `source` is written, as far as it is not declared.
+pub(crate) fn sniff(source: &Source, declared: &Declared) -> Result<Layout, TableError> {
+    let head = head_bytes(source)?;
+    if head.is_empty() {
+        return Err(TableError::Empty {
+            file: source.name().to_owned(),
+        });
+    }
+    let marked = Encoding::for_bom(&head);
+    if let (None, None, Some(offset)) =
+        (marked, declared.encoding, memchr::memchr(0, &head))
+    {
+        return Err(TableError::Binary {
+            file: source.name().to_owned(),
+            offset,
+        });
+    }
+    let encoding = match declared.encoding {
+        Some(encoding) => encoding,
+        None => detect(source, &head)?,
+    };
+    let text = head_text(source, encoding, head.len())?;
+    if text.trim().is_empty() {
+        return Err(TableError::Empty {
+            file: source.name().to_owned(),
+        });
+    }
+    let newline = match text.contains('\n') || !text.contains('\r') {
+        true => b'\n',
+        false => b'\r',
+    };
+    let mut dialect = Dialect {
+        newline,
+        crlf: text.contains("\r\n"),
+        quote: declared.quote.unwrap_or(Some(b'"')),
+        ..Dialect::default()
+    };
+    dialect.delimiter = declared
+        .delimiter
+        .unwrap_or_else(|| delimiter(&text, dialect));
+    let (header, data_offset, data_line) = header(source, &text, dialect, declared)?;
+    Ok(Layout {
+        encoding,
+        encoding_is_sure: declared.encoding.is_some() || marked.is_some() || encoding != UTF_8,
+        has_utf8_mark: marked.is_some_and(|(encoding, _)| encoding == UTF_8),
+        dialect,
+        header,
+        data_offset,
+        data_line,
+    })
+}
+
+fn head_bytes(source: &Source) -> Result<Vec<u8>, TableError> {
+    use std::io::Read;
+    let mut head = Vec::new();
+    source
+        .open()?
+        .take(CHUNK as u64)
+        .read_to_end(&mut head)
+        .map_err(TableError::io(source.name()))?;
+    Ok(head)
+}
+
+/// The head as text, cut behind its last whole line where the file goes on.
+fn head_text(
+    source: &Source,
+    encoding: &'static Encoding,
+    head: usize,
+) -> Result<String, TableError> {
+    let mut reader = Utf8Reader::open(source, encoding)?;
+    let mut bytes = vec![0; 2 * CHUNK + 64];
+    let mut have = 0;
+    while have < head {
+        let read = reader.read(&mut bytes[have..])?;
+        if read == 0 {
+            break;
+        }
+        have += read;
+    }
+    bytes.truncate(have);
+    let ends = source.size() <= have as u64;
+    if let (false, Some(last)) = (ends, memchr::memrchr2(b'\n', b'\r', &bytes)) {
+        bytes.truncate(last + 1);
+    }
+    match String::from_utf8(bytes) {
+        Ok(text) => Ok(text),
+        // A head that is one unending line may be cut within a character.
+        Err(error) if error.utf8_error().error_len().is_none() => {
+            let valid = error.utf8_error().valid_up_to();
+            let mut bytes = error.into_bytes();
+            bytes.truncate(valid);
+            Ok(String::from_utf8(bytes).unwrap_or_default())
+        }
+        Err(error) => {
+            let before = &error.as_bytes()[..error.utf8_error().valid_up_to()];
+            Err(TableError::Encoding {
+                file: source.name().to_owned(),
+                line: 1 + memchr::memchr_iter(b'\n', before).count() as u64,
+                encoding: "UTF-8",
+            })
+        }
+    }
+}
+
+/// The delimiter that gives most rows the same number of cells; of equal
+/// ones, the one that gives more cells.
+fn delimiter(text: &str, dialect: Dialect) -> u8 {
+    let score = |delimiter: u8| {
+        let widths = widths(text, Dialect { delimiter, ..dialect });
+        let width = usual_width(&widths);
+        let same = widths.iter().filter(|&&other| other == width).count();
+        match width {
+            0 | 1 => (0, 0),
+            _ => (same * 100 / widths.len(), width),
+        }
+    };
+    // `max_by_key` takes the last of equals; the commonest stands first.
+    let best = DELIMITERS.into_iter().rev().max_by_key(|&d| score(d));
+    match best {
+        Some(delimiter) if score(delimiter).1 > 1 => delimiter,
+        _ => b',',
+    }
+}
+
+/// How many cells each of the first rows has, lines with nothing left out.
+fn widths(text: &str, dialect: Dialect) -> Vec<usize> {
+    let mut rows = Rows::new(text, dialect, 1);
+    let mut widths = Vec::new();
+    while let Some(row) = rows.next_row() {
+        if !row.is_empty() {
+            widths.push(row.len());
+        }
+        if widths.len() == ROWS {
+            break;
+        }
+    }
+    widths
+}
+
+/// The commonest width; of equally common ones, the widest.
+fn usual_width(widths: &[usize]) -> usize {
+    let count = |width| widths.iter().filter(|&&other| other == width).count();
+    let best = widths.iter().max_by_key(|&&width| (count(width), width));
+    best.copied().unwrap_or(0)
+}
+
+/// A row of the head.
+struct Line {
+    number: u64,
+    offset: usize,
+    end: usize,
+    end_line: u64,
+    cells: Vec<String>,
+}
+
+impl Line {
+    fn filled(&self) -> usize {
+        self.cells.iter().filter(|cell| !cell.trim().is_empty()).count()
+    }
+}
+
+fn lines(text: &str, dialect: Dialect, first_line: u64, offset: usize) -> Vec<Line> {
+    let mut rows = Rows::new(text, dialect, first_line);
+    let mut lines = Vec::new();
+    let mut scratch = String::new();
+    loop {
+        let start = rows.offset();
+        let Some(row) = rows.next_row() else { break };
+        let cells = (0..row.len())
+            .map(|cell| row.cell(cell, &mut scratch).to_owned())
+            .collect();
+        let number = row.line();
+        lines.push(Line {
+            number,
+            offset: offset + start,
+            end: offset + rows.offset(),
+            end_line: rows.line(),
+            cells,
+        });
+        if lines.len() == ROWS {
+            break;
+        }
+    }
+    lines
+}
+
+/// The header, where the rows begin, and on which line.
+fn header(
+    source: &Source,
+    text: &str,
+    dialect: Dialect,
+    declared: &Declared,
+) -> Result<(Header, usize, u64), TableError> {
+    if let Some(HeaderLine::Line(wanted)) = declared.header_line {
+        let offset = line_offset(text, dialect, wanted).ok_or_else(|| TableError::NoSuchLine {
+            file: source.name().to_owned(),
+            wanted,
+            lines: text.lines().count() as u32,
+        })?;
+        let lines = lines(&text[offset..], dialect, wanted.into(), offset);
+        return match lines.first() {
+            Some(line) if line.filled() > 0 => Ok(named(text, &lines, line, dialect)),
+            _ => Err(TableError::NoSuchLine {
+                file: source.name().to_owned(),
+                wanted,
+                lines: text.lines().count() as u32,
+            }),
+        };
+    }
+    let lines = lines(text, dialect, 1, 0);
+    let found = match declared.header_line {
+        None => find_header(&lines),
+        Some(_) => None,
+    };
+    Ok(match found {
+        Some(place) => named(text, &lines, &lines[place], dialect),
+        None => {
+            let widths: Vec<usize> = lines.iter().map(|line| line.cells.len()).collect();
+            let filled: Vec<usize> = widths.into_iter().filter(|&width| width > 0).collect();
+            (Header::nameless(usual_width(&filled).max(1)), 0, 1)
+        }
+    })
+}
+
+fn line_offset(text: &str, dialect: Dialect, wanted: u32) -> Option<usize> {
+    match wanted {
+        0 => None,
+        1 => Some(0),
+        _ => memchr::memchr_iter(dialect.newline, text.as_bytes())
+            .nth(wanted as usize - 2)
+            .map(|at| at + 1)
+            .filter(|&offset| offset < text.len()),
+    }
+}
+
+/// The header that stands on `line`. Columns that only rows below it have are
+/// nameless.
+fn named(text: &str, lines: &[Line], line: &Line, dialect: Dialect) -> (Header, usize, u64) {
+    let below = lines.iter().filter(|other| other.number > line.number && !other.cells.is_empty());
+    let widths: Vec<usize> = below.map(|other| other.cells.len()).collect();
+    let width = usual_width(&widths).max(line.cells.len());
+    let raw = text[line.offset..line.end].trim_end_matches(['\r', '\n']);
+    let notes = text[..line.offset].split(char::from(dialect.newline));
+    let notes = notes.map(|note| note.trim_end_matches('\r').to_owned()).collect();
+    let header = Header::new(&line.cells, width, line.number, raw.to_owned(), notes);
+    (header, line.end, line.end_line)
+}
+
+/// The place of the header among the first lines; `None` where the rows begin
+/// at once.
+fn find_header(lines: &[Line]) -> Option<usize> {
+    let widths: Vec<usize> = lines
+        .iter()
+        .map(|line| line.cells.len())
+        .filter(|&width| width > 0)
+        .collect();
+    let width = usual_width(&widths);
+    let mostly_filled = |line: &Line| 2 * line.filled() >= width && line.filled() > 0;
+    let first = lines
+        .iter()
+        .position(|line| line.cells.len() == width && mostly_filled(line))?;
+    if !looks_like_data(&lines[first], lines.get(first + 1)) {
+        return Some(first);
+    }
+    // The header may be narrower or wider than the rows below it.
+    let above = first.checked_sub(1)?;
+    let line = &lines[above];
+    let may_name = line.cells.len() + 1 >= width
+        && line.cells.len() > 1
+        && line.filled() == line.cells.len()
+        && !looks_like_data(line, None);
+    may_name.then_some(above)
+}
+
+/// Whether a row holds values and not names: a date above a date, or numbers
+/// and nothing else.
+fn looks_like_data(line: &Line, next: Option<&Line>) -> bool {
+    let mut lexer = Lexer::default();
+    let date_above_date = line.cells.iter().enumerate().any(|(place, cell)| {
+        let below = next.map(|next| next.cells.get(place).map_or("", String::as_str));
+        is_date(&mut lexer, cell) && below.is_none_or(|below| is_date(&mut lexer, below))
+    });
+    let filled = || line.cells.iter().filter(|cell| !cell.trim().is_empty());
+    date_above_date || filled().all(|cell| is_number(cell))
+}
+
+fn is_date(lexer: &mut Lexer, text: &str) -> bool {
+    let Ok(cell) = lexer.lex(text) else {
+        return false;
+    };
+    let readings = Readings::new(cell.shape(), &[]);
+    !readings.of(&cell, Century::Open).0.is_unreadable()
+}
+
+fn is_number(text: &str) -> bool {
+    let text = text.trim();
+    text.contains(|letter: char| letter.is_ascii_digit())
+        && !text.contains(|letter: char| letter.is_alphabetic())
+}

@@ -1,0 +1,82 @@
+//! Writing rows.
+
+use super::{Dialect, Row};
+
+/// Writes rows in one dialect. Cells that are not replaced are written as
+/// they came.
+#[derive(Clone, Copy, Debug)]
+pub struct RowWriter {
+    dialect: Dialect,
+}
+
+impl RowWriter {
+    /// A writer in `dialect`.
+    pub fn new(dialect: Dialect) -> RowWriter {
+        RowWriter { dialect }
+    }
+
+    /// Appends cells `from..to` of `row`, with a delimiter before the first
+    /// of them unless it is the row's first.
+    pub fn copy(&self, row: &Row<'_>, from: usize, to: usize, out: &mut Vec<u8>) {
+        if from >= to {
+            return;
+        }
+        if self.dialect.reads_alike(&row.dialect()) {
+            self.delimit(from, out);
+            out.extend_from_slice(row.raw_range(from, to - 1).as_bytes());
+            return;
+        }
+        let mut scratch = String::new();
+        for cell in from..to {
+            self.cell(cell, row.cell(cell, &mut scratch), out);
+        }
+    }
+
+    /// Appends a cell that says `text`, with a delimiter before it unless it
+    /// is the row's first.
+    pub fn cell(&self, place: usize, text: &str, out: &mut Vec<u8>) {
+        self.delimit(place, out);
+        let bytes = text.as_bytes();
+        match self.dialect.quote {
+            Some(quote) if self.needs_quotes(bytes, quote) => {
+                out.push(quote);
+                for &byte in bytes {
+                    if byte == quote {
+                        out.push(quote);
+                    }
+                    out.push(byte);
+                }
+                out.push(quote);
+            }
+            _ => out.extend_from_slice(bytes),
+        }
+    }
+
+    /// Appends the delimiter that stands before cell `place`.
+    #[inline]
+    pub fn delimit(&self, place: usize, out: &mut Vec<u8>) {
+        if place > 0 {
+            out.push(self.dialect.delimiter);
+        }
+    }
+
+    /// Ends the row as `row` ends in its file.
+    pub fn end_like(&self, row: &Row<'_>, out: &mut Vec<u8>) {
+        match self.dialect.reads_alike(&row.dialect()) {
+            true => out.extend_from_slice(row.terminator().as_bytes()),
+            false => self.end(out),
+        }
+    }
+
+    /// Ends a row.
+    pub fn end(&self, out: &mut Vec<u8>) {
+        out.extend_from_slice(self.dialect.line_end());
+    }
+
+    fn needs_quotes(&self, bytes: &[u8], quote: u8) -> bool {
+        let special = |byte: &u8| {
+            *byte == self.dialect.delimiter || *byte == quote || matches!(byte, b'\n' | b'\r')
+        };
+        bytes.iter().any(special)
+    }
+}

@@ -1,0 +1,82 @@
+//! Where a table comes from.
+
+use crate::TableError;
+use std::fs::File;
+use std::io::{self, Read};
+use std::path::{Path, PathBuf};
+use std::sync::Arc;
+use tempfile::NamedTempFile;
+
+/// A file, or standard input.
+///
+/// Standard input is spooled to a temporary file, since tables are read more
+/// than once.
+#[derive(Clone, Debug)]
+pub struct Source {
+    name: String,
+    path: PathBuf,
+    spool: Option<Arc<NamedTempFile>>,
+}
+
+impl Source {
+    /// The file at `path`.
+    ///
+    /// # Errors
+    ///
+    /// Where there is none, or where it is a folder.
+    pub fn file(path: &Path) -> Result<Source, TableError> {
+        let name = path.display().to_string();
+        let meta = std::fs::metadata(path).map_err(TableError::io(&name))?;
+        if meta.is_dir() {
+            return Err(TableError::Folder { file: name });
+        }
+        if !meta.is_file() {
+            // A pipe or a device can be read only once.
+            let file = File::open(path).map_err(TableError::io(&name))?;
+            return Source::spool(name, file);
+        }
+        Ok(Source {
+            name,
+            path: path.to_owned(),
+            spool: None,
+        })
+    }
+
+    /// Everything that `input` holds, under the name `name`.
+    ///
+    /// # Errors
+    ///
+    /// Where it cannot be read, or the temporary file not be written.
+    pub fn spool(name: impl Into<String>, mut input: impl Read) -> Result<Source, TableError> {
+        let name = name.into();
+        let mut spool = NamedTempFile::new().map_err(TableError::io(&name))?;
+        io::copy(&mut input, &mut spool).map_err(TableError::io(&name))?;
+        Ok(Source {
+            name,
+            path: spool.path().to_owned(),
+            spool: Some(Arc::new(spool)),
+        })
+    }
+
+    /// The name, as messages and review lists show it.
+    pub fn name(&self) -> &str {
+        &self.name
+    }
+
+    /// The path of the file; `None` for standard input.
+    pub fn path(&self) -> Option<&Path> {
+        match self.spool {
+            Some(_) => None,
+            None => Some(&self.path),
+        }
+    }
+
+    /// The size in bytes.
+    pub fn size(&self) -> u64 {
+        std::fs::metadata(&self.path).map_or(0, |meta| meta.len())
+    }
+
+    pub(crate) fn open(&self) -> Result<File, TableError> {
+        File::open(&self.path).map_err(TableError::io(&self.name))
+    }
+}
