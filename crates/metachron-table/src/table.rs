@@ -26,7 +26,7 @@ pub struct Header {
     pub names: Vec<String>,
     /// The line they stand on, from 1; `None` where there is no header.
     pub line: Option<u64>,
-    /// The line itself, as it came.
+    /// The line itself, as it came, with its line end.
     pub raw: String,
     /// The names as they stand in the file.
     pub written: Vec<String>,

@@ -1,1 +1,13 @@
-fn main(){}
+//! Metachron: messy date and time columns in, clean typed timestamps out,
+//! every doubt listed. See `metachron --help`.
+
+mod cli;
+mod command;
+mod job;
+mod output;
+mod run;
+mod view;
+
+fn main() -> std::process::ExitCode {
+    run::run()
+}

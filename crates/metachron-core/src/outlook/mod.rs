@@ -13,7 +13,7 @@ mod waiting;
 
 pub use forms::{Form as FormOutlook, OrderCount, Rest};
 pub use passed::PassedOutlook;
-pub use question::{Answer, Question, Topic};
+pub use question::{Answer, Question, Topic, in_words};
 pub use waiting::Waiting;
 
 use crate::evidence::{ClockLook, ColumnEvidence, Example, Span};

@@ -186,7 +186,7 @@ fn bound(
 }
 
 /// A stamp with its month in words, so that nobody can mix up day and month.
-fn in_words(stamp: Stamp) -> String {
+pub fn in_words(stamp: Stamp) -> String {
     let Some(date) = stamp.date() else {
         return stamp.to_string();
     };

@@ -21,12 +21,14 @@
 mod blanks;
 mod error;
 mod form;
+mod seal;
 mod set;
 mod write;
 
 pub use blanks::{Blanks, USUAL_BLANKS};
 pub use error::{RulingsError, nearest};
 pub use form::FormRuling;
+pub use seal::{seal, seal_is_whole};
 pub use set::Setting;
 pub use write::Comments;
 
@@ -183,6 +185,14 @@ impl Rulings {
             VERSION => Ok(rulings),
             other => Err(RulingsError::Version(other)),
         }
+    }
+
+    /// The line, from 1, on which the rulings file `text` names `column`.
+    pub fn line_of_column(text: &str, column: &str) -> Option<usize> {
+        let document = toml_edit::Document::parse(text).ok()?;
+        let columns = document.get("column")?.as_table_like()?;
+        let span = columns.key(column)?.span()?;
+        Some(error::place(text, span.start).0)
     }
 
     /// Writes a rulings file, with `comments` above what they explain.

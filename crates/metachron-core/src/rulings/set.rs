@@ -2,6 +2,7 @@
 
 use super::error::with_nearest;
 use super::{Rulings, RulingsError};
+use crate::form::{Form, Order};
 use toml_edit::{DocumentMut, Item, Table, Value};
 
 /// A key below `[column]` and its value.
@@ -64,6 +65,39 @@ impl Setting {
     /// The column that it is about.
     pub fn column(&self) -> &str {
         &self.column
+    }
+
+    /// The order it declares, if it does.
+    pub fn order(&self) -> Option<Order> {
+        self.value_of("order")?.as_str()?.parse().ok()
+    }
+
+    /// The window of two-digit years it declares, if it does.
+    pub fn century(&self) -> Option<i16> {
+        self.value_of("century")?.as_integer()?.try_into().ok()
+    }
+
+    /// The forms it declares, if it does.
+    pub fn forms(&self) -> Vec<Form> {
+        self.list_of("forms")
+            .unwrap_or_default()
+            .iter()
+            .filter_map(|pattern| pattern.parse().ok())
+            .collect()
+    }
+
+    /// The blanks it declares, if it does.
+    pub fn blanks(&self) -> Option<Vec<String>> {
+        self.list_of("blanks")
+    }
+
+    fn value_of(&self, key: &str) -> Option<&Value> {
+        (self.keys == ["read", key]).then_some(&self.value)
+    }
+
+    fn list_of(&self, key: &str) -> Option<Vec<String>> {
+        let list = self.value_of(key)?.as_array()?;
+        Some(list.iter().filter_map(Value::as_str).map(str::to_owned).collect())
     }
 }
 

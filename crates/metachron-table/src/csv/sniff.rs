@@ -274,7 +274,7 @@ fn named(text: &str, lines: &[Line], line: &Line, dialect: Dialect) -> (Header, 
     let below = lines.iter().filter(|other| other.number > line.number && !other.cells.is_empty());
     let widths: Vec<usize> = below.map(|other| other.cells.len()).collect();
     let width = usual_width(&widths).max(line.cells.len());
-    let raw = text[line.offset..line.end].trim_end_matches(['\r', '\n']);
+    let raw = &text[line.offset..line.end];
     let notes = text[..line.offset].split(char::from(dialect.newline));
     let notes = notes.map(|note| note.trim_end_matches('\r').to_owned()).collect();
     let header = Header::new(&line.cells, width, line.number, raw.to_owned(), notes);

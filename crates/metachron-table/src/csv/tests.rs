@@ -179,7 +179,6 @@ proptest! {
 
         let mut copy = table.header().raw.clone().into_bytes();
         let writer = RowWriter::new(table.dialect());
-        writer.end(&mut copy);
         let block = table.read().unwrap().next_block().unwrap().unwrap();
         let mut rows = block.rows().unwrap();
         while let Some(row) = rows.next_row() {

@@ -32,6 +32,17 @@ impl RowWriter {
         }
     }
 
+    /// Appends a cell of ISO 8601 text, which needs quotes only between odd
+    /// delimiters.
+    #[inline]
+    pub fn plain_cell(&self, place: usize, text: &[u8], out: &mut Vec<u8>) {
+        if b"-:.+,".contains(&self.dialect.delimiter) && text.contains(&self.dialect.delimiter) {
+            return self.cell(place, &String::from_utf8_lossy(text), out);
+        }
+        self.delimit(place, out);
+        out.extend_from_slice(text);
+    }
+
     /// Appends a cell that says `text`, with a delimiter before it unless it
     /// is the row's first.
     pub fn cell(&self, place: usize, text: &str, out: &mut Vec<u8>) {

@@ -1,0 +1,192 @@
+//! The command line.
+
+mod table;
+pub mod values;
+
+pub use table::{ReadArgs, TableArgs};
+pub use values::{ColorWhen, HeaderLineArg, Now, QuoteArg, Talk, TextFormat};
+
+use clap::{Args, Parser, Subcommand};
+use std::path::PathBuf;
+
+/// Turns the messy date and time columns of a table into clean, typed
+/// timestamps in ISO 8601, says how it read each column and why, and lists
+/// every cell that needs a person.
+#[derive(Debug, Parser)]
+#[command(name = "metachron", version, propagate_version = true)]
+#[command(after_help = "\
+Examples:
+  metachron survey register.csv                           look at every column
+  metachron settle register.csv -o register.rulings.toml  decide, and write it down
+  metachron convert register.csv -r register.rulings.toml -o clean.csv
+  metachron explain 03/04/05                              every reading of one value
+  metachron demo                                          the whole way on made-up data
+
+Exit status: 0 done; 1 could not be done; 2 wrong usage; 3 done, but cells or
+columns wait for a person.")]
+pub struct Cli {
+    #[command(subcommand)]
+    pub command: Command,
+
+    /// When to use colour
+    #[arg(long, global = true, value_enum, default_value_t, value_name = "WHEN")]
+    pub color: ColorWhen,
+
+    /// Say nothing on standard error but errors
+    #[arg(short, long, global = true)]
+    quiet: bool,
+
+    /// Say more
+    #[arg(short, long, global = true, conflicts_with = "quiet")]
+    verbose: bool,
+}
+
+impl Cli {
+    /// How much to say beside results.
+    pub fn talk(&self) -> Talk {
+        match (self.quiet, self.verbose) {
+            (true, _) => Talk::Quiet,
+            (_, true) => Talk::More,
+            _ => Talk::Usual,
+        }
+    }
+}
+
+#[derive(Debug, Subcommand)]
+pub enum Command {
+    /// Show what each column holds, what clashes and what is still open
+    Survey(SurveyArgs),
+    /// Decide how each column is read and write it down with its evidence
+    Settle(SettleArgs),
+    /// Write the table with its temporal columns typed, and list what needs a person
+    Convert(ConvertArgs),
+    /// Show every reading of a value, and what would settle it
+    Explain(ExplainArgs),
+    /// Write made-up registers to a folder and go the whole way on them
+    Demo(DemoArgs),
+    /// Print a shell's completions, or the manual pages
+    Completions(CompletionsArgs),
+}
+
+#[derive(Debug, Args)]
+#[command(after_help = "\
+Examples:
+  metachron survey loans.csv
+  metachron survey loans.csv -c Due            only this column
+  metachron survey oslo.csv riga.csv           two files with one header, as one table
+  metachron survey loans.csv --json | jq '.columns[] | select(.questions != [])'")]
+pub struct SurveyArgs {
+    #[command(flatten)]
+    pub table: TableArgs,
+    #[command(flatten)]
+    pub read: ReadArgs,
+    /// Print the facts as JSON (its fields: docs/json.md)
+    #[arg(long)]
+    pub json: bool,
+}
+
+#[derive(Debug, Args)]
+#[command(after_help = "\
+Examples:
+  metachron settle loans.csv -o loans.rulings.toml
+  metachron settle loans.csv --read-order dmy -o loans.rulings.toml
+  metachron settle loans.csv --set 'Due.read.order=dmy' -o loans.rulings.toml")]
+pub struct SettleArgs {
+    #[command(flatten)]
+    pub table: TableArgs,
+    #[command(flatten)]
+    pub read: ReadArgs,
+    /// Write the rulings to this file (default: standard output)
+    #[arg(short, long, value_name = "FILE")]
+    pub output: Option<PathBuf>,
+    /// Replace the file even if it was edited since it was written
+    #[arg(long, requires = "output")]
+    pub replace: bool,
+    /// Print the rulings and the open questions as JSON
+    #[arg(long, conflicts_with = "output")]
+    pub json: bool,
+}
+
+#[derive(Debug, Args)]
+#[command(after_help = "\
+Examples:
+  metachron convert loans.csv -o clean.csv
+  metachron convert loans.csv -r loans.rulings.toml -o clean.csv
+  metachron convert loans.csv --keep-raw --verdicts -o clean.csv
+  cat loans.csv | metachron convert - > clean.csv")]
+pub struct ConvertArgs {
+    #[command(flatten)]
+    pub table: TableArgs,
+    #[command(flatten)]
+    pub read: ReadArgs,
+    /// Write the clean table to this file (default, or `-`: CSV on standard output)
+    #[arg(short, long, value_name = "OUT")]
+    pub output: Option<PathBuf>,
+    /// The format of the clean table (default: by OUT's extension)
+    #[arg(long, value_enum, value_name = "FORMAT")]
+    pub to: Option<TextFormat>,
+    /// Put the source text of each converted column beside it, as NAME_raw
+    #[arg(long)]
+    pub keep_raw: bool,
+    /// Put the verdict on each cell of a converted column beside it, as NAME_verdict
+    #[arg(long)]
+    pub verdicts: bool,
+    /// Write the review list to this file (default: OUT with .review.csv)
+    #[arg(long, value_name = "FILE")]
+    pub review: Option<PathBuf>,
+    /// Write counts as JSON to this file
+    #[arg(long, value_name = "FILE")]
+    pub summary: Option<PathBuf>,
+    /// Print the counts as JSON on standard output
+    #[arg(long, requires = "output")]
+    pub json: bool,
+}
+
+#[derive(Debug, Args)]
+#[command(after_help = "\
+Examples:
+  metachron explain 03/04/05
+  metachron explain 'Tue 5 March 2024, 2:30 pm'
+  cut -d';' -f4 loans.csv | sort -u | metachron explain -")]
+pub struct ExplainArgs {
+    /// The values; `-` reads them from standard input, one a line
+    #[arg(required = true, value_name = "VALUE", allow_hyphen_values = true)]
+    pub values: Vec<String>,
+    /// The first of the hundred years that two-digit years stand for
+    #[arg(long, value_name = "FIRST-YEAR", value_parser = values::century)]
+    pub century: Option<i16>,
+    /// Try this form too (repeatable)
+    #[arg(long, value_name = "PATTERN")]
+    pub read_form: Vec<metachron_core::form::Form>,
+    /// What counts as now (default: the system's clock)
+    #[arg(long, value_name = "INSTANT")]
+    pub now: Option<Now>,
+    /// Print the readings as JSON
+    #[arg(long)]
+    pub json: bool,
+}
+
+#[derive(Debug, Args)]
+#[command(after_help = "\
+Examples:
+  metachron demo               in a folder of its own, which is said
+  metachron demo my-folder     in this folder, so that you can go on there")]
+pub struct DemoArgs {
+    /// Where to write the demo's files (default: a new folder among the temporary ones)
+    #[arg(value_name = "DIR")]
+    pub dir: Option<PathBuf>,
+}
+
+#[derive(Debug, Args)]
+#[command(after_help = "\
+Examples:
+  metachron completions bash > ~/.local/share/bash-completion/completions/metachron
+  metachron completions man --dir ~/.local/share/man/man1")]
+pub struct CompletionsArgs {
+    /// The shell, or `man` for the manual pages
+    #[arg(value_enum)]
+    pub what: values::CompletionsFor,
+    /// Write files to this folder instead of printing
+    #[arg(long, value_name = "DIR")]
+    pub dir: Option<PathBuf>,
+}

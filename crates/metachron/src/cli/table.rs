@@ -1,0 +1,59 @@
+//! Options that all commands on tables have.
+
+use super::{HeaderLineArg, Now, QuoteArg, TextFormat, values};
+use clap::Args;
+use metachron_core::form::{Form, Order};
+use metachron_core::rulings::Setting;
+use std::path::PathBuf;
+
+/// Which table, and how its file is written.
+#[derive(Debug, Args)]
+pub struct TableArgs {
+    /// Files with one header, or `-` for standard input
+    #[arg(required = true, value_name = "INPUT")]
+    pub inputs: Vec<PathBuf>,
+    /// The format of the files (default: by extension and content)
+    #[arg(long, value_enum, value_name = "FORMAT", help_heading = "The file")]
+    pub from: Option<TextFormat>,
+    /// The character between cells, or `tab` (default: found out)
+    #[arg(long, value_name = "C", value_parser = values::delimiter, help_heading = "The file")]
+    pub delimiter: Option<u8>,
+    /// The character around cells, or `none` (default: ")
+    #[arg(long, value_name = "C", help_heading = "The file")]
+    pub quote: Option<QuoteArg>,
+    /// The character encoding, such as windows-1252 (default: found out)
+    #[arg(long, value_name = "NAME", help_heading = "The file")]
+    pub encoding: Option<String>,
+    /// The line of the column names, or `none` (default: found out)
+    #[arg(long, value_name = "N", help_heading = "The file")]
+    pub header_line: Option<HeaderLineArg>,
+    /// How many threads to use (default: all cores)
+    #[arg(long, value_name = "N", value_parser = clap::value_parser!(u16).range(1..=256))]
+    pub threads: Option<u16>,
+}
+
+/// How the columns are read.
+#[derive(Debug, Args)]
+pub struct ReadArgs {
+    /// Only this column (repeatable)
+    #[arg(short, long = "column", value_name = "NAME", help_heading = "How the source is read")]
+    pub columns: Vec<String>,
+    /// Use these rulings
+    #[arg(short, long, value_name = "FILE", help_heading = "How the source is read")]
+    pub rulings: Option<PathBuf>,
+    /// The order of day, month and year: dmy, mdy, ymd, ydm, myd, dym
+    #[arg(long, value_name = "ORDER", help_heading = "How the source is read")]
+    pub read_order: Option<Order>,
+    /// Read cells by this pattern, such as dd/MM/yyyy (repeatable: tried in order)
+    #[arg(long, value_name = "PATTERN", help_heading = "How the source is read")]
+    pub read_form: Vec<Form>,
+    /// The first of the hundred years that two-digit years stand for
+    #[arg(long, value_name = "FIRST-YEAR", value_parser = values::century, help_heading = "How the source is read")]
+    pub century: Option<i16>,
+    /// Set a key of a column's ruling, such as 'Due.read.order=dmy' (repeatable)
+    #[arg(long, value_name = "COLUMN.KEY=VALUE", help_heading = "How the source is read")]
+    pub set: Vec<Setting>,
+    /// What counts as now (default: the system's clock)
+    #[arg(long, value_name = "INSTANT", help_heading = "How the source is read")]
+    pub now: Option<Now>,
+}

@@ -1,0 +1,150 @@
+//! The values that options take.
+
+use clap::ValueEnum;
+use jiff::{Timestamp, civil::Date};
+use metachron_core::rulings::{HeaderLine, NoHeader};
+use std::str::FromStr;
+
+/// When to use colour.
+#[derive(Clone, Copy, Debug, Default, ValueEnum)]
+pub enum ColorWhen {
+    /// On a terminal, unless NO_COLOR is set
+    #[default]
+    Auto,
+    /// Always
+    Always,
+    /// Never
+    Never,
+}
+
+impl ColorWhen {
+    /// Makes it hold for all that is printed from now on.
+    pub fn apply(self) {
+        let choice = match self {
+            ColorWhen::Auto => anstream::ColorChoice::Auto,
+            ColorWhen::Always => anstream::ColorChoice::Always,
+            ColorWhen::Never => anstream::ColorChoice::Never,
+        };
+        choice.write_global();
+    }
+}
+
+/// How much to say beside results.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord)]
+pub enum Talk {
+    /// Nothing but errors.
+    Quiet,
+    /// A few lines.
+    Usual,
+    /// More.
+    More,
+}
+
+/// A format of the CSV family.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, ValueEnum)]
+pub enum TextFormat {
+    /// Cells between commas or the like
+    Csv,
+    /// Cells between tabs
+    Tsv,
+}
+
+/// `--header-line N|none`
+#[derive(Clone, Copy, Debug)]
+pub struct HeaderLineArg(pub HeaderLine);
+
+impl FromStr for HeaderLineArg {
+    type Err = String;
+
+    fn from_str(text: &str) -> Result<Self, String> {
+        match text {
+            "none" => Ok(HeaderLineArg(HeaderLine::None(NoHeader::None))),
+            _ => match text.parse() {
+                Ok(line) if line > 0 => Ok(HeaderLineArg(HeaderLine::Line(line))),
+                _ => Err("give a line number from 1 on, or `none`".to_owned()),
+            },
+        }
+    }
+}
+
+/// `--quote C|none`
+#[derive(Clone, Copy, Debug)]
+pub struct QuoteArg(pub Option<u8>);
+
+impl FromStr for QuoteArg {
+    type Err = String;
+
+    fn from_str(text: &str) -> Result<Self, String> {
+        match text.as_bytes() {
+            b"none" => Ok(QuoteArg(None)),
+            [byte] if byte.is_ascii_punctuation() => Ok(QuoteArg(Some(*byte))),
+            _ => Err("give one character, or `none`".to_owned()),
+        }
+    }
+}
+
+/// `--delimiter C`: one ASCII character, or its name.
+pub fn delimiter(text: &str) -> Result<u8, String> {
+    match text {
+        "tab" | "\\t" => Ok(b'\t'),
+        "comma" => Ok(b','),
+        "semicolon" => Ok(b';'),
+        "pipe" => Ok(b'|'),
+        "space" => Ok(b' '),
+        _ => match text.as_bytes() {
+            [byte] if byte.is_ascii() && !byte.is_ascii_alphanumeric() && !b"\"\r\n".contains(byte) => {
+                Ok(*byte)
+            }
+            _ => Err("give one character that is no letter, digit or quote, or `tab`".to_owned()),
+        },
+    }
+}
+
+/// `--century FIRST-YEAR`
+pub fn century(text: &str) -> Result<i16, String> {
+    match text.parse() {
+        Ok(year @ 0..=9900) => Ok(year),
+        _ => Err("give the first year of a hundred, such as 1947".to_owned()),
+    }
+}
+
+/// `--now INSTANT`: an instant or a date.
+#[derive(Clone, Copy, Debug)]
+pub struct Now(pub Date);
+
+impl FromStr for Now {
+    type Err = String;
+
+    fn from_str(text: &str) -> Result<Self, String> {
+        if let Ok(instant) = text.parse::<Timestamp>() {
+            return Ok(Now(jiff::tz::Offset::UTC.to_datetime(instant).date()));
+        }
+        text.parse()
+            .map(Now)
+            .map_err(|_| "give an instant such as 2026-11-23T12:00:00Z, or a date".to_owned())
+    }
+}
+
+impl Now {
+    /// Today in UTC, by the system's clock.
+    pub fn from_clock() -> Now {
+        Now(jiff::tz::Offset::UTC.to_datetime(Timestamp::now()).date())
+    }
+}
+
+/// What completions can be printed for.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, ValueEnum)]
+pub enum CompletionsFor {
+    /// Bash
+    Bash,
+    /// Elvish
+    Elvish,
+    /// Fish
+    Fish,
+    /// PowerShell
+    Powershell,
+    /// Zsh
+    Zsh,
+    /// Manual pages
+    Man,
+}

@@ -1,0 +1,172 @@
+//! `metachron demo`: the whole way on made-up data.
+
+use crate::cli::DemoArgs;
+use crate::run::Outcome;
+use crate::view::message::{FAINT, STRONG};
+use anyhow::{Context, ensure};
+use std::fs;
+use std::io::Write;
+use std::path::Path;
+use std::process::Command;
+
+/// The registers of a travelling exhibition, made up from end to end.
+const FILES: [(&str, &[u8]); 5] = [
+    ("loans.csv", include_bytes!("../../../../demo/loans.csv")),
+    ("loggers.tsv", include_bytes!("../../../../demo/loggers.tsv")),
+    ("partners.csv", include_bytes!("../../../../demo/partners.csv")),
+    ("couriers-north.csv", include_bytes!("../../../../demo/couriers-north.csv")),
+    ("couriers-south.csv", include_bytes!("../../../../demo/couriers-south.csv")),
+];
+
+/// A step: what it shows, the command, and the status it ends with.
+struct Step {
+    says: &'static str,
+    command: &'static [&'static str],
+    status: i32,
+}
+
+const STEPS: &[Step] = &[
+    Step {
+        says: "What does each column hold, and what is open?",
+        command: &["survey", "loans.csv"],
+        status: 3,
+    },
+    Step {
+        says: "Decide what can be decided, and write it down with its evidence.",
+        command: &["settle", "loans.csv", "-o", "loans.rulings.toml"],
+        status: 3,
+    },
+    Step {
+        says: "Convert. What nothing settles stays empty and goes on the review list.",
+        command: &["convert", "loans.csv", "-r", "loans.rulings.toml", "-o", "loans.clean.csv"],
+        status: 3,
+    },
+    Step {
+        says: "The partner says that Due is written day first. Put that into the rulings.",
+        command: &["settle", "loans.csv", "--set", "Due.read.order=dmy", "-o", "loans.rulings.toml"],
+        status: 3,
+    },
+    Step {
+        says: "Convert again: what waits now is what no declaration can mend.",
+        command: &["convert", "loans.csv", "-r", "loans.rulings.toml", "-o", "loans.clean.csv"],
+        status: 3,
+    },
+    Step {
+        says: "Two files with one header are one table. All in one, without a rulings file.",
+        command: &["convert", "couriers-north.csv", "couriers-south.csv", "-o", "couriers.clean.csv"],
+        status: 0,
+    },
+    Step {
+        says: "A logger's instants, each with its offset, come out in UTC.",
+        command: &["convert", "loggers.tsv", "-o", "loggers.clean.tsv"],
+        status: 0,
+    },
+    Step {
+        says: "A table without dates comes out as it went in, byte for byte.",
+        command: &["convert", "partners.csv", "-o", "partners.clean.csv"],
+        status: 0,
+    },
+    Step {
+        says: "One value by itself.",
+        command: &["explain", "03/04/05"],
+        status: 3,
+    },
+];
+
+/// Runs the command.
+pub fn run(args: &DemoArgs) -> anyhow::Result<Outcome> {
+    let kept;
+    let dir: &Path = match &args.dir {
+        Some(dir) => {
+            fs::create_dir_all(dir).with_context(|| dir.display().to_string())?;
+            dir
+        }
+        None => {
+            kept = tempfile::Builder::new().prefix("metachron-demo-").tempdir()?.keep();
+            &kept
+        }
+    };
+    for (name, bytes) in FILES {
+        let path = dir.join(name);
+        fs::write(&path, bytes).with_context(|| path.display().to_string())?;
+    }
+    say(&format!("The demo's files are in {}.", dir.display()))?;
+    for step in STEPS {
+        walk(step, dir)?;
+    }
+    check(dir)?;
+    show_file(dir, "loans.clean.csv", 6)?;
+    show_file(dir, "loans.clean.review.csv", 6)?;
+    say("")?;
+    say("Replayed with the same rulings, the loans gave the same bytes; the partners are unchanged.")?;
+    say(&format!("Go on there: cd {}", dir.display()))?;
+    Ok(Outcome::Done)
+}
+
+fn walk(step: &Step, dir: &Path) -> anyhow::Result<()> {
+    say("")?;
+    say(&format!("{FAINT}# {}{FAINT:#}", step.says))?;
+    say(&format!("{STRONG}$ metachron {}{STRONG:#}", typed(step.command)))?;
+    let status = Command::new(std::env::current_exe()?)
+        .args(step.command)
+        .current_dir(dir)
+        .status()?;
+    ensure!(
+        status.code() == Some(step.status),
+        "`metachron {}` ended with {status} and not with status {}",
+        typed(step.command),
+        step.status
+    );
+    match step.status {
+        0 => Ok(()),
+        other => say(&format!("{FAINT}(status {other}: something waits for a person){FAINT:#}")),
+    }
+}
+
+/// What the demo promises: the same bytes again, and nothing touched that
+/// holds no dates.
+fn check(dir: &Path) -> anyhow::Result<()> {
+    let clean = fs::read(dir.join("loans.clean.csv"))?;
+    let again = Command::new(std::env::current_exe()?)
+        .args(["convert", "loans.csv", "-r", "loans.rulings.toml", "-q", "--threads", "1"])
+        .current_dir(dir)
+        .output()?;
+    ensure!(again.stdout == clean, "the replay gave other bytes");
+    let partners = fs::read(dir.join("partners.csv"))?;
+    ensure!(
+        fs::read(dir.join("partners.clean.csv"))? == partners,
+        "the table without dates was changed"
+    );
+    Ok(())
+}
+
+fn show_file(dir: &Path, name: &str, lines: usize) -> anyhow::Result<()> {
+    let path = dir.join(name);
+    let text = fs::read_to_string(&path).with_context(|| path.display().to_string())?;
+    say("")?;
+    say(&format!("{STRONG}{name}{STRONG:#} begins:"))?;
+    for line in text.lines().take(lines) {
+        say(&format!("  {line}"))?;
+    }
+    Ok(())
+}
+
+/// The command as it would be typed in a shell.
+fn typed(command: &[&str]) -> String {
+    let plain = |word: &&str| word.chars().all(|c| c.is_ascii_alphanumeric() || "-_./".contains(c));
+    let words: Vec<String> = command
+        .iter()
+        .map(|word| match plain(word) {
+            true => (*word).to_owned(),
+            false => format!("'{word}'"),
+        })
+        .collect();
+    words.join(" ")
+}
+
+fn say(line: &str) -> anyhow::Result<()> {
+    // Flushed, so that the steps' own output stands below it.
+    let mut out = anstream::stdout().lock();
+    writeln!(out, "{line}")?;
+    Ok(out.flush()?)
+}

@@ -1,0 +1,8 @@
+//! The commands, one file each.
+
+pub mod completions;
+pub mod convert;
+pub mod demo;
+pub mod explain;
+pub mod settle;
+pub mod survey;

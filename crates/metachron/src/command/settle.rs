@@ -1,0 +1,174 @@
+//! `metachron settle`: decide, write it down with its evidence, ask.
+
+use crate::cli::{SettleArgs, Talk};
+use crate::job::{Job, Ruled, Surveyed};
+use crate::output::Output;
+use crate::run::{Outcome, usage};
+use crate::view;
+use crate::view::message::say;
+use crate::view::place::Places;
+use crate::view::question::{self, Style};
+use crate::view::words::{count, list, number};
+use metachron_core::outlook::ColumnOutlook;
+use metachron_core::rulings::{Comments, Rulings, seal, seal_is_whole};
+use serde::Serialize;
+use std::path::Path;
+
+/// Runs the command.
+pub fn run(args: &SettleArgs, talk: Talk) -> anyhow::Result<Outcome> {
+    if let Some(path) = &args.output {
+        refuse_inputs(path, args)?;
+        if !args.replace {
+            refuse_edited(path)?;
+        }
+    }
+    let mut job = Job::open(&args.table, &args.read, talk)?;
+    let surveyed = job.survey()?;
+    let ruled = job.rule(&surveyed)?;
+    let places = super::survey::places(&job, &surveyed);
+    let mut out = match &args.output {
+        Some(path) if path != Path::new("-") => Output::file(path)?,
+        _ => Output::stdout(),
+    };
+    if args.json {
+        let facts = Facts {
+            rulings: &ruled.rulings,
+            columns: &ruled.columns,
+            waits: ruled.waits(),
+        };
+        out.put(serde_json::to_string_pretty(&facts)?.as_bytes())?;
+        out.put(b"\n")?;
+    } else {
+        let comments = comments(&job, &surveyed, &ruled, &places);
+        out.put(seal(&ruled.rulings.to_toml(&comments)).as_bytes())?;
+    }
+    out.finish()?;
+    if talk != Talk::Quiet {
+        report(args, &ruled, &places);
+    }
+    Ok(match ruled.waits() {
+        true => Outcome::Waits,
+        false => Outcome::Done,
+    })
+}
+
+#[derive(Serialize)]
+struct Facts<'f> {
+    rulings: &'f Rulings,
+    columns: &'f [ColumnOutlook],
+    waits: bool,
+}
+
+fn refuse_inputs(path: &Path, args: &SettleArgs) -> anyhow::Result<()> {
+    let inputs = args.table.inputs.iter().chain(&args.read.rulings);
+    super::convert::refuse_same(path, inputs)
+}
+
+/// A rulings file that somebody edited is not written over.
+fn refuse_edited(path: &Path) -> anyhow::Result<()> {
+    match std::fs::read_to_string(path) {
+        Ok(text) if !text.trim().is_empty() && !seal_is_whole(&text) => Err(usage(format!(
+            "{} was edited since it was written, and is not written over; give --replace to \
+             lose the edits, or another name with -o",
+            path.display()
+        ))),
+        _ => Ok(()),
+    }
+}
+
+/// The evidence, as comments in the rulings file.
+fn comments(job: &Job<'_>, surveyed: &Surveyed, ruled: &Ruled, places: &Places) -> Comments {
+    let names: Vec<&str> = job.table.sources().map(|source| source.name()).collect();
+    let mut comments = Comments {
+        head: vec![
+            format!(
+                "How the dates and times of {} are read: {}, {}.",
+                list(&names, "and"),
+                count(surveyed.evidence.rows, "row"),
+                count(job.table.columns().len() as u64, "column")
+            ),
+            "Edit it as you like; columns that are not named here pass through as they came."
+                .to_owned(),
+        ],
+        ..Comments::default()
+    };
+    comments.head.extend(view::survey::remarks(job, &surveyed.ragged));
+    let style = Style::for_columns(&ruled.columns);
+    for column in &ruled.columns {
+        let lines = column_comments(column, places, style);
+        match column.kind {
+            Some(_) => {
+                comments.columns.insert(column.name.clone(), lines);
+            }
+            None => comments.foot.extend(lines),
+        }
+    }
+    comments
+}
+
+fn column_comments(column: &ColumnOutlook, places: &Places, style: Style) -> Vec<String> {
+    let cells = &column.cells;
+    let mut lines = Vec::new();
+    if column.kind.is_some() {
+        lines.push(counts_in_words(cells));
+    }
+    for form in &column.forms {
+        lines.push(format!(
+            "{}: {}; {}",
+            view::basis::patterns(form),
+            view::basis::cells(form, places),
+            view::basis::sentence(form, places)
+        ));
+    }
+    if let Some(years) = &column.two_digit_years
+        && let (Some(first), Some(last)) = (years.first, years.last)
+    {
+        lines.push(format!(
+            "{}, read as {first}–{last}",
+            count(years.cells, "two-digit year")
+        ));
+    }
+    lines.extend(column.remarks.iter().cloned());
+    for asked in &column.questions {
+        lines.push(format!("? {}", question::sentence(&column.name, asked, places)));
+        for (answer, consequence) in question::answers(asked, style) {
+            lines.push(format!("?   {answer}  {consequence}"));
+        }
+    }
+    lines
+}
+
+/// `22 cells certain, 1 settled, 3 blank`
+pub fn counts_in_words(cells: &metachron_core::outlook::Counts) -> String {
+    let named = [
+        (cells.certain, "certain"),
+        (cells.settled, "settled"),
+        (cells.open, "open"),
+        (cells.unreadable, "unreadable"),
+        (cells.blank, "blank"),
+    ];
+    let words: Vec<String> = named
+        .into_iter()
+        .filter(|(count, _)| *count > 0)
+        .map(|(count, name)| format!("{} {name}", number(count)))
+        .collect();
+    match words.is_empty() {
+        true => "no cells".to_owned(),
+        false => words.join(", "),
+    }
+}
+
+fn report(args: &SettleArgs, ruled: &Ruled, places: &Places) {
+    if let Some(path) = &args.output {
+        let columns = ruled.rulings.column.len() as u64;
+        say(&format!(
+            "{}: rulings on {}",
+            path.display(),
+            count(columns, "column")
+        ));
+    }
+    let questions = view::survey::questions(&ruled.columns, places, view::width());
+    if !questions.is_empty() {
+        say(questions.trim_matches('\n'));
+    }
+}

@@ -1,0 +1,77 @@
+//! What the command line declares, checked against the table.
+
+use crate::cli::ReadArgs;
+use crate::run::usage;
+use metachron_core::form::Form;
+use metachron_core::rulings::nearest;
+use metachron_core::settle::Declared;
+
+/// The places of the columns that are asked for; all of them if none is
+/// named.
+pub fn asked(args: &ReadArgs, columns: &[String]) -> anyhow::Result<Vec<usize>> {
+    if args.columns.is_empty() {
+        return Ok((0..columns.len()).collect());
+    }
+    let mut asked = Vec::new();
+    for name in &args.columns {
+        let place = place_of(name, columns, "-c")?;
+        if asked.contains(&place) {
+            return Err(usage(format!("column `{name}` is named twice with -c")));
+        }
+        asked.push(place);
+    }
+    asked.sort_unstable();
+    Ok(asked)
+}
+
+/// The place of the column `name`.
+pub fn place_of(name: &str, columns: &[String], option: &str) -> anyhow::Result<usize> {
+    columns
+        .iter()
+        .position(|column| column == name)
+        .ok_or_else(|| usage(format!("{option}: {}", no_such_column(name, columns))))
+}
+
+/// That there is no column `name`, and what to do.
+pub fn no_such_column(name: &str, columns: &[String]) -> String {
+    match nearest(name, columns.iter().map(String::as_str)) {
+        Some(near) => format!("no column is called `{name}`; did you mean `{near}`?"),
+        None => {
+            let shown: Vec<String> = columns.iter().take(12).map(|c| format!("`{c}`")).collect();
+            let more = if columns.len() > shown.len() { ", …" } else { "" };
+            format!(
+                "no column is called `{name}`; there are {}{more}",
+                shown.join(", ")
+            )
+        }
+    }
+}
+
+/// What the options and settings declare for `column`.
+pub fn declared(args: &ReadArgs, column: &str) -> Declared {
+    let mut declared = Declared {
+        temporal: args.columns.iter().any(|name| name == column),
+        order: args.read_order,
+        forms: args.read_form.clone(),
+        century: args.century,
+    };
+    for setting in args.set.iter().filter(|setting| setting.column() == column) {
+        declared.order = setting.order().or(declared.order);
+        declared.century = setting.century().or(declared.century);
+        declared.temporal = true;
+    }
+    declared
+}
+
+/// Refuses options that contradict each other.
+pub fn check(args: &ReadArgs) -> anyhow::Result<()> {
+    if let Some(order) = args.read_order {
+        let other = |form: &&Form| form.order().is_some_and(|other| other != order);
+        if let Some(form) = args.read_form.iter().find(other) {
+            return Err(usage(format!(
+                "--read-order {order} contradicts --read-form '{form}'; give one of them"
+            )));
+        }
+    }
+    Ok(())
+}

@@ -1,0 +1,163 @@
+//! Opening a table for work.
+
+use super::declared;
+use crate::cli::{Now, ReadArgs, TableArgs, Talk, TextFormat};
+use crate::run::usage;
+use anyhow::Context;
+use jiff::civil::Date;
+use metachron_core::rulings::{HeaderLine, Rulings};
+use metachron_table::{Declared, Source, Table, encoding_for_label};
+use std::path::{Path, PathBuf};
+
+/// A table, and what was said about it.
+pub struct Job<'a> {
+    pub(super) args: &'a ReadArgs,
+    pub(super) talk: Talk,
+    /// The table.
+    pub table: Table,
+    pub(super) declared: Declared,
+    /// The rulings file, if one is given.
+    pub(super) rulings: Option<Rulings>,
+    /// The places of the columns that are asked for.
+    pub asked: Vec<usize>,
+    /// The day that "now" falls on.
+    pub today: Date,
+    pub(super) threads: usize,
+}
+
+impl<'a> Job<'a> {
+    /// Opens the table and checks what is said about it.
+    pub fn open(table: &TableArgs, args: &'a ReadArgs, talk: Talk) -> anyhow::Result<Job<'a>> {
+        declared::check(args)?;
+        let rulings = match &args.rulings {
+            Some(path) => Some(read_rulings(path)?),
+            None => None,
+        };
+        let sources = sources(&table.inputs)?;
+        let declared = declare(table, rulings.as_ref(), args.rulings.as_deref(), &sources)?;
+        let opened = Table::open(sources, &declared)?;
+        let asked = declared::asked(args, opened.columns())?;
+        if let (Some(rulings), Some(path)) = (&rulings, &args.rulings) {
+            check_columns(rulings, path, opened.columns())?;
+        }
+        for setting in &args.set {
+            declared::place_of(setting.column(), opened.columns(), "--set")?;
+        }
+        Ok(Job {
+            args,
+            talk,
+            table: opened,
+            declared,
+            rulings,
+            asked,
+            today: args.now.unwrap_or_else(Now::from_clock).0,
+            threads: match table.threads {
+                Some(threads) => threads.into(),
+                None => std::thread::available_parallelism().map_or(1, usize::from),
+            },
+        })
+    }
+
+    /// Looks at every byte of files whose encoding nobody declared: for work
+    /// that must not start anew.
+    pub fn make_encodings_sure(&mut self) -> anyhow::Result<()> {
+        Ok(self.table.make_encodings_sure(&self.declared)?)
+    }
+
+    /// Whether the column at `place` is asked for.
+    pub(super) fn is_asked(&self, place: usize) -> bool {
+        self.asked.binary_search(&place).is_ok()
+    }
+}
+
+fn sources(inputs: &[PathBuf]) -> anyhow::Result<Vec<Source>> {
+    let mut sources = Vec::with_capacity(inputs.len());
+    for (place, path) in inputs.iter().enumerate() {
+        if inputs[..place].contains(path) {
+            return Err(usage(format!("{} is given twice", path.display())));
+        }
+        sources.push(match path == Path::new("-") {
+            true => Source::spool("standard input", std::io::stdin().lock())?,
+            false => Source::file(path)?,
+        });
+    }
+    Ok(sources)
+}
+
+fn read_rulings(path: &Path) -> anyhow::Result<Rulings> {
+    let name = path.display().to_string();
+    let text = std::fs::read_to_string(path).with_context(|| name.clone())?;
+    Rulings::from_toml(&text).context(name)
+}
+
+/// How the files are written: what options say, else what rulings say, else
+/// what extensions say.
+fn declare(
+    args: &TableArgs,
+    rulings: Option<&Rulings>,
+    path: Option<&Path>,
+    sources: &[Source],
+) -> anyhow::Result<Declared> {
+    let ruled = rulings.map(|rulings| &rulings.table);
+    let in_rulings = || path.map_or(String::new(), |path| format!("{}: table", path.display()));
+    let is_tsv = sources.iter().all(|source| {
+        let path = source.path().unwrap_or(Path::new(""));
+        path.extension().is_some_and(|end| end.eq_ignore_ascii_case("tsv"))
+    });
+    let by_format = match (args.from, is_tsv) {
+        (Some(TextFormat::Tsv), _) | (None, true) => Some(b'\t'),
+        _ => None,
+    };
+    if let (Some(TextFormat::Tsv), Some(other)) = (args.from, args.delimiter)
+        && other != b'\t'
+    {
+        return Err(usage("--from tsv contradicts --delimiter; give one of them"));
+    }
+    let ruled_delimiter = match ruled.and_then(|table| table.delimiter) {
+        Some(letter) => {
+            let byte = u8::try_from(letter).ok().filter(u8::is_ascii);
+            Some(byte.with_context(|| format!("{}.delimiter must be an ASCII character", in_rulings()))?)
+        }
+        None => None,
+    };
+    let ruled_quote = match ruled.and_then(|table| table.quote.as_deref()) {
+        Some(text) => {
+            let quote: crate::cli::QuoteArg = text
+                .parse()
+                .map_err(|why| anyhow::anyhow!("{}.quote: {why}", in_rulings()))?;
+            Some(quote.0)
+        }
+        None => None,
+    };
+    let encoding = match (&args.encoding, ruled.and_then(|table| table.encoding.as_ref())) {
+        (Some(label), _) => Some(encoding_for_label(label).map_err(|why| usage(format!("--encoding: {why}")))?),
+        (None, Some(label)) => {
+            Some(encoding_for_label(label).with_context(|| format!("{}.encoding", in_rulings()))?)
+        }
+        (None, None) => None,
+    };
+    let header_line: Option<HeaderLine> = args.header_line.map(|line| line.0);
+    Ok(Declared {
+        delimiter: args.delimiter.or(ruled_delimiter).or(by_format),
+        quote: args.quote.map(|quote| quote.0).or(ruled_quote),
+        encoding,
+        header_line: header_line.or(ruled.and_then(|table| table.header_line)),
+    })
+}
+
+/// Refuses rulings on columns that the table does not have.
+fn check_columns(rulings: &Rulings, path: &Path, columns: &[String]) -> anyhow::Result<()> {
+    for name in rulings.column.keys() {
+        if !columns.contains(name) {
+            let text = std::fs::read_to_string(path).unwrap_or_default();
+            let line = Rulings::line_of_column(&text, name)
+                .map_or(String::new(), |line| format!(", line {line}"));
+            anyhow::bail!(
+                "{}{line}: {}",
+                path.display(),
+                declared::no_such_column(name, columns)
+            );
+        }
+    }
+    Ok(())
+}

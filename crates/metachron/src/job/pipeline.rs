@@ -1,0 +1,92 @@
+//! Blocks of a table through threads, results in order.
+
+use super::progress::Progress;
+use metachron_table::{Block, TableReader};
+use std::collections::BTreeMap;
+use std::sync::{Mutex, mpsc};
+use std::thread;
+
+/// Blocks under way for each thread: enough that none waits, few enough that
+/// memory stays small.
+const AHEAD: usize = 3;
+
+/// Puts every block of `reader` through a worker and hands the results to
+/// `sink` in the order of the blocks, whatever the number of threads.
+/// `worker` makes a worker, one for each thread.
+pub fn run<T, W>(
+    reader: &mut dyn TableReader,
+    threads: usize,
+    progress: &mut Progress,
+    worker: impl Fn() -> W + Sync,
+    mut sink: impl FnMut(T) -> anyhow::Result<()>,
+) -> anyhow::Result<()>
+where
+    T: Send + Counted,
+    W: FnMut(Block) -> anyhow::Result<T>,
+{
+    let mut take = |result: T, progress: &mut Progress| {
+        progress.advance(result.bytes(), result.rows());
+        sink(result)
+    };
+    if threads == 1 {
+        let mut work = worker();
+        while let Some(block) = reader.next_block()? {
+            take(work(block)?, progress)?;
+        }
+        return Ok(());
+    }
+    let (to_workers, blocks) = mpsc::channel::<(usize, Block)>();
+    let (from_workers, results) = mpsc::channel::<(usize, anyhow::Result<T>)>();
+    let blocks = Mutex::new(blocks);
+    thread::scope(|scope| {
+        // Dropped on every way out of this scope, which ends the workers.
+        let to_workers = to_workers;
+        for _ in 0..threads {
+            let from_workers = from_workers.clone();
+            let (blocks, worker) = (&blocks, &worker);
+            scope.spawn(move || {
+                let mut work = worker();
+                loop {
+                    let next = match blocks.lock() {
+                        Ok(blocks) => blocks.recv(),
+                        Err(_) => break,
+                    };
+                    let Ok((number, block)) = next else { break };
+                    if from_workers.send((number, work(block))).is_err() {
+                        break;
+                    }
+                }
+            });
+        }
+        drop(from_workers);
+        let mut done: BTreeMap<usize, T> = BTreeMap::new();
+        let (mut sent, mut taken, mut ended) = (0, 0, false);
+        while !ended || taken < sent {
+            if !ended && sent - taken < threads * AHEAD {
+                match reader.next_block()? {
+                    Some(block) => {
+                        to_workers.send((sent, block))?;
+                        sent += 1;
+                    }
+                    None => ended = true,
+                }
+                continue;
+            }
+            let (number, result) = results.recv()?;
+            done.insert(number, result?);
+            while let Some(result) = done.remove(&taken) {
+                taken += 1;
+                take(result, progress)?;
+            }
+        }
+        Ok(())
+    })
+}
+
+/// What progress is measured by.
+pub trait Counted {
+    /// Bytes read.
+    fn bytes(&self) -> u64;
+    /// Rows read.
+    fn rows(&self) -> u64;
+}

@@ -1,0 +1,131 @@
+//! From a survey to rulings and what they will do.
+
+use super::{Job, Surveyed, declared};
+use indexmap::IndexMap;
+use metachron_core::outlook::{ColumnOutlook, foretell, pass};
+use metachron_core::rulings::{ColumnRuling, FormRuling, HeaderLine, NoHeader, Rulings, TableRuling, USUAL_BLANKS};
+use metachron_core::settle::{Passed, settle};
+
+/// Rulings, and what they will do.
+pub struct Ruled {
+    /// How the table and its temporal columns are read.
+    pub rulings: Rulings,
+    /// What becomes of the columns that were asked for, in their order.
+    pub columns: Vec<ColumnOutlook>,
+}
+
+impl Ruled {
+    /// Whether something waits for a person.
+    pub fn waits(&self) -> bool {
+        self.columns.iter().any(ColumnOutlook::waits)
+    }
+}
+
+impl Job<'_> {
+    /// Decides how the columns are read: by the rulings file, else by
+    /// evidence, and by what is declared in either case.
+    pub fn rule(&self, surveyed: &Surveyed) -> anyhow::Result<Ruled> {
+        let mut rulings = Rulings::new(self.table_ruling());
+        let mut passed: IndexMap<&str, Passed> = IndexMap::new();
+        for (&place, evidence) in self.asked.iter().zip(&surveyed.evidence.columns) {
+            let name = &self.table.columns()[place];
+            match self.rule_column(name, evidence) {
+                Ok(ruling) => {
+                    rulings.column.insert(name.clone(), ruling);
+                }
+                Err(reason) => {
+                    passed.insert(name, reason);
+                }
+            }
+        }
+        let rulings = rulings.with_settings(&self.args.set)?;
+        let columns = self.asked.iter().zip(&surveyed.evidence.columns);
+        let columns = columns.map(|(&place, evidence)| {
+            let name = &self.table.columns()[place];
+            match (rulings.column.get(name), passed.get(name.as_str())) {
+                (Some(ruling), _) => foretell(name, evidence, ruling, self.today),
+                (None, reason) => pass(name, evidence, reason.unwrap_or(&Passed::NotAsked)),
+            }
+        });
+        Ok(Ruled {
+            columns: columns.collect(),
+            rulings,
+        })
+    }
+
+    /// The rulings of the file that was given, with what is declared beside
+    /// it.
+    pub fn given_rulings(&self) -> anyhow::Result<Option<Rulings>> {
+        let Some(given) = &self.rulings else {
+            return Ok(None);
+        };
+        let mut rulings = given.clone();
+        for &place in &self.asked {
+            let name = &self.table.columns()[place];
+            if let Some(ruling) = rulings.column.get_mut(name) {
+                self.declare_on(name, ruling);
+            }
+        }
+        rulings
+            .column
+            .retain(|name, _| self.asked.iter().any(|&place| self.table.columns()[place] == *name));
+        Ok(Some(rulings.with_settings(&self.args.set)?))
+    }
+
+    fn rule_column(
+        &self,
+        name: &str,
+        evidence: &metachron_core::evidence::ColumnEvidence,
+    ) -> Result<ColumnRuling, Passed> {
+        match &self.rulings {
+            Some(given) => {
+                let mut ruling = given.column.get(name).cloned().ok_or(Passed::NotAsked)?;
+                self.declare_on(name, &mut ruling);
+                Ok(ruling)
+            }
+            None => {
+                let declared = declared::declared(self.args, name);
+                settle(name, evidence, &declared, self.today)
+            }
+        }
+    }
+
+    /// Puts what is declared on top of a ruling from a file.
+    fn declare_on(&self, name: &str, ruling: &mut ColumnRuling) {
+        let declared = declared::declared(self.args, name);
+        if !declared.forms.is_empty() {
+            ruling.read.forms = declared.forms.into_iter().map(FormRuling::Settled).collect();
+        }
+        ruling.read.order = declared.order.or(ruling.read.order);
+        ruling.read.century = declared.century.or(ruling.read.century);
+    }
+
+    /// How the table is read, as far as one ruling fits all its files.
+    fn table_ruling(&self) -> TableRuling {
+        if let Some(given) = &self.rulings {
+            return given.table.clone();
+        }
+        let blanks = Some(USUAL_BLANKS.map(str::to_owned).to_vec());
+        if !self.table.is_uniform() {
+            return TableRuling {
+                blanks,
+                ..TableRuling::default()
+            };
+        }
+        let dialect = self.table.dialect();
+        TableRuling {
+            encoding: Some(self.table.encoding().name().to_lowercase()),
+            delimiter: Some(char::from(dialect.delimiter)),
+            quote: match dialect.quote {
+                Some(b'"') => None,
+                Some(quote) => Some(char::from(quote).to_string()),
+                None => Some("none".to_owned()),
+            },
+            header_line: Some(match self.table.header().line {
+                Some(line) => HeaderLine::Line(line as u32),
+                None => HeaderLine::None(NoHeader::None),
+            }),
+            blanks,
+        }
+    }
+}

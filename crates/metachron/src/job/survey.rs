@@ -1,0 +1,179 @@
+//! Surveying: every cell of every column that is asked for.
+
+use super::pipeline::{self, Counted};
+use super::progress::Progress;
+use super::{Job, declared};
+use metachron_core::evidence::{Evidence, Surveyor, Watch};
+use metachron_core::form::Century;
+use metachron_core::rulings::Rulings;
+use metachron_table::Block;
+use serde::Serialize;
+
+/// What a survey found.
+pub struct Surveyed {
+    /// The evidence on the columns that were asked for, in their order.
+    pub evidence: Evidence,
+    /// How many rows each file has.
+    pub rows_by_file: Vec<u64>,
+    /// Rows that are not as wide as the header.
+    pub ragged: Ragged,
+}
+
+/// Rows that are shorter or longer than the header.
+#[derive(Clone, Debug, Default, PartialEq, Eq, Serialize)]
+pub struct Ragged {
+    /// How many there are.
+    pub rows: u64,
+    /// The first few.
+    pub first: Vec<RaggedRow>,
+}
+
+/// A row that is shorter or longer than the header.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize)]
+pub struct RaggedRow {
+    /// Which file, from 0.
+    pub file: usize,
+    /// The line it starts on.
+    pub line: u64,
+    /// How many cells it has.
+    pub cells: usize,
+}
+
+impl Ragged {
+    const KEPT: usize = 5;
+
+    pub(super) fn add(&mut self, row: RaggedRow) {
+        self.rows += 1;
+        if self.first.len() < Ragged::KEPT {
+            self.first.push(row);
+        }
+    }
+
+    pub fn merge(&mut self, later: Ragged) {
+        self.rows += later.rows;
+        let room = Ragged::KEPT - self.first.len();
+        self.first.extend(later.first.into_iter().take(room));
+    }
+}
+
+/// The survey of one block.
+struct Part {
+    evidence: Evidence,
+    ragged: Ragged,
+    source: usize,
+    bytes: u64,
+}
+
+impl Counted for Part {
+    fn bytes(&self) -> u64 {
+        self.bytes
+    }
+
+    fn rows(&self) -> u64 {
+        self.evidence.rows
+    }
+}
+
+impl Job<'_> {
+    /// Looks at every cell of the columns that are asked for.
+    pub fn survey(&mut self) -> anyhow::Result<Surveyed> {
+        match self.survey_once() {
+            // What looked like UTF-8 in its first part is not.
+            Err(error) if is_wrong_encoding(&error) && self.declared.encoding.is_none() => {
+                self.table.make_encodings_sure(&self.declared)?;
+                self.survey_once()
+            }
+            result => result,
+        }
+    }
+
+    fn survey_once(&self) -> anyhow::Result<Surveyed> {
+        let watches: Vec<Watch> = self.asked.iter().map(|&place| self.watch(place)).collect();
+        let mut reader = self.table.read()?;
+        let mut progress = Progress::new("surveying", self.table.size(), self.talk);
+        let mut whole = Surveyed {
+            evidence: Surveyor::new(&watches).finish(),
+            rows_by_file: vec![0; self.table.sources().count()],
+            ragged: Ragged::default(),
+        };
+        let width = self.table.columns().len();
+        pipeline::run(
+            &mut *reader,
+            self.threads,
+            &mut progress,
+            || |block: Block| survey_block(&block, &watches, &self.asked, width),
+            |part: Part| {
+                whole.rows_by_file[part.source] += part.evidence.rows;
+                whole.evidence.merge(part.evidence);
+                whole.ragged.merge(part.ragged);
+                Ok(())
+            },
+        )?;
+        Ok(whole)
+    }
+
+    /// What is known of a column before it is surveyed.
+    fn watch(&self, place: usize) -> Watch {
+        let name = &self.table.columns()[place];
+        let declared = declared::declared(self.args, name);
+        let ruling = self.rulings.as_ref().and_then(|rulings| rulings.column.get(name));
+        let ruled_forms = ruling.map(|ruling| ruling.read.all_forms());
+        let century = declared.century.or(ruling.and_then(|ruling| ruling.read.century));
+        let set: Vec<_> = self.args.set.iter().filter(|set| set.column() == name).collect();
+        let mut forms = match declared.forms.is_empty() {
+            true => ruled_forms.unwrap_or_default(),
+            false => declared.forms,
+        };
+        forms.extend(set.iter().flat_map(|setting| setting.forms()));
+        let set_blanks = set.iter().find_map(|setting| setting.blanks());
+        let empty = Rulings::new(Default::default());
+        Watch {
+            forms,
+            century: century.map_or(Century::Open, Century::Window),
+            blanks: match set_blanks {
+                Some(list) => metachron_core::rulings::Blanks::new(list),
+                None => self.rulings.as_ref().unwrap_or(&empty).blanks(ruling),
+            },
+        }
+    }
+}
+
+fn survey_block(
+    block: &Block,
+    watches: &[Watch],
+    asked: &[usize],
+    width: usize,
+) -> anyhow::Result<Part> {
+    let mut surveyor = Surveyor::new(watches);
+    let mut ragged = Ragged::default();
+    let mut scratch = String::new();
+    let mut rows = block.rows()?;
+    while let Some(row) = rows.next_row() {
+        // A line with nothing on it is a row only where rows have one cell.
+        if row.is_empty() && width > 1 {
+            continue;
+        }
+        if row.len() != width && !row.is_empty() {
+            ragged.add(RaggedRow {
+                file: block.source(),
+                line: row.line(),
+                cells: row.len(),
+            });
+        }
+        for (column, &place) in asked.iter().enumerate() {
+            surveyor.cell(column, row.cell(place, &mut scratch));
+        }
+        surveyor.end_row();
+    }
+    Ok(Part {
+        evidence: surveyor.finish(),
+        ragged,
+        source: block.source(),
+        bytes: block.len() as u64,
+    })
+}
+
+fn is_wrong_encoding(error: &anyhow::Error) -> bool {
+    let table = error.downcast_ref::<metachron_table::TableError>();
+    matches!(table, Some(metachron_table::TableError::Encoding { .. }))
+}

@@ -1,0 +1,120 @@
+//! Writing beside the target, then renaming.
+
+use anyhow::Context;
+use std::fs::{self, File};
+use std::io::{self, BufWriter, Write};
+use std::path::{Path, PathBuf};
+use tempfile::NamedTempFile;
+
+/// Something to write to. A file appears under its name only when it is
+/// [finished](Output::finish), whole; until then it stands beside its target
+/// under another name, and goes away if it is not finished.
+pub struct Output {
+    name: String,
+    to: Target,
+}
+
+enum Target {
+    Stdout(io::StdoutLock<'static>),
+    /// A device or a pipe, which cannot be replaced.
+    Device(BufWriter<File>),
+    File(PathBuf, BufWriter<NamedTempFile>),
+}
+
+impl Output {
+    /// Standard output.
+    pub fn stdout() -> Output {
+        Output {
+            name: "standard output".to_owned(),
+            to: Target::Stdout(io::stdout().lock()),
+        }
+    }
+
+    /// The file at `path`.
+    pub fn file(path: &Path) -> anyhow::Result<Output> {
+        let name = path.display().to_string();
+        // What a link points to is replaced, not the link.
+        let path = fs::canonicalize(path).unwrap_or_else(|_| path.to_owned());
+        let meta = fs::metadata(&path);
+        if meta.as_ref().is_ok_and(fs::Metadata::is_dir) {
+            anyhow::bail!("{name} is a folder; name a file to write to");
+        }
+        if meta.is_ok_and(|meta| !meta.is_file()) {
+            let device = File::options().write(true).open(&path).context(name.clone())?;
+            return Ok(Output {
+                name,
+                to: Target::Device(BufWriter::new(device)),
+            });
+        }
+        let folder = match path.parent() {
+            Some(parent) if parent != Path::new("") => parent,
+            _ => Path::new("."),
+        };
+        let beside = temporary(&path)
+            .tempfile_in(folder)
+            .with_context(|| format!("cannot write to {name}"))?;
+        Ok(Output {
+            name,
+            to: Target::File(path, BufWriter::with_capacity(1 << 16, beside)),
+        })
+    }
+
+    /// Puts the file in its place.
+    pub fn finish(self) -> anyhow::Result<()> {
+        let name = self.name;
+        let whole = || format!("cannot write {name}");
+        match self.to {
+            Target::Stdout(mut stdout) => stdout.flush().with_context(whole),
+            Target::Device(mut device) => device.flush().with_context(whole),
+            Target::File(path, beside) => {
+                let beside = beside
+                    .into_inner()
+                    .map_err(io::IntoInnerError::into_error)
+                    .with_context(whole)?;
+                beside
+                    .persist(&path)
+                    .map_err(|error| error.error)
+                    .with_context(whole)?;
+                Ok(())
+            }
+        }
+    }
+
+    /// Writes all of `bytes`.
+    pub fn put(&mut self, bytes: &[u8]) -> anyhow::Result<()> {
+        self.write_all(bytes)
+            .with_context(|| format!("cannot write {}", self.name))
+    }
+}
+
+impl Write for Output {
+    fn write(&mut self, bytes: &[u8]) -> io::Result<usize> {
+        match &mut self.to {
+            Target::Stdout(stdout) => stdout.write(bytes),
+            Target::Device(device) => device.write(bytes),
+            Target::File(_, file) => file.write(bytes),
+        }
+    }
+
+    fn flush(&mut self) -> io::Result<()> {
+        match &mut self.to {
+            Target::Stdout(stdout) => stdout.flush(),
+            Target::Device(device) => device.flush(),
+            Target::File(_, file) => file.flush(),
+        }
+    }
+}
+
+fn temporary(path: &Path) -> tempfile::Builder<'static, 'static> {
+    let _ = path;
+    let mut builder = tempfile::Builder::new();
+    builder.prefix(".metachron-").suffix(".part");
+    #[cfg(unix)]
+    {
+        use std::os::unix::fs::PermissionsExt;
+        // As if it were created under its own name: the umask decides.
+        let mode = fs::metadata(path).map_or(0o666, |meta| meta.permissions().mode());
+        builder.permissions(fs::Permissions::from_mode(mode));
+    }
+    builder
+}

@@ -1,0 +1,67 @@
+//! From the command line to an exit status.
+
+use crate::cli::{Cli, Command};
+use crate::{command, view};
+use clap::Parser;
+use std::io;
+use std::process::ExitCode;
+
+/// How a command ended that did what it was asked.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub enum Outcome {
+    /// All of it is done: status 0.
+    Done,
+    /// It is done, but cells or columns wait for a person: status 3.
+    Waits,
+}
+
+/// The command line asks for something that makes no sense: status 2.
+#[derive(Debug)]
+pub struct Usage(pub String);
+
+impl std::error::Error for Usage {}
+
+impl std::fmt::Display for Usage {
+    fn fmt(&self, f: &mut std::fmt::Formatter<'_>) -> std::fmt::Result {
+        f.write_str(&self.0)
+    }
+}
+
+/// An error about the command line.
+pub fn usage(message: impl Into<String>) -> anyhow::Error {
+    Usage(message.into()).into()
+}
+
+/// Runs the program.
+pub fn run() -> ExitCode {
+    let cli = Cli::parse();
+    cli.color.apply();
+    match dispatch(&cli) {
+        Ok(Outcome::Done) => ExitCode::SUCCESS,
+        Ok(Outcome::Waits) => ExitCode::from(3),
+        // Whoever reads the output has seen enough.
+        Err(error) if is_closed_pipe(&error) => ExitCode::SUCCESS,
+        Err(error) => {
+            view::message::error(&format!("{error:#}"));
+            ExitCode::from(if error.is::<Usage>() { 2 } else { 1 })
+        }
+    }
+}
+
+fn dispatch(cli: &Cli) -> anyhow::Result<Outcome> {
+    match &cli.command {
+        Command::Survey(args) => command::survey::run(args, cli.talk()),
+        Command::Settle(args) => command::settle::run(args, cli.talk()),
+        Command::Convert(args) => command::convert::run(args, cli.talk()),
+        Command::Explain(args) => command::explain::run(args),
+        Command::Demo(args) => command::demo::run(args),
+        Command::Completions(args) => command::completions::run(args),
+    }
+}
+
+fn is_closed_pipe(error: &anyhow::Error) -> bool {
+    error.chain().any(|cause| {
+        let io = cause.downcast_ref::<io::Error>();
+        io.is_some_and(|io| io.kind() == io::ErrorKind::BrokenPipe)
+    })
+}

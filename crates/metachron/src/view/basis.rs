@@ -1,0 +1,84 @@
+//! What a decision rests on, in a sentence.
+
+use super::place::Places;
+use super::words::{cell, count, list, number};
+use metachron_core::outlook::{FormOutlook, OrderCount, Rest};
+
+/// What the decision on `form` rests on.
+pub fn sentence(form: &FormOutlook, places: &Places) -> String {
+    let speaking = || form.orders.iter().filter(|order| order.only > 0);
+    match form.rests_on {
+        Rest::OneWay => "there is one way to read it".to_owned(),
+        Rest::Cells => {
+            let spoken: Vec<String> = speaking().map(|order| only(order, places)).collect();
+            let silent: Vec<&str> = form
+                .orders
+                .iter()
+                .filter(|order| order.only == 0)
+                .map(|order| order.order.words())
+                .collect();
+            let mut text = list(&spoken, "and");
+            if form.ambiguous > 0 {
+                text.push_str(&format!("; {} fit other orders too", number(form.ambiguous)));
+            }
+            match silent[..] {
+                [] => text.push_str("; none contradicts"),
+                _ => text.push_str(&format!("; none only {}", list(&silent, "or"))),
+            }
+            text
+        }
+        Rest::Declared => {
+            let against: Vec<String> = speaking()
+                .filter(|order| !form.patterns.contains(&order.pattern))
+                .map(|order| only(order, places))
+                .collect();
+            match against[..] {
+                [] => "declared, and no cell contradicts".to_owned(),
+                _ => format!("declared, but {}", list(&against, "and")),
+            }
+        }
+        Rest::NothingSettles => {
+            let orders: Vec<&str> = form.orders.iter().map(|order| order.order.words()).collect();
+            format!(
+                "every cell fits {}; {} stay open",
+                list(&orders, "and"),
+                number(form.ambiguous)
+            )
+        }
+        Rest::Clash => {
+            let spoken: Vec<String> = speaking().map(|order| only(order, places)).collect();
+            format!(
+                "cells contradict each other: {}; {} fit several orders and stay open",
+                list(&spoken, "and"),
+                number(form.ambiguous)
+            )
+        }
+    }
+}
+
+/// `12 cells can only be day-month-year (row 3: 25/12/2024)`
+fn only(order: &OrderCount, places: &Places) -> String {
+    let witness = order.witness.as_ref().map_or(String::new(), |first| {
+        format!(" ({}: {})", places.of(first.row), cell(&first.text))
+    });
+    format!(
+        "{} can only be {}{witness}",
+        count(order.only, "cell"),
+        order.order.words()
+    )
+}
+
+/// The patterns of a form: `d/M/yyyy`, or `d/M/yyyy or M/d/yyyy`.
+pub fn patterns(form: &FormOutlook) -> String {
+    list(&form.patterns, "or")
+}
+
+/// `412 cells, such as 25/12/2024 (row 3)`
+pub fn cells(form: &FormOutlook, places: &Places) -> String {
+    format!(
+        "{}, such as {} ({})",
+        count(form.cells, "cell"),
+        cell(&form.example.text),
+        places.of(form.example.row)
+    )
+}

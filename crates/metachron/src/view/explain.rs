@@ -1,0 +1,82 @@
+//! One value, explained.
+
+use super::message::{FAINT, STRONG, WAITS};
+use super::words::cell;
+use crate::command::explain::{Explained, ReadingFacts, Standing};
+use comfy_table::Table;
+
+/// The explanation as text, styled.
+pub fn explained(explained: &Explained) -> String {
+    let standing = match explained.standing {
+        Standing::Certain => "certain: there is one way to read it".to_owned(),
+        Standing::Blank => "blank: it stands for an empty cell".to_owned(),
+        Standing::Unreadable => match explained.rejected.is_empty() {
+            true => format!("{WAITS}unreadable{WAITS:#}: no date or time can be read in it"),
+            false => format!("{WAITS}unreadable{WAITS:#}: looks like a date, but none it can be"),
+        },
+        Standing::Open => match usual(explained) {
+            1 => format!("{WAITS}open{WAITS:#}: one way to read it, in a century that is not said"),
+            several => format!("{WAITS}open{WAITS:#}: {several} ways to read it"),
+        },
+    };
+    let mut text = format!("{STRONG}{}{STRONG:#}  {standing}\n", cell(&explained.value));
+    if !explained.tokens.is_empty() {
+        let tokens: Vec<String> = explained
+            .tokens
+            .iter()
+            .filter(|token| token.what != "space")
+            .map(|token| match token.what.as_str() {
+                "sign" => token.text.clone(),
+                what => format!("{} {FAINT}{what}{FAINT:#}", token.text),
+            })
+            .collect();
+        text.push_str(&format!("  {}\n", tokens.join("  ")));
+    }
+    if !explained.readings.is_empty() {
+        text.push('\n');
+        text.push_str(&readings(&explained.readings));
+    }
+    if !explained.rejected.is_empty() {
+        text.push_str(&rejected(explained));
+    }
+    if !explained.settled_by.is_empty() {
+        text.push_str("\n  What would settle it:\n");
+        for way in &explained.settled_by {
+            text.push_str(&format!("  - {way}\n"));
+        }
+    }
+    text
+}
+
+fn usual(explained: &Explained) -> usize {
+    explained.readings.iter().filter(|reading| reading.usual).count()
+}
+
+fn readings(readings: &[ReadingFacts]) -> String {
+    let mut table = plain_table();
+    for reading in readings {
+        let order = reading.order.map_or(reading.kind.name(), |order| order.words());
+        let note = if reading.usual { "" } else { "nobody is known to write so" };
+        table.add_row([&reading.stamp, &reading.in_words, &reading.form, order, note]);
+    }
+    lines(&table)
+}
+
+fn rejected(explained: &Explained) -> String {
+    let mut table = plain_table();
+    for reading in &explained.rejected {
+        table.add_row(["not", &reading.form, &reading.reason]);
+    }
+    format!("{FAINT}{}{FAINT:#}\n", lines(&table).trim_end_matches('\n'))
+}
+
+fn plain_table() -> Table {
+    let mut table = Table::new();
+    table.load_preset(comfy_table::presets::NOTHING);
+    table
+}
+
+fn lines(table: &Table) -> String {
+    let text = table.to_string();
+    text.lines().map(|line| format!(" {}\n", line.trim_end())).collect()
+}

@@ -1,0 +1,86 @@
+//! Open questions, as questions.
+
+use super::place::Places;
+use super::words::{cell, count, number};
+use metachron_core::outlook::{Answer, ColumnOutlook, Question, Topic};
+
+/// How an answer is given on the command line.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub enum Style {
+    /// As an option for all columns: `--read-order dmy`.
+    Option,
+    /// As a setting of the column: `--set 'Due.read.order=dmy'`.
+    Setting,
+}
+
+impl Style {
+    /// The style for a table of these columns: an option that speaks of all
+    /// columns will do where only one of them can hear it.
+    pub fn for_columns(columns: &[ColumnOutlook]) -> Style {
+        let temporal = columns.iter().filter(|column| column.kind.is_some());
+        let with_orders = temporal.filter(|column| {
+            let forms = column.forms.iter();
+            let years = column.two_digit_years.is_some();
+            years || forms.map(|form| form.orders.len()).any(|orders| orders > 1)
+        });
+        match with_orders.count() {
+            0 | 1 => Style::Option,
+            _ => Style::Setting,
+        }
+    }
+}
+
+/// The question on `column`, in a sentence.
+pub fn sentence(column: &str, question: &Question, places: &Places) -> String {
+    let cells = count(question.cells, "cell");
+    let example = format!(
+        "such as {} ({})",
+        cell(&question.example.text),
+        places.of(question.example.row)
+    );
+    let fit = if question.cells == 1 { "fits" } else { "fit" };
+    let are = if question.cells == 1 { "is" } else { "are" };
+    match question.topic {
+        Topic::Order => format!("{column}: {cells} {example} {fit} several orders. Which is right?"),
+        Topic::Century => format!(
+            "{column}: {cells} {example} with a two-digit year. Which hundred years do they stand for?"
+        ),
+        Topic::IsDate => format!(
+            "{column}: {cells} {example} may be dates, or numbers. The column is passed \
+             through as it came; if they {are} dates:"
+        ),
+        Topic::IsElapsed => format!(
+            "{column}: {cells} {example} pass 24:00, so the column may hold elapsed times and \
+             not times of day. It is passed through as it came."
+        ),
+    }
+}
+
+/// The ways to answer, a line each: what to type, and what comes of it.
+pub fn answers(question: &Question, style: Style) -> Vec<(String, String)> {
+    question
+        .answers
+        .iter()
+        .map(|answer| (typed(answer, style), consequence(answer)))
+        .collect()
+}
+
+fn typed(answer: &Answer, style: Style) -> String {
+    match style {
+        Style::Setting if !answer.set.is_empty() => {
+            format!("--set '{}'", answer.set.replace('\'', r"'\''"))
+        }
+        _ => answer.option.clone(),
+    }
+}
+
+fn consequence(answer: &Answer) -> String {
+    let mut text = format!("{}; converts {}", answer.reads_as, number(answer.converts));
+    if answer.contradicted_by > 0 {
+        text.push_str(&format!(
+            ", contradicts {} that fit only another order",
+            number(answer.contradicted_by)
+        ));
+    }
+    text
+}

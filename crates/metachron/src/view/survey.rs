@@ -1,0 +1,258 @@
+//! The survey, for people.
+
+use super::message::{FAINT, STRONG, WAITS};
+use super::place::Places;
+use super::question::{self, Style};
+use super::words::{cell, count, list, number};
+use super::{basis, wrap};
+use crate::cli::Talk;
+use crate::command::survey::places;
+use crate::job::{Job, Ragged, Ruled, Surveyed};
+use comfy_table::{CellAlignment, ContentArrangement, Table};
+use metachron_core::outlook::{ColumnOutlook, PassedOutlook, Waiting};
+use std::fmt::Write as _;
+
+/// The survey as text, styled.
+pub fn survey(job: &Job<'_>, surveyed: &Surveyed, ruled: &Ruled, talk: Talk) -> String {
+    let width = super::width();
+    let places = places(job, surveyed);
+    let mut text = table_facts(job, surveyed, width);
+    let (temporal, passed): (Vec<_>, Vec<_>) =
+        ruled.columns.iter().partition(|column| column.kind.is_some());
+    if !temporal.is_empty() {
+        text.push('\n');
+        text.push_str(&overview(&temporal, width));
+    }
+    for column in &temporal {
+        text.push('\n');
+        text.push_str(&one_column(column, &places, width));
+    }
+    text.push_str(&passed_through(&passed, talk, width));
+    text.push_str(&questions(&ruled.columns, &places, width));
+    text
+}
+
+/// How the file was read.
+fn table_facts(job: &Job<'_>, surveyed: &Surveyed, width: Option<u16>) -> String {
+    let table = &job.table;
+    let names: Vec<&str> = table.sources().map(|source| source.name()).collect();
+    let header = match table.header().line {
+        Some(line) => format!("names on line {line}"),
+        None => "no line of names".to_owned(),
+    };
+    let mut text = format!(
+        "{STRONG}{}{STRONG:#}: {}, {}; {}, cells between {}, {header}\n",
+        list(&names, "and"),
+        count(surveyed.evidence.rows, "row"),
+        count(table.columns().len() as u64, "column"),
+        table.encoding().name(),
+        table.dialect().delimiter_name(),
+    );
+    for line in remarks(job, &surveyed.ragged) {
+        text.push_str(&wrap(&line, 2, width));
+    }
+    text
+}
+
+/// What is odd about the file, a sentence each.
+pub fn remarks(job: &Job<'_>, ragged: &Ragged) -> Vec<String> {
+    let many = job.table.sources().count() > 1;
+    let mut remarks = Vec::new();
+    for (source, header) in job.table.headers() {
+        let of = match many {
+            true => format!("{}: ", source.name()),
+            false => String::new(),
+        };
+        if let Some(first) = header.notes.first() {
+            remarks.push(format!(
+                "{of}{} above the names ({}) {} not part of the table",
+                count(header.notes.len() as u64, "line"),
+                cell(&shorten(first, 40)),
+                if header.notes.len() == 1 { "is" } else { "are" }
+            ));
+        }
+        remarks.extend(header.remarks.iter().map(|remark| format!("{of}{remark}")));
+    }
+    if ragged.rows > 0 {
+        let names: Vec<&str> = job.table.sources().map(|source| source.name()).collect();
+        let first: Vec<String> = ragged
+            .first
+            .iter()
+            .map(|row| {
+                let of = match many {
+                    true => format!("{} ", names[row.file]),
+                    false => String::new(),
+                };
+                format!("{of}line {} has {}", row.line, row.cells)
+            })
+            .collect();
+        let more = if ragged.rows > first.len() as u64 { ", …" } else { "" };
+        remarks.push(format!(
+            "{} not {} cells: {}{more}; kept as they are",
+            match ragged.rows {
+                1 => "1 row has".to_owned(),
+                rows => format!("{} rows have", number(rows)),
+            },
+            job.table.columns().len(),
+            first.join(", ")
+        ));
+    }
+    remarks
+}
+
+/// A line for each temporal column.
+fn overview(columns: &[&ColumnOutlook], width: Option<u16>) -> String {
+    let mut table = Table::new();
+    table.load_preset(comfy_table::presets::NOTHING);
+    if let Some(width) = width {
+        table.set_content_arrangement(ContentArrangement::Dynamic);
+        table.set_width(width);
+    }
+    let head = ["column", "kind", "certain", "settled", "open", "unreadable", "blank", "earliest", "latest"];
+    table.set_header(head.map(|name| comfy_table::Cell::new(name).add_attribute(comfy_table::Attribute::Dim)));
+    table.enforce_styling();
+    for column in columns {
+        let waiting = |cells: u64| {
+            let cell = comfy_table::Cell::new(number(cells));
+            match cells {
+                0 => cell,
+                _ => cell.fg(comfy_table::Color::DarkYellow),
+            }
+        };
+        table.add_row(vec![
+            comfy_table::Cell::new(&column.name).add_attribute(comfy_table::Attribute::Bold),
+            comfy_table::Cell::new(column.kind.map_or("", |kind| kind.name())),
+            comfy_table::Cell::new(number(column.cells.certain)),
+            comfy_table::Cell::new(number(column.cells.settled)),
+            waiting(column.cells.open),
+            waiting(column.cells.unreadable),
+            comfy_table::Cell::new(number(column.cells.blank)),
+            comfy_table::Cell::new(column.earliest.as_deref().unwrap_or("")),
+            comfy_table::Cell::new(column.latest.as_deref().unwrap_or("")),
+        ]);
+    }
+    for place in 2..7 {
+        if let Some(numbers) = table.column_mut(place) {
+            numbers.set_cell_alignment(CellAlignment::Right);
+        }
+    }
+    let lines = table.to_string();
+    lines.lines().map(|line| format!(" {}\n", line.trim_end())).collect()
+}
+
+/// The forms of a column, what each rests on, and what waits.
+fn one_column(column: &ColumnOutlook, places: &Places, width: Option<u16>) -> String {
+    let kind = column.kind.map_or("", |kind| kind.name());
+    let mut text = format!("{STRONG}{}{STRONG:#}  {FAINT}{kind}{FAINT:#}\n", column.name);
+    for form in &column.forms {
+        let _ = writeln!(text, "  {}", basis::patterns(form));
+        text.push_str(&wrap(&basis::cells(form, places), 6, width));
+        text.push_str(&wrap(&basis::sentence(form, places), 6, width));
+    }
+    if let Some(years) = &column.two_digit_years {
+        let cells = count(years.cells, "two-digit year");
+        let line = match (years.century, years.first, years.last) {
+            (Some(century), Some(first), Some(last)) => format!(
+                "{cells}: read as {first}–{last}, in the window {century}–{}",
+                century + 99
+            ),
+            _ => format!("{cells}: the century is not settled"),
+        };
+        text.push_str(&wrap(&line, 2, width));
+    }
+    let markers: Vec<String> = column
+        .blanks
+        .iter()
+        .filter(|blank| !blank.text.is_empty())
+        .map(|blank| format!("{} ({})", cell(&blank.text), number(blank.cells)))
+        .collect();
+    if !markers.is_empty() {
+        text.push_str(&wrap(&format!("read as blank: {}", list(&markers, "and")), 2, width));
+    }
+    for remark in &column.remarks {
+        text.push_str(&wrap(remark, 2, width));
+    }
+    for waiting in &column.waiting {
+        text.push_str(&waits(waiting, places, width));
+    }
+    text
+}
+
+fn waits(waiting: &Waiting, places: &Places, width: Option<u16>) -> String {
+    let line = format!(
+        "{} {}, such as {} ({}): {}",
+        number(waiting.cells),
+        waiting.verdict.name(),
+        cell(&waiting.example.text),
+        places.of(waiting.example.row),
+        waiting.reason
+    );
+    let lines = wrap(&line, 2, width);
+    format!("{WAITS}{}{WAITS:#}\n", lines.trim_end_matches('\n'))
+}
+
+fn passed_through(passed: &[&ColumnOutlook], talk: Talk, width: Option<u16>) -> String {
+    let mut text = String::new();
+    let with = |test: fn(&PassedOutlook) -> bool| -> Vec<&str> {
+        let fitting = passed.iter().filter(|c| c.passed.as_ref().is_some_and(test));
+        fitting.map(|column| column.name.as_str()).collect()
+    };
+    for (what, names) in [
+        ("no dates or times", with(|why| matches!(why, PassedOutlook::NoDates))),
+        ("no cells", with(|why| matches!(why, PassedOutlook::Empty))),
+        ("without a ruling", with(|why| matches!(why, PassedOutlook::NotAsked))),
+    ] {
+        if names.is_empty() {
+            continue;
+        }
+        let shown = match talk {
+            Talk::More => names.len(),
+            _ => names.len().min(12),
+        };
+        let more = match names.len() - shown {
+            0 => String::new(),
+            more => format!(" and {} more", number(more as u64)),
+        };
+        let line = format!("Passed through, {what}: {}{more}", names[..shown].join(", "));
+        text.push('\n');
+        text.push_str(&wrap(&line, 0, width));
+    }
+    for column in passed {
+        for remark in &column.remarks {
+            text.push_str(&wrap(&format!("{}: {remark}", column.name), 0, width));
+        }
+    }
+    text
+}
+
+/// The open questions of all columns.
+pub fn questions(columns: &[ColumnOutlook], places: &Places, width: Option<u16>) -> String {
+    let style = Style::for_columns(columns);
+    let mut text = String::new();
+    for column in columns {
+        for asked in &column.questions {
+            if text.is_empty() {
+                let _ = writeln!(text, "\n{STRONG}Questions{STRONG:#}");
+            }
+            text.push_str(&wrap(&question::sentence(&column.name, asked, places), 2, width));
+            let answers = question::answers(asked, style);
+            let typed = answers.iter().map(|(typed, _)| typed.chars().count()).max();
+            for (answer, consequence) in &answers {
+                let pad = typed.unwrap_or(0) - answer.chars().count();
+                let _ = writeln!(
+                    text,
+                    "    {STRONG}{answer}{STRONG:#}{}  {consequence}",
+                    " ".repeat(pad)
+                );
+            }
+        }
+    }
+    text
+}
+
+fn shorten(text: &str, most: usize) -> String {
+    match text.char_indices().nth(most) {
+        Some((end, _)) => format!("{}…", &text[..end]),
+        None => text.to_owned(),
+    }
+}
