@@ -27,6 +27,7 @@ mod cache;
 
 use crate::form::Form;
 use crate::lex::{Lexed, Lexer};
+use crate::reading::{Readings, Stamps};
 use crate::rulings::{Blanks, ColumnRuling, Rulings};
 use crate::stamp::Stamp;
 use crate::verdict::{Judgement, Note, Plan, Verdict, to_kind};
@@ -39,6 +40,7 @@ pub struct Converter {
     blanks: Blanks,
     lexer: Lexer,
     plans: Plans,
+    stamps: Stamps,
     cache: Cache,
 }
 
@@ -51,6 +53,7 @@ impl Converter {
             ruling: ruling.clone(),
             lexer: Lexer::default(),
             plans: Plans::default(),
+            stamps: Stamps::new(),
             cache: Cache::default(),
         })
     }
@@ -82,8 +85,9 @@ impl Converter {
             return (Verdict::Unreadable, None);
         };
         let plan = self.plans.of(&self.ruling, &cell);
-        let (outcome, stamps) = plan.readings().of(&cell, plan.century());
-        let judgement = plan.judge(outcome, plan.is_midnight(&stamps));
+        let stamps = &mut self.stamps;
+        let outcome = plan.readings().read(&cell, plan.century(), stamps);
+        let judgement = plan.judge(outcome, plan.is_midnight(stamps));
         let stamp = match judgement {
             Judgement::Certain(place) | Judgement::Settled(place) => stamps[place].ok(),
             Judgement::Open(_) | Judgement::Unreadable(_) => None,
@@ -102,8 +106,8 @@ impl Converter {
                     false => plan.note(&cell),
                 }
             }
-            Err(too_long) => Note {
-                reason: too_long.to_string(),
+            Err(why) => Note {
+                reason: why.to_string(),
                 ..Note::formless()
             },
         }
@@ -140,7 +144,7 @@ impl Plans {
             self.plans.clear();
         }
         let forms = self.forms.get_or_insert_with(|| ruling.read.all_forms());
-        let readings = crate::reading::Readings::new(cell.shape(), forms);
+        let readings = Readings::new(cell.shape(), forms);
         self.plans.push(Plan::of(ruling, readings));
         self.plans.len() - 1
     }

@@ -45,7 +45,7 @@ impl Examples {
 
     pub(super) fn add(&mut self, row: u64, text: &str) {
         self.count += 1;
-        if self.first.len() < Examples::KEPT {
+        if self.first.len() < Examples::KEPT && !self.first.iter().any(|kept| kept.text == text) {
             self.keep(Example::new(row, text));
         }
     }

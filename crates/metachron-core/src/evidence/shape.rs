@@ -1,6 +1,7 @@
 //! The tally of the cells of one shape in one column.
 
 use super::Example;
+use super::column::is_marker;
 use crate::form::{Century, Impossible};
 use crate::lex::{Lexed, Marks};
 use crate::reading::{Outcome, Readings, Stamps};
@@ -145,18 +146,18 @@ impl ShapeEvidence {
         cell: &Lexed<'_>,
         century: Century,
         row: u64,
-        is_marker: impl Fn(jiff::civil::Date) -> bool,
+        stamps: &mut Stamps,
     ) -> Seen {
-        let (outcome, stamps) = self.readings.of(cell, century);
+        let outcome = self.readings.read(cell, century, stamps);
         if !outcome.is_unreadable() {
             self.writing.add(cell.marks());
         }
-        self.add_spans(cell, outcome, &stamps, is_marker);
+        self.add_spans(cell, outcome, stamps);
         let first_usual = self
             .readings
             .candidates()
             .iter()
-            .zip(stamps)
+            .zip(stamps.iter())
             .find_map(|(candidate, stamp)| stamp.ok().filter(|_| candidate.usual));
         let clock = match (first_usual, stamps[0]) {
             (Some(Stamp::DateTime(at)), _) if at.time() == Time::midnight() => ClockLook::Midnight,
@@ -190,13 +191,12 @@ impl ShapeEvidence {
         cell: &Lexed<'_>,
         outcome: Outcome,
         stamps: &Stamps,
-        is_marker: impl Fn(jiff::civil::Date) -> bool,
     ) {
         let candidates = self.readings.candidates();
         for (place, (span, candidate)) in self.spans.iter_mut().zip(candidates).enumerate() {
             let Ok(stamp) = stamps[place] else { continue };
             debug_assert!(outcome.reads(place));
-            if !stamp.date().is_some_and(&is_marker) {
+            if !stamp.date().is_some_and(is_marker) {
                 span.add(stamp);
             }
             if let Some(short) = candidate.reader.short_year(cell) {

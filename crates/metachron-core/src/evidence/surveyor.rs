@@ -4,8 +4,8 @@ use super::column::is_marker;
 use super::shape::Seen;
 use super::{ColumnEvidence, Evidence, ShapeEvidence};
 use crate::form::{Century, Form};
-use crate::lex::{Lexed, Lexer};
-use crate::reading::Readings;
+use crate::lex::{Lexed, Lexer, Words};
+use crate::reading::{Readings, Stamps};
 use crate::rulings::Blanks;
 
 /// What is known of a column before it is surveyed.
@@ -23,7 +23,6 @@ pub struct Watch {
 /// Tallies cells, row by row.
 #[derive(Debug)]
 pub struct Surveyor<'w> {
-    lexer: Lexer,
     rows: u64,
     columns: Vec<ColumnSurveyor<'w>>,
 }
@@ -32,7 +31,6 @@ impl<'w> Surveyor<'w> {
     /// A surveyor of a table with a column for each watch.
     pub fn new(watches: &'w [Watch]) -> Surveyor<'w> {
         Surveyor {
-            lexer: Lexer::default(),
             rows: 0,
             columns: watches.iter().map(ColumnSurveyor::new).collect(),
         }
@@ -46,7 +44,7 @@ impl<'w> Surveyor<'w> {
     /// Where there is no such column.
     #[inline]
     pub fn cell(&mut self, column: usize, text: &str) {
-        self.columns[column].cell(&mut self.lexer, text, self.rows);
+        self.columns[column].cell(text, self.rows);
     }
 
     /// Goes on to the next row.
@@ -67,15 +65,23 @@ impl<'w> Surveyor<'w> {
 #[derive(Debug)]
 struct ColumnSurveyor<'w> {
     watch: &'w Watch,
+    lexer: Lexer,
     evidence: ColumnEvidence,
+    shapes: Shapes,
+    stamps: Stamps,
+    /// The last cell that was read, and where it was counted: dates repeat.
+    seen: Option<(String, usize, Seen)>,
+}
+
+/// Finds the shape of a cell among those that were met.
+#[derive(Debug, Default)]
+struct Shapes {
     /// The shape of the last cell that had one: cells of a kind follow each
     /// other.
     last: usize,
     /// Hashes of shapes that no form could have written. Bounded, since free
     /// text has no end of shapes.
     formless: Vec<u64>,
-    /// The last cell that was read, and where it was counted: dates repeat.
-    seen: Option<(String, usize, Seen)>,
 }
 
 /// How many shapes without forms are remembered.
@@ -85,15 +91,19 @@ impl<'w> ColumnSurveyor<'w> {
     fn new(watch: &'w Watch) -> ColumnSurveyor<'w> {
         ColumnSurveyor {
             watch,
+            lexer: Lexer::new(match watch.forms.is_empty() {
+                true => Words::Refuse,
+                false => Words::Keep,
+            }),
             evidence: ColumnEvidence::default(),
-            last: 0,
-            formless: Vec::new(),
+            shapes: Shapes::default(),
+            stamps: Stamps::new(),
             seen: None,
         }
     }
 
     #[inline]
-    fn cell(&mut self, lexer: &mut Lexer, text: &str, row: u64) {
+    fn cell(&mut self, text: &str, row: u64) {
         if let Some((known, shape, seen)) = &self.seen
             && known == text
         {
@@ -103,18 +113,17 @@ impl<'w> ColumnSurveyor<'w> {
         if let Some(marker) = self.watch.blanks.find(text) {
             return self.evidence.add_blank(marker);
         }
-        let Ok(cell) = lexer.lex(text) else {
+        let Ok(cell) = self.lexer.lex(text) else {
             return self.evidence.others.add(row, text);
         };
-        match self.shape_of(&cell) {
+        match self.shapes.place(&cell, &mut self.evidence.shapes, self.watch) {
             Some(place) => {
-                self.last = place;
                 let shape = &mut self.evidence.shapes[place];
-                let seen = shape.add(&cell, self.watch.century, row, is_marker);
+                let seen = shape.add(&cell, self.watch.century, row, &mut self.stamps);
                 if let Some(day) = seen.day.filter(|&day| is_marker(day)) {
                     self.evidence.add_marker(day);
                 }
-                self.remember(text, place, seen);
+                remember(&mut self.seen, text, place, seen);
             }
             None => self.evidence.others.add(row, text),
         }
@@ -126,19 +135,25 @@ impl<'w> ColumnSurveyor<'w> {
             self.evidence.add_marker(day);
         }
     }
+}
 
-    fn remember(&mut self, text: &str, place: usize, now: Seen) {
-        let (known, shape, seen) = self.seen.get_or_insert_with(|| (String::new(), place, now));
-        known.clear();
-        known.push_str(text);
-        *shape = place;
-        *seen = now;
-    }
+fn remember(last: &mut Option<(String, usize, Seen)>, text: &str, place: usize, now: Seen) {
+    let (known, shape, seen) = last.get_or_insert_with(|| (String::new(), place, now));
+    known.clear();
+    known.push_str(text);
+    *shape = place;
+    *seen = now;
+}
 
+impl Shapes {
     /// The place of the cell's shape; `None` where no form could have written
     /// it.
-    fn shape_of(&mut self, cell: &Lexed<'_>) -> Option<usize> {
-        let shapes = &self.evidence.shapes;
+    fn place(
+        &mut self,
+        cell: &Lexed<'_>,
+        shapes: &mut Vec<ShapeEvidence>,
+        watch: &Watch,
+    ) -> Option<usize> {
         let fits = |shape: &ShapeEvidence| shape.readings.shape().fits(cell);
         if shapes.get(self.last).is_some_and(fits) {
             return Some(self.last);
@@ -147,9 +162,10 @@ impl<'w> ColumnSurveyor<'w> {
             return None;
         }
         if let Some(place) = shapes.iter().position(fits) {
+            self.last = place;
             return Some(place);
         }
-        let readings = Readings::new(cell.shape(), &self.watch.forms);
+        let readings = Readings::new(cell.shape(), &watch.forms);
         if readings.is_empty() {
             if self.formless.len() == FORMLESS {
                 self.formless.clear();
@@ -157,7 +173,8 @@ impl<'w> ColumnSurveyor<'w> {
             self.formless.push(cell.hash());
             return None;
         }
-        self.evidence.shapes.push(ShapeEvidence::new(readings));
-        Some(self.evidence.shapes.len() - 1)
+        shapes.push(ShapeEvidence::new(readings));
+        self.last = shapes.len() - 1;
+        Some(self.last)
     }
 }

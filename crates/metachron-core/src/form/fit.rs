@@ -61,11 +61,11 @@ impl Fitting<'_> {
 
     fn field(&mut self, field: Field) -> Option<()> {
         let slot = match field {
-            Field::Year => Slot::whole(self.take(Class::Digits(4))?),
-            Field::MonthName(_) => Slot::whole(self.take(Class::Month)?),
-            Field::Weekday(_) => Slot::whole(self.take(Class::Weekday)?),
-            Field::Fraction(_) => Slot::whole(self.take(Class::Fraction)?),
-            Field::DayPeriod => Slot::whole(self.take(Class::DayPeriod)?),
+            Field::Year => Slot::Digits(self.take(Class::Digits(4))?),
+            Field::MonthName(_) => Slot::Name(self.take(Class::Month)?),
+            Field::Weekday(_) => Slot::Name(self.take(Class::Weekday)?),
+            Field::Fraction(_) => Slot::Digits(self.take(Class::Fraction)?),
+            Field::DayPeriod => Slot::Name(self.take(Class::DayPeriod)?),
             Field::Offset(style) => return self.offset(style),
             Field::Utc => {
                 self.take(Class::Utc)?;
@@ -77,7 +77,7 @@ impl Fitting<'_> {
                 if field.fixed_digits().is_some() {
                     self.reader.pairs |= 1 << token;
                 }
-                Slot::whole(token)
+                Slot::Digits(token)
             }
         };
         self.reader.set(field, slot);
@@ -96,7 +96,7 @@ impl Fitting<'_> {
         }
         let token = self.take(Class::Digits(digits))?;
         for (field, from, count) in fields {
-            self.reader.set(field, Slot::part(token, from, count));
+            self.reader.set(field, Slot::Part { token, from, len: count });
         }
         Some(())
     }
@@ -115,15 +115,15 @@ impl Fitting<'_> {
         let (hours, minutes) = match style {
             OffsetStyle::Basic => {
                 let token = self.take(Class::Digits(4))?;
-                (Slot::part(token, 0, 2), Slot::part(token, 2, 2))
+                (Slot::Part { token, from: 0, len: 2 }, Slot::Part { token, from: 2, len: 2 })
             }
-            OffsetStyle::Hours => (Slot::whole(self.take(Class::Short)?), Slot::NONE),
+            OffsetStyle::Hours => (Slot::Digits(self.take(Class::Short)?), Slot::None),
             OffsetStyle::Extended => {
                 let hours = self.take(Class::Short)?;
                 self.take(Class::Symbol(':'))?;
                 let minutes = self.take(Class::Short)?;
                 self.reader.pairs |= 1 << minutes;
-                (Slot::whole(hours), Slot::whole(minutes))
+                (Slot::Digits(hours), Slot::Digits(minutes))
             }
         };
         self.reader.offset = if minus {

@@ -1,6 +1,7 @@
 //! Why a form cannot read a cell of its shape.
 
 use crate::locale::{month_name, weekday_name};
+use jiff::civil::Date;
 
 /// What makes a reading impossible.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Hash)]
@@ -20,8 +21,8 @@ pub enum Impossible {
     Weekday {
         /// What the cell says, 1 (Monday) – 7.
         written: u8,
-        /// What the calendar says.
-        actual: u8,
+        /// The date.
+        date: Date,
     },
     /// No such hour on the clock in use.
     Hour(u8),
@@ -62,10 +63,10 @@ impl std::fmt::Display for Impossible {
                 let month = month_name(month.clamp(1, 12) as i8);
                 write!(f, "{month} {year} has no day {day}")
             }
-            Impossible::Weekday { written, actual } => write!(
+            Impossible::Weekday { written, date } => write!(
                 f,
-                "that day is a {}, not a {}",
-                weekday_name(actual),
+                "{date} is a {}, not a {}",
+                weekday_name(date.weekday().to_monday_one_offset().unsigned_abs()),
                 weekday_name(written)
             ),
             Impossible::Hour(hour) => write!(f, "hour {hour} does not exist"),

@@ -38,13 +38,17 @@ enum Leap {
     SecondBefore,
 }
 
-/// Where a field's number stands: a token, or some digits of one.
+/// Where a field's number stands.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
-pub(super) struct Slot {
-    token: u8,
-    from: u8,
-    /// 0 for the whole token.
-    len: u8,
+pub(super) enum Slot {
+    /// Nowhere: the form has no such field.
+    None,
+    /// In this token, which is a name.
+    Name(u8),
+    /// In this token, which is one or more digits.
+    Digits(u8),
+    /// In some digits of a token.
+    Part { token: u8, from: u8, len: u8 },
 }
 
 /// The offset from UTC.
@@ -57,47 +61,59 @@ pub(super) enum Offset {
 }
 
 impl Slot {
-    pub(super) const NONE: Slot = Slot {
-        token: u8::MAX,
-        from: 0,
-        len: 0,
-    };
-
-    pub(super) fn whole(token: u8) -> Slot {
-        Slot {
-            token,
-            from: 0,
-            len: 0,
-        }
-    }
-
-    pub(super) fn part(token: u8, from: u8, len: u8) -> Slot {
-        Slot { token, from, len }
-    }
-
-    fn is_none(self) -> bool {
-        self.token == u8::MAX
-    }
-
-    /// The number in this slot; 0 where there is no slot.
+    /// The number in this slot; 0 where there is none.
     #[inline]
     fn value(self, cell: &Lexed<'_>) -> u32 {
-        let Some(token) = cell.tokens().get(usize::from(self.token)) else {
-            return 0;
+        let (token, from, len) = match self {
+            Slot::None => return 0,
+            Slot::Name(token) => return cell.tokens()[usize::from(token)].value,
+            Slot::Digits(token) => (token, 0, None),
+            Slot::Part { token, from, len } => (token, usize::from(from), Some(usize::from(len))),
         };
-        if self.len == 0 {
-            return token.value;
-        }
-        let start = token.start as usize + usize::from(self.from);
-        cell.text().as_bytes()[start..start + usize::from(self.len)]
-            .iter()
-            .fold(0, |value, digit| value * 10 + u32::from(digit - b'0'))
+        let token = &cell.tokens()[usize::from(token)];
+        let start = token.start as usize + from;
+        let end = len.map_or(token.end as usize, |len| start + len);
+        number(&cell.text().as_bytes()[start..end])
     }
 
     /// [`Slot::value`] of a slot that holds at most two digits.
     #[inline]
     fn small(self, cell: &Lexed<'_>) -> u8 {
-        self.value(cell) as u8
+        match self {
+            Slot::None => 0,
+            Slot::Digits(token) => {
+                let token = &cell.tokens()[usize::from(token)];
+                let digits = &cell.text().as_bytes()[token.start as usize..token.end as usize];
+                match *digits {
+                    [a, b] => 10 * a.wrapping_sub(b'0') + b.wrapping_sub(b'0'),
+                    [a] => a.wrapping_sub(b'0'),
+                    _ => 0,
+                }
+            }
+            _ => self.value(cell) as u8,
+        }
+    }
+
+    /// The token, if the slot has a whole one.
+    fn token(self) -> Option<u8> {
+        match self {
+            Slot::Name(token) | Slot::Digits(token) => Some(token),
+            Slot::None | Slot::Part { .. } => None,
+        }
+    }
+}
+
+/// The number that up to nine digits make.
+#[inline]
+fn number(digits: &[u8]) -> u32 {
+    let digit = |byte: u8| u32::from(byte.wrapping_sub(b'0'));
+    match *digits {
+        [a] => digit(a),
+        [a, b] => 10 * digit(a) + digit(b),
+        [a, b, c, d] => 1000 * digit(a) + 100 * digit(b) + 10 * digit(c) + digit(d),
+        _ => digits
+            .iter()
+            .fold(0, |value: u32, &byte| value.wrapping_mul(10).wrapping_add(digit(byte))),
     }
 }
 
@@ -108,15 +124,15 @@ impl Reader {
             order: form.order(),
             two_digit_year: form.has_two_digit_year(),
             twelve_hours: form.fields().any(|field| matches!(field, Field::Hour12(_))),
-            year: Slot::NONE,
-            month: Slot::NONE,
-            day: Slot::NONE,
-            weekday: Slot::NONE,
-            hour: Slot::NONE,
-            minute: Slot::NONE,
-            second: Slot::NONE,
-            fraction: Slot::NONE,
-            day_period: Slot::NONE,
+            year: Slot::None,
+            month: Slot::None,
+            day: Slot::None,
+            weekday: Slot::None,
+            hour: Slot::None,
+            minute: Slot::None,
+            second: Slot::None,
+            fraction: Slot::None,
+            day_period: Slot::None,
             offset: Offset::None,
             pairs: 0,
             words: Vec::new(),
@@ -172,9 +188,9 @@ impl Reader {
     /// The tokens of day and month, where they are numbers, a bit each; then
     /// that of the hour.
     pub(crate) fn free_numbers(&self) -> (u32, u32) {
-        let bit = |slot: Slot| match slot.is_none() {
-            true => 0,
-            false => 1 << slot.token,
+        let bit = |slot: Slot| match slot {
+            Slot::Digits(token) => 1 << token,
+            _ => 0,
         };
         (bit(self.day) | bit(self.month), bit(self.hour))
     }
@@ -240,7 +256,7 @@ impl Reader {
         let Ok(date) = Date::new(year, month as i8, day as i8) else {
             return Err(Impossible::Day { day, month, year });
         };
-        if !self.weekday.is_none() {
+        if self.weekday != Slot::None {
             self.check_weekday(cell, date, century)?;
         }
         Ok(date)
@@ -261,10 +277,7 @@ impl Reader {
         if agrees(date) || open && other.is_ok_and(agrees) {
             return Ok(());
         }
-        Err(Impossible::Weekday {
-            written,
-            actual: weekday_of(date),
-        })
+        Err(Impossible::Weekday { written, date })
     }
 
     #[inline]
@@ -299,9 +312,10 @@ impl Reader {
     /// The fraction of the second; digits past the ninth are cut, never
     /// rounded, so that no value moves into the next second.
     fn nanosecond(&self, cell: &Lexed<'_>) -> i32 {
-        let Some(token) = cell.tokens().get(usize::from(self.fraction.token)) else {
+        let Some(token) = self.fraction.token() else {
             return 0;
         };
+        let token = &cell.tokens()[usize::from(token)];
         let digits = &cell.text().as_bytes()[token.start as usize..token.end as usize];
         (0..9).fold(0, |value, place| {
             value * 10 + i32::from(digits.get(place).map_or(0, |digit| digit - b'0'))
@@ -377,7 +391,7 @@ mod tests {
             ("d/M/yy", "1/2/47", "1947-02-01"),
             ("d/M/yy", "1/2/7", "the form wants another number of digits"),
             ("EEE d MMM yyyy", "Tue 5 Mar 2024", "2024-03-05"),
-            ("EEE d MMM yyyy", "Wednesday 5 March 2024", "that day is a Tuesday, not a Wednesday"),
+            ("EEE d MMM yyyy", "Wednesday 5 March 2024", "2024-03-05 is a Tuesday, not a Wednesday"),
             ("d'th' 'of' MMMM yyyy", "1st OF march 2024", "2024-03-01"),
             ("yyyyMMdd", "20240305", "2024-03-05"),
             ("yyyyMMdd'T'HHmmss.SX", "20240305T143000.25Z", "2024-03-05T14:30:00.25Z"),

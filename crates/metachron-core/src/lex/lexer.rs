@@ -1,12 +1,19 @@
 //! The lexer: one pass over a cell, no allocation.
 
+use super::template::Template;
 use super::{Class, MAX_CELL_BYTES, MAX_TOKENS, Shape, Token};
 use crate::locale::{DayPeriod, Meaning, NameWidth, meaning};
 
-/// The cell has more than [`MAX_CELL_BYTES`] bytes or [`MAX_TOKENS`] tokens.
+/// Why a cell is not cut: it cannot be a date.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, thiserror::Error)]
-#[error("longer than any date: over {MAX_CELL_BYTES} bytes or {MAX_TOKENS} tokens")]
-pub struct TooLong;
+pub enum NoDate {
+    /// More than [`MAX_CELL_BYTES`] bytes or [`MAX_TOKENS`] tokens.
+    #[error("longer than any date: over {MAX_CELL_BYTES} bytes or {MAX_TOKENS} tokens")]
+    TooLong,
+    /// A word that means nothing in a date, under [`Words::Refuse`].
+    #[error("it has a word that means nothing in a date")]
+    Word,
+}
 
 /// Cuts cells into tokens. Holds its own buffers, so that one lexer serves
 /// any number of cells.
@@ -14,6 +21,23 @@ pub struct TooLong;
 pub struct Lexer {
     tokens: [Token; MAX_TOKENS],
     codes: [u32; MAX_TOKENS],
+    len: usize,
+    hash: u64,
+    marks: Marks,
+    /// What the last cell looked like.
+    template: Template,
+    words: Words,
+}
+
+/// What the lexer does about words that mean nothing in a date.
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq)]
+pub enum Words {
+    /// Cut them as any other token: for forms that name words.
+    #[default]
+    Keep,
+    /// Refuse the cell at the first of them: for looking at columns of text,
+    /// most of which are no dates.
+    Refuse,
 }
 
 /// A cell, cut into tokens.
@@ -43,6 +67,11 @@ impl Default for Lexer {
         Lexer {
             tokens: [Token::NONE; MAX_TOKENS],
             codes: [0; MAX_TOKENS],
+            len: 0,
+            hash: 0,
+            marks: Marks::default(),
+            template: Template::default(),
+            words: Words::Keep,
         }
     }
 }
@@ -88,13 +117,36 @@ impl<'a> Lexed<'a> {
 }
 
 impl Lexer {
+    /// A lexer that does `words` about words that mean nothing in a date.
+    pub fn new(words: Words) -> Lexer {
+        Lexer {
+            words,
+            ..Lexer::default()
+        }
+    }
+
     /// Cuts `text` into tokens.
     ///
     /// White space at either end and characters that are never seen (marks of
     /// writing direction, byte order) are left out.
-    pub fn lex<'a>(&'a mut self, text: &'a str) -> Result<Lexed<'a>, TooLong> {
+    pub fn lex<'a>(&'a mut self, text: &'a str) -> Result<Lexed<'a>, NoDate> {
+        if !self.template.fits(text) {
+            self.cut(text)?;
+        }
+        Ok(Lexed {
+            text,
+            tokens: &self.tokens[..self.len],
+            codes: &self.codes[..self.len],
+            hash: self.hash,
+            marks: self.marks,
+        })
+    }
+
+    fn cut(&mut self, text: &str) -> Result<(), NoDate> {
+        // Until the cell is cut, there is none to compare others with.
+        self.template = Template::default();
         if text.len() > MAX_CELL_BYTES {
-            return Err(TooLong);
+            return Err(NoDate::TooLong);
         }
         let mut cut = Cut {
             text,
@@ -106,18 +158,18 @@ impl Lexer {
             space: None,
             hash: 0,
             marks: Marks::default(),
+            has_name: false,
+            words: self.words,
         };
         while cut.at < cut.bytes.len() {
             cut.next()?;
         }
-        let (len, hash, marks) = (cut.len, cut.hash, cut.marks);
-        Ok(Lexed {
-            text,
-            tokens: &self.tokens[..len],
-            codes: &self.codes[..len],
-            hash,
-            marks,
-        })
+        (self.len, self.hash, self.marks) = (cut.len, cut.hash, cut.marks);
+        // Names differ from cell to cell in more than digits.
+        if !cut.has_name {
+            self.template = Template::of(text);
+        }
+        Ok(())
     }
 }
 
@@ -133,11 +185,13 @@ struct Cut<'c> {
     space: Option<(usize, usize)>,
     hash: u64,
     marks: Marks,
+    has_name: bool,
+    words: Words,
 }
 
 impl Cut<'_> {
     #[inline]
-    fn next(&mut self) -> Result<(), TooLong> {
+    fn next(&mut self) -> Result<(), NoDate> {
         let byte = self.bytes[self.at];
         if let b' ' | b'\t' | b'\n' | b'\r' = byte {
             return self.space(1);
@@ -154,7 +208,7 @@ impl Cut<'_> {
     }
 
     #[inline]
-    fn flush_space(&mut self) -> Result<(), TooLong> {
+    fn flush_space(&mut self) -> Result<(), NoDate> {
         match self.space.take() {
             Some((start, end)) => self.put(Class::Space, start, end, 0),
             None => Ok(()),
@@ -162,15 +216,9 @@ impl Cut<'_> {
     }
 
     #[inline]
-    fn digits(&mut self) -> Result<(), TooLong> {
+    fn digits(&mut self) -> Result<(), NoDate> {
         let rest = &self.bytes[self.at..];
-        let mut count = 0;
-        let mut value = 0_u32;
-        while let Some(digit @ b'0'..=b'9') = rest.get(count) {
-            // Wraps only past nine digits, where the value is not used.
-            value = value.wrapping_mul(10).wrapping_add(u32::from(digit - b'0'));
-            count += 1;
-        }
+        let count = rest.iter().take_while(|byte| byte.is_ascii_digit()).count();
         let class = match count {
             _ if self.behind_decimal_sign() => Class::Fraction,
             1 => Class::Short,
@@ -181,7 +229,7 @@ impl Cut<'_> {
             // A run too long to count is no date whatever its length.
             _ => Class::Digits(u8::try_from(count).unwrap_or(u8::MAX)),
         };
-        self.push(class, count, value)
+        self.push(class, count, 0)
     }
 
     /// Whether digits that start here continue a second: `:59.`, `T143000,`.
@@ -197,7 +245,7 @@ impl Cut<'_> {
             }
     }
 
-    fn word(&mut self) -> Result<(), TooLong> {
+    fn word(&mut self) -> Result<(), NoDate> {
         let rest = &self.text[self.at..];
         let len = word_len(rest);
         if len == 1 {
@@ -210,12 +258,12 @@ impl Cut<'_> {
             Some(Meaning::Ordinal) => self.push(Class::Ordinal, len, 0),
             Some(Meaning::Utc) => self.push(Class::Utc, len, 0),
             Some(Meaning::Of) => self.push(Class::Of, len, 0),
-            None => self.push(Class::Word, len, 0),
+            None => self.unknown(len),
         }
     }
 
     /// A letter that stands by itself: `T`, `Z`, or `a.m.` and its like.
-    fn letter(&mut self) -> Result<(), TooLong> {
+    fn letter(&mut self) -> Result<(), NoDate> {
         let behind_digits = self.at > 0 && self.bytes[self.at - 1].is_ascii_digit();
         let before_digits = self.bytes.get(self.at + 1).is_some_and(u8::is_ascii_digit);
         match self.bytes[self.at].to_ascii_lowercase() {
@@ -227,10 +275,17 @@ impl Cut<'_> {
                     [b'.', b'm' | b'M', b'.', ..] => self.push(Class::DayPeriod, 4, half as u32),
                     [b'.', b'm' | b'M'] => self.push(Class::DayPeriod, 3, half as u32),
                     [] if behind_digits => self.push(Class::DayPeriod, 1, half as u32),
-                    _ => self.push(Class::Word, 1, 0),
+                    _ => self.unknown(1),
                 }
             }
-            _ => self.push(Class::Word, 1, 0),
+            _ => self.unknown(1),
+        }
+    }
+
+    fn unknown(&mut self, len: usize) -> Result<(), NoDate> {
+        match self.words {
+            Words::Keep => self.push(Class::Word, len, 0),
+            Words::Refuse => Err(NoDate::Word),
         }
     }
 
@@ -240,7 +295,8 @@ impl Cut<'_> {
         len: usize,
         number: u8,
         width: NameWidth,
-    ) -> Result<(), TooLong> {
+    ) -> Result<(), NoDate> {
+        self.has_name = true;
         let bit = 1 << (self.len & 31);
         match width {
             NameWidth::Abbreviated => self.marks.abbreviated |= bit,
@@ -250,7 +306,7 @@ impl Cut<'_> {
         self.push(class, len, number.into())
     }
 
-    fn space(&mut self, len: usize) -> Result<(), TooLong> {
+    fn space(&mut self, len: usize) -> Result<(), NoDate> {
         let start = self.space.map_or(self.at, |(start, _)| start);
         self.at += len;
         if self.len > 0 {
@@ -259,7 +315,7 @@ impl Cut<'_> {
         Ok(())
     }
 
-    fn beyond_ascii(&mut self) -> Result<(), TooLong> {
+    fn beyond_ascii(&mut self) -> Result<(), NoDate> {
         let rest = &self.text[self.at..];
         let letter = rest.chars().next().unwrap_or(' ');
         let len = letter.len_utf8();
@@ -275,22 +331,22 @@ impl Cut<'_> {
         match letter {
             // The hyphens, and the minus sign that stands before offsets.
             '\u{2010}' | '\u{2011}' | '\u{2212}' => self.push(Class::Symbol('-'), len, 0),
-            _ if letter.is_alphabetic() => self.push(Class::Word, word_len(rest), 0),
+            _ if letter.is_alphabetic() => self.unknown(word_len(rest)),
             _ => self.push(Class::Symbol(letter), len, 0),
         }
     }
 
     #[inline]
-    fn push(&mut self, class: Class, len: usize, value: u32) -> Result<(), TooLong> {
+    fn push(&mut self, class: Class, len: usize, value: u32) -> Result<(), NoDate> {
         let (start, end) = (self.at, self.at + len);
         self.at = end;
         self.put(class, start, end, value)
     }
 
     #[inline]
-    fn put(&mut self, class: Class, start: usize, end: usize, value: u32) -> Result<(), TooLong> {
+    fn put(&mut self, class: Class, start: usize, end: usize, value: u32) -> Result<(), NoDate> {
         let Some(token) = self.tokens.get_mut(self.len) else {
-            return Err(TooLong);
+            return Err(NoDate::TooLong);
         };
         let code = class.code();
         *token = Token {
@@ -380,8 +436,29 @@ mod tests {
     fn what_is_too_long_is_refused() {
         let mut lexer = Lexer::default();
         assert!(lexer.lex(&"7".repeat(MAX_CELL_BYTES)).is_ok());
-        assert_eq!(lexer.lex(&"7".repeat(MAX_CELL_BYTES + 1)).err(), Some(TooLong));
-        assert_eq!(lexer.lex(&"1.".repeat(13)).err(), Some(TooLong));
+        assert_eq!(lexer.lex(&"7".repeat(MAX_CELL_BYTES + 1)).err(), Some(NoDate::TooLong));
+        assert_eq!(lexer.lex(&"1.".repeat(13)).err(), Some(NoDate::TooLong));
+    }
+
+    proptest::proptest! {
+        /// A cell is cut the same whatever cell was cut before it.
+        #[test]
+        fn cutting_does_not_depend_on_the_cell_before(
+            cells in proptest::collection::vec("[0-3][0-9]/[01]?[0-9]/20[0-9]{2}( [0-9]{2}:[0-9]{2})?(am|pm|Z)?|[0-9T:.-]{8,20}", 2..8),
+        ) {
+            let mut used = Lexer::default();
+            for cell in &cells {
+                let mut fresh = Lexer::default();
+                match (used.lex(cell), fresh.lex(cell)) {
+                    (Ok(one), Ok(other)) => {
+                        proptest::prop_assert_eq!(one.tokens(), other.tokens());
+                        proptest::prop_assert_eq!(one.shape(), other.shape());
+                        proptest::prop_assert_eq!(one.marks(), other.marks());
+                    }
+                    (one, other) => proptest::prop_assert_eq!(one.err(), other.err()),
+                }
+            }
+        }
     }
 
     #[test]

@@ -18,9 +18,10 @@
 
 mod lexer;
 mod shape;
+mod template;
 mod token;
 
-pub use lexer::{Lexed, Lexer, Marks, TooLong};
+pub use lexer::{Lexed, Lexer, Marks, NoDate, Words};
 pub use shape::Shape;
 pub use token::{Class, Token};
 

@@ -66,8 +66,8 @@ pub struct Token {
     pub start: u32,
     /// Where it ends in the cell, in bytes.
     pub end: u32,
-    /// The number it stands for: of digits (up to nine of them), of a month,
-    /// a weekday or a half of the day. 0 where it stands for none.
+    /// The number that a name stands for: of a month, a weekday or a half of
+    /// the day. 0 for all else; digits are read where they are needed.
     pub value: u32,
 }
 

@@ -30,57 +30,125 @@ pub(super) const WEEKDAYS: [&str; 7] = [
 /// The longest word in the table, in bytes: `september`, `wednesday`.
 const LONGEST: usize = 9;
 
+/// A word as one number, so that it is compared in one step.
+const fn key(word: &[u8]) -> u128 {
+    let mut key = 0;
+    let mut place = 0;
+    while place < word.len() {
+        key = key << 8 | word[place].to_ascii_lowercase() as u128;
+        place += 1;
+    }
+    key
+}
+
+macro_rules! keys {
+    ($($name:ident $word:literal)*) => { $(const $name: u128 = key($word);)* };
+}
+
+keys! {
+    JANUARY b"january"
+    JAN b"jan"
+    FEBRUARY b"february"
+    FEB b"feb"
+    MARCH b"march"
+    MAR b"mar"
+    APRIL b"april"
+    APR b"apr"
+    MAY b"may"
+    JUNE b"june"
+    JUN b"jun"
+    JULY b"july"
+    JUL b"jul"
+    AUGUST b"august"
+    AUG b"aug"
+    SEPTEMBER b"september"
+    SEP b"sep"
+    SEPT b"sept"
+    OCTOBER b"october"
+    OCT b"oct"
+    NOVEMBER b"november"
+    NOV b"nov"
+    DECEMBER b"december"
+    DEC b"dec"
+    MONDAY b"monday"
+    MON b"mon"
+    TUESDAY b"tuesday"
+    TUE b"tue"
+    TUES b"tues"
+    WEDNESDAY b"wednesday"
+    WED b"wed"
+    WEDS b"weds"
+    THURSDAY b"thursday"
+    THU b"thu"
+    THUR b"thur"
+    THURS b"thurs"
+    FRIDAY b"friday"
+    FRI b"fri"
+    SATURDAY b"saturday"
+    SAT b"sat"
+    SUNDAY b"sunday"
+    SUN b"sun"
+    AM b"am"
+    PM b"pm"
+    ST b"st"
+    ND b"nd"
+    RD b"rd"
+    TH b"th"
+    UTC b"utc"
+    GMT b"gmt"
+    OF b"of"
+}
+
 pub(super) fn meaning(word: &str) -> Option<Meaning> {
     use Meaning::{Month, Weekday};
     use NameWidth::{Abbreviated, Either, Wide};
 
-    let mut lower = [0; LONGEST];
-    let lower = lower.get_mut(..word.len())?;
-    lower.copy_from_slice(word.as_bytes());
-    lower.make_ascii_lowercase();
-    Some(match &*lower {
-        b"january" => Month(1, Wide),
-        b"jan" => Month(1, Abbreviated),
-        b"february" => Month(2, Wide),
-        b"feb" => Month(2, Abbreviated),
-        b"march" => Month(3, Wide),
-        b"mar" => Month(3, Abbreviated),
-        b"april" => Month(4, Wide),
-        b"apr" => Month(4, Abbreviated),
-        b"may" => Month(5, Either),
-        b"june" => Month(6, Wide),
-        b"jun" => Month(6, Abbreviated),
-        b"july" => Month(7, Wide),
-        b"jul" => Month(7, Abbreviated),
-        b"august" => Month(8, Wide),
-        b"aug" => Month(8, Abbreviated),
-        b"september" => Month(9, Wide),
-        b"sep" | b"sept" => Month(9, Abbreviated),
-        b"october" => Month(10, Wide),
-        b"oct" => Month(10, Abbreviated),
-        b"november" => Month(11, Wide),
-        b"nov" => Month(11, Abbreviated),
-        b"december" => Month(12, Wide),
-        b"dec" => Month(12, Abbreviated),
-        b"monday" => Weekday(1, Wide),
-        b"mon" => Weekday(1, Abbreviated),
-        b"tuesday" => Weekday(2, Wide),
-        b"tue" | b"tues" => Weekday(2, Abbreviated),
-        b"wednesday" => Weekday(3, Wide),
-        b"wed" | b"weds" => Weekday(3, Abbreviated),
-        b"thursday" => Weekday(4, Wide),
-        b"thu" | b"thur" | b"thurs" => Weekday(4, Abbreviated),
-        b"friday" => Weekday(5, Wide),
-        b"fri" => Weekday(5, Abbreviated),
-        b"saturday" => Weekday(6, Wide),
-        b"sat" => Weekday(6, Abbreviated),
-        b"sunday" => Weekday(7, Wide),
-        b"sun" => Weekday(7, Abbreviated),
-        b"am" => Meaning::DayPeriod(DayPeriod::Am),
-        b"pm" => Meaning::DayPeriod(DayPeriod::Pm),
-        b"st" | b"nd" | b"rd" | b"th" => Meaning::Ordinal,
-        b"utc" | b"gmt" => Meaning::Utc,
-        b"of" => Meaning::Of,
+    if word.len() > LONGEST {
+        return None;
+    }
+    Some(match key(word.as_bytes()) {
+        JANUARY => Month(1, Wide),
+        JAN => Month(1, Abbreviated),
+        FEBRUARY => Month(2, Wide),
+        FEB => Month(2, Abbreviated),
+        MARCH => Month(3, Wide),
+        MAR => Month(3, Abbreviated),
+        APRIL => Month(4, Wide),
+        APR => Month(4, Abbreviated),
+        MAY => Month(5, Either),
+        JUNE => Month(6, Wide),
+        JUN => Month(6, Abbreviated),
+        JULY => Month(7, Wide),
+        JUL => Month(7, Abbreviated),
+        AUGUST => Month(8, Wide),
+        AUG => Month(8, Abbreviated),
+        SEPTEMBER => Month(9, Wide),
+        SEP | SEPT => Month(9, Abbreviated),
+        OCTOBER => Month(10, Wide),
+        OCT => Month(10, Abbreviated),
+        NOVEMBER => Month(11, Wide),
+        NOV => Month(11, Abbreviated),
+        DECEMBER => Month(12, Wide),
+        DEC => Month(12, Abbreviated),
+        MONDAY => Weekday(1, Wide),
+        MON => Weekday(1, Abbreviated),
+        TUESDAY => Weekday(2, Wide),
+        TUE | TUES => Weekday(2, Abbreviated),
+        WEDNESDAY => Weekday(3, Wide),
+        WED | WEDS => Weekday(3, Abbreviated),
+        THURSDAY => Weekday(4, Wide),
+        THU | THUR | THURS => Weekday(4, Abbreviated),
+        FRIDAY => Weekday(5, Wide),
+        FRI => Weekday(5, Abbreviated),
+        SATURDAY => Weekday(6, Wide),
+        SAT => Weekday(6, Abbreviated),
+        SUNDAY => Weekday(7, Wide),
+        SUN => Weekday(7, Abbreviated),
+        AM => Meaning::DayPeriod(DayPeriod::Am),
+        PM => Meaning::DayPeriod(DayPeriod::Pm),
+        ST | ND | RD | TH => Meaning::Ordinal,
+        UTC | GMT => Meaning::Utc,
+        OF => Meaning::Of,
         _ => return None,
     })
 }

@@ -86,7 +86,7 @@ impl Form {
 fn form(shape: &ShapeEvidence, ruling: &ColumnRuling, plan: &Plan) -> Option<Form> {
     let choice = plan.choices().first()?;
     let candidates = plan.readings().candidates();
-    let pattern_of = |place: usize| ruled_pattern(ruling, plan, place);
+    let pattern_of = |place: usize| candidates[place].form.to_string();
     let in_play = in_play(shape, plan);
     let reads = |place: usize| shape.count(|tally| tally.outcome.reads(place)) > 0;
     let orders: Vec<OrderCount> = in_play
@@ -148,21 +148,6 @@ fn only<'s>(
         .iter()
         .filter(move |tally| alone(tally.outcome))
         .map(|tally| (tally.count, &tally.first))
-}
-
-/// The pattern by which the ruling knows the candidate at `place`.
-fn ruled_pattern(ruling: &ColumnRuling, plan: &Plan, place: usize) -> String {
-    let candidate = &plan.readings().candidates()[place];
-    let shape = plan.readings().shape();
-    let ruled = ruling.read.forms.iter().flat_map(|form| form.alternatives());
-    ruled
-        .filter(|form| {
-            form.fit(shape)
-                .is_some_and(|reader| reader.reads_alike(&candidate.reader))
-        })
-        .map(|form| form.to_string())
-        .next()
-        .unwrap_or_else(|| candidate.form.to_string())
 }
 
 fn rest(choice: &Choice, orders: &[OrderCount], ambiguous: u64, ruling: &ColumnRuling) -> Rest {

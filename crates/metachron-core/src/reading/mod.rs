@@ -98,34 +98,51 @@ impl Readings {
         &self.candidates
     }
 
+    /// Calls the candidate that reads as `form` does by that form, without
+    /// making it as strict; says which candidate it is.
+    pub(crate) fn name(&mut self, form: &Form) -> Option<usize> {
+        let reader = form.fit(&self.shape)?;
+        let mut candidates = self.candidates.iter_mut().enumerate();
+        let (place, known) =
+            candidates.find(|(_, candidate)| candidate.reader.reads_alike(&reader))?;
+        known.form = form.clone();
+        Some(place)
+    }
+
     /// Whether no form could have written this shape.
     pub fn is_empty(&self) -> bool {
         self.candidates.is_empty()
     }
 
     /// Reads `cell`, which must be of this shape, as every candidate.
-    #[inline]
     pub fn of(&self, cell: &Lexed<'_>, century: Century) -> (Outcome, Stamps) {
-        let mut stamps: Stamps = [const { Err(Impossible::OutOfRange) }; MAX_READINGS];
+        let mut stamps = Stamps::new();
+        (self.read(cell, century, &mut stamps), stamps)
+    }
+
+    /// The same as [`Readings::of`], into a list that the caller uses again.
+    #[inline]
+    pub fn read(&self, cell: &Lexed<'_>, century: Century, stamps: &mut Stamps) -> Outcome {
+        stamps.clear();
         let mut outcome = Outcome::default();
         for (place, candidate) in self.candidates.iter().enumerate() {
             let stamp = candidate.reader.read(cell, century);
             match stamp {
                 Ok(stamp) => {
-                    let same = stamps[..place].iter().position(|s| *s == Ok(stamp));
+                    let same = stamps.iter().position(|other| *other == Ok(stamp));
                     outcome.possible(place, same.unwrap_or(place));
                 }
                 Err(reason) if reason.awaits_rule() => outcome.awaits_rule(place),
                 Err(_) => {}
             }
-            stamps[place] = stamp;
+            stamps.push(stamp);
         }
-        (outcome, stamps)
+        outcome
     }
 }
 
 /// What each candidate makes of a cell, by its place.
-pub type Stamps = [Result<Stamp, Impossible>; MAX_READINGS];
+pub type Stamps = Vec<Result<Stamp, Impossible>>;
 
 #[cfg(test)]
 mod tests;

@@ -101,7 +101,11 @@ impl Plan {
             UnreadableReason::Impossible(place) => {
                 let form = &candidates[place].form;
                 let why = stamps[place].err().unwrap_or(Impossible::OutOfRange);
-                (format!("{why} in {form}"), Vec::new())
+                let text = match why {
+                    Impossible::Weekday { .. } => why.to_string(),
+                    _ => format!("{why} in {form}"),
+                };
+                (text, Vec::new())
             }
             UnreadableReason::Contradicts(place) => {
                 let usual = |place: &usize| candidates[*place].usual && stamps[*place].is_ok();

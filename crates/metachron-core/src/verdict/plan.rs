@@ -1,6 +1,6 @@
 //! A ruling, made ready for one shape.
 
-use crate::form::{Century, Form};
+use crate::form::Century;
 use crate::lex::Shape;
 use crate::reading::Readings;
 use crate::rulings::{ColumnRuling, FormRuling};
@@ -60,12 +60,12 @@ impl Plan {
 
     /// The plan of `ruling` for the shape of `readings`, which may know less
     /// strict forms than the ruling: those of a survey made before it.
-    pub fn of(ruling: &ColumnRuling, readings: Readings) -> Plan {
+    pub fn of(ruling: &ColumnRuling, mut readings: Readings) -> Plan {
         let choices = ruling
             .read
             .forms
             .iter()
-            .filter_map(|entry| choice(entry, ruling, &readings))
+            .filter_map(|entry| choice(entry, ruling, &mut readings))
             .collect();
         Plan {
             choices,
@@ -100,15 +100,14 @@ impl Plan {
     }
 }
 
-fn choice(entry: &FormRuling, ruling: &ColumnRuling, readings: &Readings) -> Option<Choice> {
-    let place_of = |form: &Form| place(form, readings);
+fn choice(entry: &FormRuling, ruling: &ColumnRuling, readings: &mut Readings) -> Option<Choice> {
     match entry {
         FormRuling::Settled(form) => Some(Choice::Settled {
-            place: place_of(form)?,
+            place: readings.name(form)?,
             basis: Basis::OneForm,
         }),
         FormRuling::Open(forms) => {
-            let places: Vec<usize> = forms.iter().filter_map(place_of).collect();
+            let places: Vec<usize> = forms.iter().filter_map(|form| readings.name(form)).collect();
             let ruled = |place: &&usize| {
                 ruling.read.order.is_some()
                     && readings.candidates()[**place].order() == ruling.read.order
@@ -122,13 +121,4 @@ fn choice(entry: &FormRuling, ruling: &ColumnRuling, readings: &Readings) -> Opt
             (!places.is_empty()).then_some(Choice::Open { places })
         }
     }
-}
-
-/// The candidate that reads as `form` does.
-fn place(form: &Form, readings: &Readings) -> Option<usize> {
-    let reader = form.fit(readings.shape())?;
-    readings
-        .candidates()
-        .iter()
-        .position(|candidate| candidate.reader.reads_alike(&reader))
 }

@@ -23,6 +23,8 @@ struct Step {
     says: &'static str,
     command: &'static [&'static str],
     status: i32,
+    /// A file to show afterwards, if any.
+    shows: &'static str,
 }
 
 const STEPS: &[Step] = &[
@@ -30,46 +32,55 @@ const STEPS: &[Step] = &[
         says: "What does each column hold, and what is open?",
         command: &["survey", "loans.csv"],
         status: 3,
+        shows: "",
     },
     Step {
         says: "Decide what can be decided, and write it down with its evidence.",
         command: &["settle", "loans.csv", "-o", "loans.rulings.toml"],
         status: 3,
+        shows: "",
     },
     Step {
         says: "Convert. What nothing settles stays empty and goes on the review list.",
         command: &["convert", "loans.csv", "-r", "loans.rulings.toml", "-o", "loans.clean.csv"],
         status: 3,
+        shows: "loans.clean.review.csv",
     },
     Step {
         says: "The partner says that Due is written day first. Put that into the rulings.",
         command: &["settle", "loans.csv", "--set", "Due.read.order=dmy", "-o", "loans.rulings.toml"],
         status: 3,
+        shows: "",
     },
     Step {
         says: "Convert again: what waits now is what no declaration can mend.",
         command: &["convert", "loans.csv", "-r", "loans.rulings.toml", "-o", "loans.clean.csv"],
         status: 3,
+        shows: "loans.clean.csv",
     },
     Step {
         says: "Two files with one header are one table. All in one, without a rulings file.",
         command: &["convert", "couriers-north.csv", "couriers-south.csv", "-o", "couriers.clean.csv"],
         status: 0,
+        shows: "",
     },
     Step {
         says: "A logger's instants, each with its offset, come out in UTC.",
         command: &["convert", "loggers.tsv", "-o", "loggers.clean.tsv"],
         status: 0,
+        shows: "",
     },
     Step {
         says: "A table without dates comes out as it went in, byte for byte.",
         command: &["convert", "partners.csv", "-o", "partners.clean.csv"],
         status: 0,
+        shows: "",
     },
     Step {
         says: "One value by itself.",
         command: &["explain", "03/04/05"],
         status: 3,
+        shows: "",
     },
 ];
 
@@ -93,10 +104,11 @@ pub fn run(args: &DemoArgs) -> anyhow::Result<Outcome> {
     say(&format!("The demo's files are in {}.", dir.display()))?;
     for step in STEPS {
         walk(step, dir)?;
+        if !step.shows.is_empty() {
+            show_file(dir, step.shows, 6)?;
+        }
     }
     check(dir)?;
-    show_file(dir, "loans.clean.csv", 6)?;
-    show_file(dir, "loans.clean.review.csv", 6)?;
     say("")?;
     say("Replayed with the same rulings, the loans gave the same bytes; the partners are unchanged.")?;
     say(&format!("Go on there: cd {}", dir.display()))?;

@@ -8,7 +8,7 @@ use crate::view;
 use crate::view::message::say;
 use crate::view::place::Places;
 use crate::view::question::{self, Style};
-use crate::view::words::{count, list, number};
+use crate::view::words::{count, list, number, range};
 use metachron_core::outlook::ColumnOutlook;
 use metachron_core::rulings::{Comments, Rulings, seal, seal_is_whole};
 use serde::Serialize;
@@ -100,7 +100,13 @@ fn comments(job: &Job<'_>, surveyed: &Surveyed, ruled: &Ruled, places: &Places) 
             Some(_) => {
                 comments.columns.insert(column.name.clone(), lines);
             }
-            None => comments.foot.extend(lines),
+            None => {
+                let named = lines.iter().map(|line| match line.starts_with('?') {
+                    true => line.clone(),
+                    false => format!("{}: {line}", column.name),
+                });
+                comments.foot.extend(named);
+            }
         }
     }
     comments
@@ -124,8 +130,9 @@ fn column_comments(column: &ColumnOutlook, places: &Places, style: Style) -> Vec
         && let (Some(first), Some(last)) = (years.first, years.last)
     {
         lines.push(format!(
-            "{}, read as {first}–{last}",
-            count(years.cells, "two-digit year")
+            "{}, read as {}",
+            count(years.cells, "two-digit year"),
+            range(first, last)
         ));
     }
     lines.extend(column.remarks.iter().cloned());

@@ -88,7 +88,7 @@ pub fn remarks(job: &Job<'_>, ragged: &Ragged) -> Vec<String> {
             .collect();
         let more = if ragged.rows > first.len() as u64 { ", …" } else { "" };
         remarks.push(format!(
-            "{} not {} cells: {}{more}; kept as they are",
+            "{} fewer or more than {} cells: {}{more}; kept as they came",
             match ragged.rows {
                 1 => "1 row has".to_owned(),
                 rows => format!("{} rows have", number(rows)),
@@ -153,7 +153,8 @@ fn one_column(column: &ColumnOutlook, places: &Places, width: Option<u16>) -> St
         let cells = count(years.cells, "two-digit year");
         let line = match (years.century, years.first, years.last) {
             (Some(century), Some(first), Some(last)) => format!(
-                "{cells}: read as {first}–{last}, in the window {century}–{}",
+                "{cells}: read as {}, in the window {century}–{}",
+                super::words::range(first, last),
                 century + 99
             ),
             _ => format!("{cells}: the century is not settled"),

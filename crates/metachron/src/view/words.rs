@@ -33,6 +33,14 @@ pub fn list<S: AsRef<str>>(words: &[S], last: &str) -> String {
     }
 }
 
+/// `2019–2025`, or `2025` where both are the same
+pub fn range(first: i16, last: i16) -> String {
+    match first == last {
+        true => first.to_string(),
+        false => format!("{first}–{last}"),
+    }
+}
+
 /// A cell's text as it is shown: with quotes where its ends could not be seen
 /// otherwise, without line breaks and other control characters.
 pub fn cell(text: &str) -> String {
