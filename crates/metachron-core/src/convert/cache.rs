@@ -5,14 +5,21 @@ use crate::verdict::Verdict;
 /// Cells and clean texts of up to this many bytes are remembered.
 const TEXT: usize = 30;
 
-/// How many cells are remembered. A power of two.
-const SLOTS: usize = 512;
+/// At most so many cells are remembered: days of a year and a half.
+const MOST_SLOTS: usize = 512;
 
-/// Remembers the last cell for each of [`SLOTS`] hashes.
-#[derive(Clone, Debug, Default)]
+/// Remembers the last cell for each of some hashes.
+#[derive(Clone, Debug)]
 pub(super) struct Cache {
-    /// Empty until the first cell.
+    /// Empty until the first cell, then so many as `wanted`.
     slots: Vec<Slot>,
+    wanted: usize,
+}
+
+impl Default for Cache {
+    fn default() -> Self {
+        Cache::new(usize::MAX)
+    }
 }
 
 #[derive(Clone, Debug)]
@@ -25,9 +32,17 @@ struct Slot {
 }
 
 impl Cache {
+    /// A cache that takes at most so many bytes.
+    pub(super) fn new(bytes: usize) -> Cache {
+        Cache {
+            slots: Vec::new(),
+            wanted: (bytes / size_of::<Slot>()).min(MOST_SLOTS),
+        }
+    }
+
     #[inline]
     pub(super) fn get(&self, raw: &str) -> Option<(Verdict, &[u8])> {
-        let slot = self.slots.get(place(raw.as_bytes()))?;
+        let slot = self.slots.get(self.place(raw))?;
         let known = slot.raw.get(..usize::from(slot.raw_len))?;
         (slot.raw_len > 0 && known == raw.as_bytes())
             .then(|| (slot.verdict, &slot.clean[..usize::from(slot.clean_len)]))
@@ -38,14 +53,23 @@ impl Cache {
             return;
         }
         if self.slots.is_empty() {
-            self.slots = vec![Slot::EMPTY; SLOTS];
+            self.slots = vec![Slot::EMPTY; self.wanted];
         }
-        let slot = &mut self.slots[place(raw.as_bytes())];
+        let place = self.place(raw);
+        let Some(slot) = self.slots.get_mut(place) else {
+            return;
+        };
         slot.verdict = verdict;
         slot.raw_len = raw.len() as u8;
         slot.clean_len = clean.len() as u8;
         slot.raw[..raw.len()].copy_from_slice(raw.as_bytes());
         slot.clean[..clean.len()].copy_from_slice(clean);
+    }
+
+    #[inline]
+    fn place(&self, raw: &str) -> usize {
+        // Takes the hash, which fills 32 bits, to a place below `wanted`.
+        (hash(raw.as_bytes()) * self.wanted as u64 >> 32) as usize
     }
 }
 
@@ -59,10 +83,10 @@ impl Slot {
     };
 }
 
-/// The slot of a text: by its first and last eight bytes, which overlap in a
+/// A hash of 32 bits: of the text's first and last eight bytes, which overlap in a
 /// short one, and its length.
 #[inline]
-fn place(raw: &[u8]) -> usize {
+fn hash(raw: &[u8]) -> u64 {
     let half = |bytes: &[u8]| match bytes.first_chunk::<8>() {
         Some(chunk) => u64::from_le_bytes(*chunk),
         None => bytes
@@ -73,5 +97,5 @@ fn place(raw: &[u8]) -> usize {
     let last = half(&raw[raw.len().saturating_sub(8)..]);
     let mixed = (first ^ last.rotate_left(29) ^ raw.len() as u64)
         .wrapping_mul(0x9e37_79b9_7f4a_7c15);
-    (mixed >> 40) as usize % SLOTS
+    mixed >> 32
 }

@@ -58,6 +58,15 @@ impl Converter {
         })
     }
 
+    /// The same converter, remembering no more cells than fit into `bytes`
+    /// bytes: for tables of very many columns.
+    pub fn with_memory(self, bytes: usize) -> Converter {
+        Converter {
+            cache: Cache::new(bytes),
+            ..self
+        }
+    }
+
     /// Decides on the cell `raw` and appends its ISO 8601 text to `clean`:
     /// nothing, unless the verdict is certain or settled.
     #[inline]

@@ -21,6 +21,9 @@ const REVIEW_HEADER: [&str; 8] = [
     "file", "row", "line", "column", "raw", "verdict", "reason", "readings",
 ];
 
+/// How many columns the report names, unless more is asked for.
+const COLUMNS_SHOWN: usize = 20;
+
 /// Runs the command.
 pub fn run(args: &ConvertArgs, talk: Talk) -> anyhow::Result<Outcome> {
     let targets = Targets::new(args)?;
@@ -42,7 +45,7 @@ pub fn run(args: &ConvertArgs, talk: Talk) -> anyhow::Result<Outcome> {
         view::survey::questions(columns, places, view::width())
     });
     if talk != Talk::Quiet {
-        say(&done.report(&targets, &job).join("\n"));
+        say(&done.report(&targets, &job, talk).join("\n"));
         let questions = questions.unwrap_or_default();
         if !questions.is_empty() {
             say(questions.trim_matches('\n'));
@@ -405,7 +408,7 @@ impl Done {
     }
 
     /// What was converted, settled and left, a line each.
-    fn report(&self, targets: &Targets, job: &Job<'_>) -> Vec<String> {
+    fn report(&self, targets: &Targets, job: &Job<'_>, talk: Talk) -> Vec<String> {
         let rows: u64 = self.rows_by_file.iter().sum();
         let out = match &targets.out {
             Some(out) => out.display().to_string(),
@@ -419,10 +422,23 @@ impl Done {
         )];
         let remarks = view::survey::remarks(job, &self.ragged);
         lines.extend(remarks.into_iter().map(|remark| format!("  {remark}")));
-        let width = self.columns.iter().map(|(name, _)| name.chars().count()).max();
-        for (name, cells) in &self.columns {
+        let encoding = job.table.encoding().name();
+        if encoding != "UTF-8" {
+            lines.push(format!("  read as {encoding}, written as UTF-8"));
+        }
+        let shown = match talk {
+            Talk::More => self.columns.len(),
+            _ => self.columns.len().min(COLUMNS_SHOWN),
+        };
+        let columns = &self.columns[..shown];
+        let width = columns.iter().map(|(name, _)| name.chars().count()).max();
+        for (name, cells) in columns {
             let pad = width.unwrap_or(0) - name.chars().count();
             lines.push(format!("  {name}{}  {}", " ".repeat(pad), counts_in_words(cells)));
+        }
+        if shown < self.columns.len() {
+            let more = count((self.columns.len() - shown) as u64, "more column");
+            lines.push(format!("  and {more}, which -v shows"));
         }
         let waiting = self.waiting();
         if waiting > 0 {

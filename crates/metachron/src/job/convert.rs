@@ -25,6 +25,9 @@ impl Extras {
     }
 }
 
+/// What all converters of a thread may take to remember cells, in bytes.
+const MEMORY: usize = 4 << 20;
+
 /// A block, converted.
 pub struct Converted {
     /// The rows, as they are written.
@@ -82,6 +85,11 @@ impl Job<'_> {
             .enumerate()
             .filter(|(place, _)| self.is_asked(*place))
             .filter_map(|(place, name)| Some((place, Converter::new(rulings, name)?)))
+            .collect();
+        let share = MEMORY / converters.len().max(1);
+        let converters: Vec<(usize, Converter)> = converters
+            .into_iter()
+            .map(|(place, converter)| (place, converter.with_memory(share)))
             .collect();
         let mut reader = self.table.read()?;
         let mut progress = Progress::new("converting", self.table.size(), self.talk);

@@ -1,6 +1,7 @@
 //! From a survey to rulings and what they will do.
 
 use super::{Job, Surveyed, declared};
+use crate::run::usage;
 use indexmap::IndexMap;
 use metachron_core::outlook::{ColumnOutlook, foretell, pass};
 use metachron_core::rulings::{ColumnRuling, FormRuling, HeaderLine, NoHeader, Rulings, TableRuling, USUAL_BLANKS};
@@ -38,7 +39,7 @@ impl Job<'_> {
                 }
             }
         }
-        let rulings = rulings.with_settings(&self.args.set)?;
+        let rulings = self.with_settings(&rulings)?;
         let columns = self.asked.iter().zip(&surveyed.evidence.columns);
         let columns = columns.map(|(&place, evidence)| {
             let name = &self.table.columns()[place];
@@ -69,7 +70,12 @@ impl Job<'_> {
         rulings
             .column
             .retain(|name, _| self.asked.iter().any(|&place| self.table.columns()[place] == *name));
-        Ok(Some(rulings.with_settings(&self.args.set)?))
+        Ok(Some(self.with_settings(&rulings)?))
+    }
+
+    fn with_settings(&self, rulings: &Rulings) -> anyhow::Result<Rulings> {
+        let set = rulings.with_settings(&self.args.set);
+        set.map_err(|error| usage(error.to_string()))
     }
 
     fn rule_column(

@@ -50,9 +50,15 @@ impl Output {
             Some(parent) if parent != Path::new("") => parent,
             _ => Path::new("."),
         };
+        if !folder.is_dir() {
+            anyhow::bail!(
+                "cannot write {name}: there is no folder {}; make it first",
+                folder.display()
+            );
+        }
         let beside = temporary(&path)
             .tempfile_in(folder)
-            .with_context(|| format!("cannot write to {name}"))?;
+            .with_context(|| format!("cannot write {name}"))?;
         Ok(Output {
             name,
             to: Target::File(path, BufWriter::with_capacity(1 << 16, beside)),
@@ -105,8 +111,8 @@ impl Write for Output {
     }
 }
 
+#[cfg_attr(not(unix), expect(unused_variables))]
 fn temporary(path: &Path) -> tempfile::Builder<'static, 'static> {
-    let _ = path;
     let mut builder = tempfile::Builder::new();
     builder.prefix(".metachron-").suffix(".part");
     #[cfg(unix)]
