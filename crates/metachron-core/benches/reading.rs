@@ -21,7 +21,14 @@ fn reader(form: &str, cell: &str) -> Reader {
     form.fit(&cell.shape()).expect("the form fits")
 }
 
-fn bench(c: &mut Criterion, name: &str, form: &str, strptime: &str, cells: &[String], is_date: bool) {
+fn bench(
+    c: &mut Criterion,
+    name: &str,
+    form: &str,
+    strptime: &str,
+    cells: &[String],
+    is_date: bool,
+) {
     let reader = reader(form, &cells[0]);
     let mut group = c.benchmark_group(name);
     group.throughput(criterion::Throughput::Elements(cells.len() as u64));
@@ -38,9 +45,14 @@ fn bench(c: &mut Criterion, name: &str, form: &str, strptime: &str, cells: &[Str
         b.iter(|| {
             for cell in cells {
                 if is_date {
-                    black_box(jiff::civil::Date::strptime(strptime, black_box(cell)).expect("a date"));
+                    black_box(
+                        jiff::civil::Date::strptime(strptime, black_box(cell)).expect("a date"),
+                    );
                 } else {
-                    black_box(jiff::civil::DateTime::strptime(strptime, black_box(cell)).expect("a datetime"));
+                    black_box(
+                        jiff::civil::DateTime::strptime(strptime, black_box(cell))
+                            .expect("a datetime"),
+                    );
                 }
             }
         });
@@ -51,8 +63,16 @@ fn bench(c: &mut Criterion, name: &str, form: &str, strptime: &str, cells: &[Str
 fn reading(c: &mut Criterion) {
     let days = cells(|day, month, year| format!("{day:02}/{month:02}/{year}"));
     bench(c, "dd/MM/yyyy", "dd/MM/yyyy", "%d/%m/%Y", &days, true);
-    let times = cells(|day, month, year| format!("{year}-{month:02}-{day:02} {day:02}:{month:02}:59"));
-    bench(c, "yyyy-MM-dd HH:mm:ss", "yyyy-MM-dd HH:mm:ss", "%Y-%m-%d %H:%M:%S", &times, false);
+    let times =
+        cells(|day, month, year| format!("{year}-{month:02}-{day:02} {day:02}:{month:02}:59"));
+    bench(
+        c,
+        "yyyy-MM-dd HH:mm:ss",
+        "yyyy-MM-dd HH:mm:ss",
+        "%Y-%m-%d %H:%M:%S",
+        &times,
+        false,
+    );
     let names = cells(|day, month, year| {
         let name = metachron_core::locale::month_name(month);
         format!("{day} {} {year}", &name[..3])

@@ -1,4 +1,61 @@
-//! core
+//! Reads the dates and times people write, settles which reading is right,
+//! and says why.
+//!
+//! This crate is the heart of Metachron. It opens no files, asks no clock and
+//! starts no threads: cells go in; evidence, rulings, verdicts and stamps
+//! come out. The way from a column of text to typed stamps:
+//!
+//! ```
+//! use jiff::civil::date;
+//! use metachron_core::convert::Converter;
+//! use metachron_core::evidence::{Surveyor, Watch};
+//! use metachron_core::rulings::{Rulings, TableRuling};
+//! use metachron_core::settle::{Declared, settle};
+//! use metachron_core::verdict::Verdict;
+//!
+//! let column = ["31/12/2024", "05/06/2024", "n/a"];
+//!
+//! // Look at every cell.
+//! let watches = [Watch::default()];
+//! let mut surveyor = Surveyor::new(&watches);
+//! for cell in column {
+//!     surveyor.cell(0, cell);
+//!     surveyor.end_row();
+//! }
+//! let evidence = surveyor.finish();
+//!
+//! // Decide how the column is read.
+//! let today = date(2026, 11, 23);
+//! let ruling = settle("due", &evidence.columns[0], &Declared::default(), today)
+//!     .expect("its cells say that the column is temporal");
+//! assert_eq!(ruling.read.forms[0].alternatives()[0].to_string(), "dd/MM/yyyy");
+//!
+//! // Convert cell by cell.
+//! let mut rulings = Rulings::new(TableRuling::default());
+//! rulings.column.insert("due".to_owned(), ruling);
+//! let mut converter = Converter::new(&rulings, "due").expect("there is a ruling");
+//! let mut clean = Vec::new();
+//! assert_eq!(converter.convert("05/06/2024", &mut clean), Verdict::Settled);
+//! assert_eq!(clean, b"2024-06-05");
+//! ```
+//!
+//! The modules stand on each other in this order; none uses one below it in
+//! the list:
+//!
+//! | module | what it is |
+//! |---|---|
+//! | [`stamp`] | typed values, kinds, ISO 8601 text |
+//! | [`locale`] | the names that dates are written with |
+//! | [`lex`] | bytes → tokens → shape |
+//! | [`form`] | patterns, and the readers compiled from them |
+//! | [`reading`] | all readings of one cell |
+//! | [`rulings`] | the model of the rulings file |
+//! | [`evidence`] | the tally of a column, which can be merged |
+//! | [`verdict`] | a ruling at work on one cell |
+//! | [`settle`] | evidence → rulings |
+//! | [`outlook`] | evidence + rulings → what converting will do, and why |
+//! | [`convert`] | cell + ruling → verdict and stamp |
+
 pub mod convert;
 pub mod evidence;
 pub mod form;

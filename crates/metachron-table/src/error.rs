@@ -97,7 +97,9 @@ pub enum TableError {
         difference: String,
     },
     /// A label that names no encoding.
-    #[error("no encoding is called `{0}`; use a label of the WHATWG Encoding Standard, such as utf-8, utf-16le or windows-1252")]
+    #[error(
+        "no encoding is called `{0}`; use a label of the WHATWG Encoding Standard, such as utf-8, utf-16le or windows-1252"
+    )]
     NoSuchEncoding(String),
 }
 

@@ -188,7 +188,9 @@ impl Table {
 
     /// The headers of all files.
     pub fn headers(&self) -> impl Iterator<Item = (&Source, &Header)> {
-        self.files.iter().map(|(source, layout)| (source, &layout.header))
+        self.files
+            .iter()
+            .map(|(source, layout)| (source, &layout.header))
     }
 
     /// How the first file is written.
@@ -275,6 +277,10 @@ fn difference(first: &[String], other: &[String]) -> String {
         (true, true) => "they stand in another order".to_owned(),
         (false, true) => format!("it lacks {}", missing.join(", ")),
         (true, false) => format!("it also has {}", extra.join(", ")),
-        (false, false) => format!("it lacks {} and has {}", missing.join(", "), extra.join(", ")),
+        (false, false) => format!(
+            "it lacks {} and has {}",
+            missing.join(", "),
+            extra.join(", ")
+        ),
     }
 }

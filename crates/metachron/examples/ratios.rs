@@ -5,9 +5,11 @@
 //! paired runs, one after the other, so that a machine whose speed drifts
 //! slows both.
 
+#[path = "../benches/common/register.rs"]
+mod register;
+
+use register::{copy, write_table};
 use std::error::Error;
-use std::fs::File;
-use std::io::{BufWriter, Write};
 use std::path::{Path, PathBuf};
 use std::process::{Command, Stdio};
 use std::time::Instant;
@@ -25,20 +27,11 @@ fn main() -> Result<(), Box<dyn Error>> {
     }
 }
 
-/// The reference for `convert`: read and write, single-threaded.
-fn copy(input: &Path, output: &Path) -> Result<(), Box<dyn Error>> {
-    let mut reader = csv::ReaderBuilder::new().has_headers(false).from_path(input)?;
-    let mut writer = csv::Writer::from_path(output)?;
-    let mut record = csv::ByteRecord::new();
-    while reader.read_byte_record(&mut record)? {
-        writer.write_byte_record(&record)?;
-    }
-    Ok(writer.flush()?)
-}
-
 /// The reference for `survey`: read, single-threaded.
 fn read(input: &Path) -> Result<(), Box<dyn Error>> {
-    let mut reader = csv::ReaderBuilder::new().has_headers(false).from_path(input)?;
+    let mut reader = csv::ReaderBuilder::new()
+        .has_headers(false)
+        .from_path(input)?;
     let mut record = csv::ByteRecord::new();
     let mut bytes = 0;
     while reader.read_byte_record(&mut record)? {
@@ -55,15 +48,29 @@ fn compare(rows: u64) -> Result<(), Box<dyn Error>> {
     write_table(&input, rows)?;
     let metachron = beside("metachron")?;
     let this = std::env::current_exe()?;
-    let ruled = Command::new(&metachron).args(["settle", "-q"]).arg(&input).arg("-o").arg(&rulings).status()?;
+    let ruled = Command::new(&metachron)
+        .args(["settle", "-q"])
+        .arg(&input)
+        .arg("-o")
+        .arg(&rulings)
+        .status()?;
     if !ruled.success() {
         return Err("settle failed".into());
     }
-    println!("{rows} rows, 5 columns, 2 of them temporal, {} MB", input.metadata()?.len() / 1_000_000);
+    println!(
+        "{rows} rows, 5 columns, 2 of them temporal, {} MB",
+        input.metadata()?.len() / 1_000_000
+    );
     let convert = |threads: &str| {
         let mut command = Command::new(&metachron);
-        command.args(["convert", "-q", "--threads", threads]).arg(&input);
-        command.arg("-r").arg(&rulings).arg("-o").arg(path("out.csv"));
+        command
+            .args(["convert", "-q", "--threads", threads])
+            .arg(&input);
+        command
+            .arg("-r")
+            .arg(&rulings)
+            .arg("-o")
+            .arg(path("out.csv"));
         command
     };
     let survey = |threads: &str| {
@@ -90,8 +97,13 @@ fn compare(rows: u64) -> Result<(), Box<dyn Error>> {
         command.args(["explain", "03/04/05"]);
         command
     };
-    let mut times: Vec<f64> = (0..RUNS).map(|_| time(explain())).collect::<Result<_, _>>()?;
-    println!("explain of one value: {:.1} ms", median(&mut times) * 1000.0);
+    let mut times: Vec<f64> = (0..RUNS)
+        .map(|_| time(explain()))
+        .collect::<Result<_, _>>()?;
+    println!(
+        "explain of one value: {:.1} ms",
+        median(&mut times) * 1000.0
+    );
     Ok(())
 }
 
@@ -121,7 +133,10 @@ fn ratio(
 
 fn time(mut command: Command) -> Result<f64, Box<dyn Error>> {
     let begun = Instant::now();
-    let status = command.stdout(Stdio::null()).stderr(Stdio::null()).status()?;
+    let status = command
+        .stdout(Stdio::null())
+        .stderr(Stdio::null())
+        .status()?;
     match status.code() {
         Some(0 | 3) => Ok(begun.elapsed().as_secs_f64()),
         _ => Err(format!("{command:?} ended with {status}").into()),
@@ -137,40 +152,11 @@ fn median(values: &mut [f64]) -> f64 {
 fn beside(name: &str) -> Result<PathBuf, Box<dyn Error>> {
     let this = std::env::current_exe()?;
     let folder = this.parent().and_then(Path::parent).ok_or("no folder")?;
-    let program = folder.join(name).with_extension(std::env::consts::EXE_EXTENSION);
+    let program = folder
+        .join(name)
+        .with_extension(std::env::consts::EXE_EXTENSION);
     match program.exists() {
         true => Ok(program),
         false => Err(format!("{} is not built; use scripts/speed", program.display()).into()),
     }
-}
-
-/// A register of loans: days repeat over six years, times hardly ever do.
-fn write_table(path: &Path, rows: u64) -> Result<(), Box<dyn Error>> {
-    let mut file = BufWriter::new(File::create(path)?);
-    writeln!(file, "item,partner,loaned out,premium,handed over")?;
-    let mut state = 1_u64;
-    let mut random = |below: u64| {
-        state = state.wrapping_mul(6_364_136_223_846_793_005).wrapping_add(1_442_695_040_888_963_407);
-        (state >> 33) % below
-    };
-    let partners = ["Lantern House", "Tide Mill", "Saltworks Museum", "Archive of Weights"];
-    for item in 0..rows {
-        writeln!(
-            file,
-            "K-{item},{},{:02}/{:02}/{},{}.{:02},{}-{:02}-{:02} {:02}:{:02}:{:02}",
-            partners[random(4) as usize],
-            random(28) + 1,
-            random(12) + 1,
-            2019 + random(6),
-            random(5000),
-            random(100),
-            2019 + random(6),
-            random(12) + 1,
-            random(28) + 1,
-            random(24),
-            random(60),
-            random(60),
-        )?;
-    }
-    Ok(file.flush()?)
 }

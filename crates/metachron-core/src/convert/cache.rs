@@ -69,7 +69,7 @@ impl Cache {
     #[inline]
     fn place(&self, raw: &str) -> usize {
         // Takes the hash, which fills 32 bits, to a place below `wanted`.
-        (hash(raw.as_bytes()) * self.wanted as u64 >> 32) as usize
+        ((hash(raw.as_bytes()) * self.wanted as u64) >> 32) as usize
     }
 }
 
@@ -95,7 +95,7 @@ fn hash(raw: &[u8]) -> u64 {
     };
     let first = half(raw);
     let last = half(&raw[raw.len().saturating_sub(8)..]);
-    let mixed = (first ^ last.rotate_left(29) ^ raw.len() as u64)
-        .wrapping_mul(0x9e37_79b9_7f4a_7c15);
+    let mixed =
+        (first ^ last.rotate_left(29) ^ raw.len() as u64).wrapping_mul(0x9e37_79b9_7f4a_7c15);
     mixed >> 32
 }

@@ -16,7 +16,8 @@ fn verdicts_of_cells() {
     use Verdict::{Blank, Certain, Open, Settled, Unreadable};
     let dmy = "kind = \"date\"\nread.forms = [\"d/M/yyyy\"]";
     let open = "kind = \"date\"\nread.forms = [[\"d/M/yyyy\", \"M/d/yyyy\"]]";
-    let ruled = "kind = \"date\"\nread.forms = [[\"d/M/yyyy\", \"M/d/yyyy\"]]\nread.order = \"mdy\"";
+    let ruled =
+        "kind = \"date\"\nread.forms = [[\"d/M/yyyy\", \"M/d/yyyy\"]]\nread.order = \"mdy\"";
     let short = "kind = \"date\"\nread.forms = [\"d/M/yy\"]";
     let window = "kind = \"date\"\nread.forms = [\"d/M/yy\"]\nread.century = 1947";
     let datetime = "kind = \"datetime\"\nread.forms = [\"yyyy-MM-dd HH:mm\", \"yyyy-MM-dd\"]";
@@ -46,14 +47,28 @@ fn verdicts_of_cells() {
         (datetime, "2024-12-31", Settled, "2024-12-31T00:00:00"),
         (cut, "2024-12-31 00:00", Settled, "2024-12-31"),
         (cut, "2024-12-31 10:00", Open, ""),
-        (instant, "2024-12-31T10:00:00+01:00", Certain, "2024-12-31T09:00:00Z"),
-        (instant, "2024-12-31T10:00:00Z", Certain, "2024-12-31T10:00:00Z"),
+        (
+            instant,
+            "2024-12-31T10:00:00+01:00",
+            Certain,
+            "2024-12-31T09:00:00Z",
+        ),
+        (
+            instant,
+            "2024-12-31T10:00:00Z",
+            Certain,
+            "2024-12-31T10:00:00Z",
+        ),
         (instant, "2024-12-31T10:00:00", Open, ""),
         (instant, "2024-12-31T23:59:60Z", Open, ""),
         (in_order, "05/06/2024", Settled, "2024-05-06"),
         (in_order, "31/12/2024", Certain, "2024-12-31"),
     ] {
-        assert_eq!(convert(ruling, raw), (verdict, clean.to_owned()), "{raw} under {ruling}");
+        assert_eq!(
+            convert(ruling, raw),
+            (verdict, clean.to_owned()),
+            "{raw} under {ruling}"
+        );
     }
 }
 
@@ -62,24 +77,36 @@ fn notes_say_why_and_what_else() {
     let open = "kind = \"date\"\nread.forms = [[\"d/M/yyyy\", \"M/d/yyyy\"]]";
     let note = converter(open).note("05/06/2024");
     assert_eq!(note.reason, "fits day-month-year and month-day-year");
-    assert_eq!(note.readings, ["2024-06-05 as d/M/yyyy", "2024-05-06 as M/d/yyyy"]);
+    assert_eq!(
+        note.readings,
+        ["2024-06-05 as d/M/yyyy", "2024-05-06 as M/d/yyyy"]
+    );
 
     let short = "kind = \"date\"\nread.forms = [\"d/M/yy\"]";
     let note = converter(short).note("31/12/24");
     assert_eq!(note.verdict, Verdict::Open);
     assert_eq!(
         note.readings,
-        ["1924-12-31 as d/M/yy in 1900–1999", "2024-12-31 as d/M/yy in 2000–2099"]
+        [
+            "1924-12-31 as d/M/yy in 1900–1999",
+            "2024-12-31 as d/M/yy in 2000–2099"
+        ]
     );
 
     let dmy = "kind = \"date\"\nread.forms = [\"dd/MM/yyyy\"]";
     for (raw, reason) in [
         ("31/02/2024", "February 2024 has no day 31 in dd/MM/yyyy"),
-        ("2024-12-31", "no form of the ruling writes it; only yyyy-M-d would read it"),
+        (
+            "2024-12-31",
+            "no form of the ruling writes it; only yyyy-M-d would read it",
+        ),
         ("whenever", "no date or time can be read in it"),
     ] {
         let note = converter(dmy).note(raw);
-        assert_eq!((note.verdict, note.reason.as_str()), (Verdict::Unreadable, reason));
+        assert_eq!(
+            (note.verdict, note.reason.as_str()),
+            (Verdict::Unreadable, reason)
+        );
     }
 
     let instant = "kind = \"instant\"\nread.forms = [\"yyyy-MM-dd HH:mm:ssXXX\"]";

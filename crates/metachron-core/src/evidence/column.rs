@@ -74,7 +74,8 @@ impl ColumnEvidence {
             count(&mut self.markers, &day, more, |day| *day);
         }
         for shape in later.shapes {
-            let same = |known: &&mut ShapeEvidence| known.readings.shape() == shape.readings.shape();
+            let same =
+                |known: &&mut ShapeEvidence| known.readings.shape() == shape.readings.shape();
             match self.shapes.iter_mut().find(same) {
                 Some(known) => known.merge(shape, by),
                 None => {

@@ -186,12 +186,7 @@ impl ShapeEvidence {
         }
     }
 
-    fn add_spans(
-        &mut self,
-        cell: &Lexed<'_>,
-        outcome: Outcome,
-        stamps: &Stamps,
-    ) {
+    fn add_spans(&mut self, cell: &Lexed<'_>, outcome: Outcome, stamps: &Stamps) {
         let candidates = self.readings.candidates();
         for (place, (span, candidate)) in self.spans.iter_mut().zip(candidates).enumerate() {
             let Ok(stamp) = stamps[place] else { continue };
@@ -211,9 +206,8 @@ impl ShapeEvidence {
             span.merge(more);
         }
         for tally in later.tallies {
-            let same = |known: &&mut Tally| {
-                known.outcome == tally.outcome && known.clock == tally.clock
-            };
+            let same =
+                |known: &&mut Tally| known.outcome == tally.outcome && known.clock == tally.clock;
             match self.tallies.iter_mut().find(same) {
                 Some(known) => known.count += tally.count,
                 None => self.tallies.push(Tally {

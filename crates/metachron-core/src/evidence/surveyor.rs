@@ -116,7 +116,10 @@ impl<'w> ColumnSurveyor<'w> {
         let Ok(cell) = self.lexer.lex(text) else {
             return self.evidence.others.add(row, text);
         };
-        match self.shapes.place(&cell, &mut self.evidence.shapes, self.watch) {
+        match self
+            .shapes
+            .place(&cell, &mut self.evidence.shapes, self.watch)
+        {
             Some(place) => {
                 let shape = &mut self.evidence.shapes[place];
                 let seen = shape.add(&cell, self.watch.century, row, &mut self.stamps);

@@ -89,14 +89,23 @@ impl Fitting<'_> {
         let mut fields = Vec::with_capacity(items.len());
         let mut digits = 0;
         for item in items {
-            let Item::Field(field) = item else { return None };
+            let Item::Field(field) = item else {
+                return None;
+            };
             let count = field.fixed_digits()?;
             fields.push((*field, digits, count));
             digits += count;
         }
         let token = self.take(Class::Digits(digits))?;
         for (field, from, count) in fields {
-            self.reader.set(field, Slot::Part { token, from, len: count });
+            self.reader.set(
+                field,
+                Slot::Part {
+                    token,
+                    from,
+                    len: count,
+                },
+            );
         }
         Some(())
     }
@@ -115,7 +124,18 @@ impl Fitting<'_> {
         let (hours, minutes) = match style {
             OffsetStyle::Basic => {
                 let token = self.take(Class::Digits(4))?;
-                (Slot::Part { token, from: 0, len: 2 }, Slot::Part { token, from: 2, len: 2 })
+                (
+                    Slot::Part {
+                        token,
+                        from: 0,
+                        len: 2,
+                    },
+                    Slot::Part {
+                        token,
+                        from: 2,
+                        len: 2,
+                    },
+                )
             }
             OffsetStyle::Hours => (Slot::Digits(self.take(Class::Short)?), Slot::None),
             OffsetStyle::Extended => {

@@ -270,7 +270,11 @@ impl Cut<'_> {
             b't' if behind_digits && before_digits => self.push(Class::T, 1, 0),
             b'z' if behind_digits => self.push(Class::Z, 1, 0),
             half @ (b'a' | b'p') => {
-                let half = if half == b'a' { DayPeriod::Am } else { DayPeriod::Pm };
+                let half = if half == b'a' {
+                    DayPeriod::Am
+                } else {
+                    DayPeriod::Pm
+                };
                 match self.bytes[self.at + 1..] {
                     [b'.', b'm' | b'M', b'.', ..] => self.push(Class::DayPeriod, 4, half as u32),
                     [b'.', b'm' | b'M'] => self.push(Class::DayPeriod, 3, half as u32),
@@ -436,7 +440,10 @@ mod tests {
     fn what_is_too_long_is_refused() {
         let mut lexer = Lexer::default();
         assert!(lexer.lex(&"7".repeat(MAX_CELL_BYTES)).is_ok());
-        assert_eq!(lexer.lex(&"7".repeat(MAX_CELL_BYTES + 1)).err(), Some(NoDate::TooLong));
+        assert_eq!(
+            lexer.lex(&"7".repeat(MAX_CELL_BYTES + 1)).err(),
+            Some(NoDate::TooLong)
+        );
         assert_eq!(lexer.lex(&"1.".repeat(13)).err(), Some(NoDate::TooLong));
     }
 

@@ -58,7 +58,10 @@ pub(super) fn forms(evidence: &ColumnEvidence, ruling: &ColumnRuling, plans: &[P
         let Some(form) = form(shape, ruling, plan) else {
             continue;
         };
-        match forms.iter_mut().find(|known| known.patterns == form.patterns) {
+        match forms
+            .iter_mut()
+            .find(|known| known.patterns == form.patterns)
+        {
             Some(known) => known.merge(form),
             None => forms.push(form),
         }
@@ -75,7 +78,11 @@ impl Form {
             self.example = other.example;
         }
         for count in other.orders {
-            match self.orders.iter_mut().find(|known| known.order == count.order) {
+            match self
+                .orders
+                .iter_mut()
+                .find(|known| known.order == count.order)
+            {
                 Some(known) => known.only += count.only,
                 None => self.orders.push(count),
             }
@@ -111,7 +118,11 @@ fn form(shape: &ShapeEvidence, ruling: &ColumnRuling, plan: &Plan) -> Option<For
         (unreadable, tally.first.row)
     })?;
     Some(Form {
-        patterns: choice.places().iter().map(|&place| pattern_of(place)).collect(),
+        patterns: choice
+            .places()
+            .iter()
+            .map(|&place| pattern_of(place))
+            .collect(),
         cells: shape.cells(),
         example: first.first.clone(),
         rests_on: rest(choice, &orders, ambiguous, ruling),
@@ -141,7 +152,10 @@ fn only<'s>(
     in_play: &'s [usize],
 ) -> impl Iterator<Item = (u64, &'s Example)> {
     let alone = move |outcome: crate::reading::Outcome| {
-        outcome.reads(place) && in_play.iter().all(|&other| other == place || !outcome.reads(other))
+        outcome.reads(place)
+            && in_play
+                .iter()
+                .all(|&other| other == place || !outcome.reads(other))
     };
     shape
         .tallies

@@ -255,12 +255,15 @@ fn two_digit_years(
 ) -> Option<TwoDigitYears> {
     let short = |shape: usize| {
         let candidates = plans[shape].readings().candidates();
-        let mut places = plans[shape].choices().iter().flat_map(|choice| choice.places());
+        let mut places = plans[shape]
+            .choices()
+            .iter()
+            .flat_map(|choice| choice.places());
         places.any(|&place| candidates[place].reader.has_two_digit_year())
     };
-    let readable = judged.iter().filter(|cell| {
-        short(cell.shape) && !matches!(cell.judgement, Judgement::Unreadable(_))
-    });
+    let readable = judged
+        .iter()
+        .filter(|cell| short(cell.shape) && !matches!(cell.judgement, Judgement::Unreadable(_)));
     let cells: u64 = readable.map(|cell| cell.count).sum();
     let years = crate::settle::short_years(&ruling.read.forms, evidence);
     let window = ruling.read.century;

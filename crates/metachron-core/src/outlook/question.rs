@@ -73,8 +73,7 @@ pub(super) fn questions(facts: &Facts<'_>) -> Vec<Question> {
 
 impl Facts<'_> {
     fn order_question(&self) -> Option<Question> {
-        let is_open =
-            |cell: &&Judged<'_>| cell.judgement == Judgement::Open(OpenReason::Order);
+        let is_open = |cell: &&Judged<'_>| cell.judgement == Judgement::Open(OpenReason::Order);
         let waiting = || self.judged.iter().filter(is_open);
         let first = waiting().min_by_key(|cell| cell.first.row)?;
         let answers = Order::ALL
@@ -93,7 +92,10 @@ impl Facts<'_> {
     fn order_answer(&self, order: Order, example: &Judged<'_>) -> Option<Answer> {
         let place_in = |shape: usize| {
             let plan = &self.plans[shape];
-            let open = plan.choices().iter().filter(|choice| matches!(choice, Choice::Open { .. }));
+            let open = plan
+                .choices()
+                .iter()
+                .filter(|choice| matches!(choice, Choice::Open { .. }));
             open.flat_map(|choice| choice.places())
                 .copied()
                 .find(|&place| plan.readings().candidates()[place].order() == Some(order))
@@ -102,7 +104,9 @@ impl Facts<'_> {
         let mut converts = 0;
         let mut contradicted_by = 0;
         for cell in self.judged {
-            let Some(place) = place_in(cell.shape) else { continue };
+            let Some(place) = place_in(cell.shape) else {
+                continue;
+            };
             match (cell.judgement, cell.outcome.reads(place)) {
                 (Judgement::Open(OpenReason::Order), true) => converts += cell.count,
                 (Judgement::Unreadable(UnreadableReason::NoForm), _) => {}
@@ -122,8 +126,7 @@ impl Facts<'_> {
     }
 
     fn century_question(&self) -> Option<Question> {
-        let is_open =
-            |cell: &&Judged<'_>| cell.judgement == Judgement::Open(OpenReason::Century);
+        let is_open = |cell: &&Judged<'_>| cell.judgement == Judgement::Open(OpenReason::Century);
         let waiting = || self.judged.iter().filter(is_open);
         let first = waiting().min_by_key(|cell| cell.first.row)?;
         let cells = waiting().map(|cell| cell.count).sum();

@@ -32,9 +32,11 @@ pub(super) fn remarks(
         }
     }
     let kind_of = |cell: &Judged<'_>| match cell.judgement {
-        Judgement::Certain(place) | Judgement::Settled(place) => {
-            Some(plans[cell.shape].readings().candidates()[place].reader.kind())
-        }
+        Judgement::Certain(place) | Judgement::Settled(place) => Some(
+            plans[cell.shape].readings().candidates()[place]
+                .reader
+                .kind(),
+        ),
         _ => None,
     };
     let count = |test: &dyn Fn(&Judged<'_>) -> bool| -> u64 {

@@ -40,7 +40,8 @@ impl RulingsError {
 
 /// Line and column, from 1, of the byte at `offset`.
 pub(super) fn place(text: &str, offset: usize) -> (usize, usize) {
-    let before = &text[..text.floor_char_boundary(offset)];
+    // Spans begin where something was read, which is never within a character.
+    let before = text.get(..offset).unwrap_or(text);
     let line = before.matches('\n').count() + 1;
     let column = before.chars().rev().take_while(|&c| c != '\n').count() + 1;
     (line, column)

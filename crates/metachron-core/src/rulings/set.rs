@@ -34,7 +34,9 @@ impl std::str::FromStr for Setting {
         let column = names.next().unwrap_or_default();
         let keys: Vec<String> = names.collect();
         if keys.is_empty() {
-            return Err(error("the key is missing: COLUMN.KEY=VALUE, such as 'due.kind=date'"));
+            return Err(error(
+                "the key is missing: COLUMN.KEY=VALUE, such as 'due.kind=date'",
+            ));
         }
         let value = value.trim();
         let value = value.parse().unwrap_or_else(|_| Value::from(value));
@@ -97,7 +99,12 @@ impl Setting {
 
     fn list_of(&self, key: &str) -> Option<Vec<String>> {
         let list = self.value_of(key)?.as_array()?;
-        Some(list.iter().filter_map(Value::as_str).map(str::to_owned).collect())
+        Some(
+            list.iter()
+                .filter_map(Value::as_str)
+                .map(str::to_owned)
+                .collect(),
+        )
     }
 }
 

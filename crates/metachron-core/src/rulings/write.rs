@@ -31,7 +31,9 @@ pub(super) fn to_toml(rulings: &Rulings, comments: &Comments) -> String {
             open(item);
             if let Some(table) = item.as_table_mut() {
                 let comment = comments.columns.get(&name).map_or(&[][..], Vec::as_slice);
-                table.decor_mut().set_prefix(format!("\n{}", lines(comment)));
+                table
+                    .decor_mut()
+                    .set_prefix(format!("\n{}", lines(comment)));
             }
         }
     }

@@ -54,9 +54,21 @@ const PLAIN_ONE_IN: u64 = 2;
 /// Of a column with faint forms only, at most one in so many may not.
 const FAINT_FAILS_ONE_IN: u64 = 10;
 
+/// Fewer than one in so many cells that read as dates are chance, and not
+/// worth a remark.
+const STRAY_ONE_IN: u64 = 20;
+
 /// Words in a column's name that say its digits are dates.
 const DATE_WORDS: [&str; 9] = [
-    "date", "dated", "day", "dob", "born", "birth", "when", "timestamp", "datetime",
+    "date",
+    "dated",
+    "day",
+    "dob",
+    "born",
+    "birth",
+    "when",
+    "timestamp",
+    "datetime",
 ];
 
 impl Weight {
@@ -135,22 +147,28 @@ pub(super) fn check(
         };
     }
     let past_midnight = clock_past_midnight(evidence);
-    if past_midnight > 0 {
+    if past_midnight > 0 && few_fail(filled - readable - past_midnight, filled) {
         return Err(Passed::PastMidnight {
             cells: past_midnight,
         });
     }
     let enough = match best {
         Weight::Plain => readable * PLAIN_ONE_IN >= filled,
-        _ => (filled - readable) * FAINT_FAILS_ONE_IN <= filled,
+        _ => few_fail(filled - readable, filled),
     };
     match enough {
         true if best == Weight::Faint && looks_like_numbers(evidence) => {
             Err(Passed::Doubtful { cells: readable })
         }
         true => Ok(()),
+        false if readable * STRAY_ONE_IN < filled => Err(Passed::NoDates),
         false => Err(Passed::TooFew { readable }),
     }
+}
+
+/// Whether so few cells fail that faint forms may still be believed.
+fn few_fail(failing: u64, filled: u64) -> bool {
+    failing * FAINT_FAILS_ONE_IN <= filled
 }
 
 /// The weight of the forms of `shape`: of the usual ones, if there are any.

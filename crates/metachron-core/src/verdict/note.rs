@@ -36,9 +36,10 @@ impl Plan {
         let midnight = self.is_midnight(&stamps);
         let judgement = self.judge(outcome, midnight);
         let (reason, readings) = match judgement {
-            Judgement::Certain(place) | Judgement::Settled(place) => {
-                (String::new(), self.reading(place, &stamps).into_iter().collect())
-            }
+            Judgement::Certain(place) | Judgement::Settled(place) => (
+                String::new(),
+                self.reading(place, &stamps).into_iter().collect(),
+            ),
             Judgement::Open(reason) => self.open_note(reason, cell, &stamps),
             Judgement::Unreadable(reason) => self.unreadable_note(reason, &stamps),
         };
@@ -86,7 +87,9 @@ impl Plan {
                 (why.to_string(), self.around(place, cell, why))
             }
             OpenReason::Kind(misfit) => {
-                let reading = self.settled_places().find_map(|place| self.reading(place, stamps));
+                let reading = self
+                    .settled_places()
+                    .find_map(|place| self.reading(place, stamps));
                 (misfit.to_string(), reading.into_iter().collect())
             }
         }
@@ -95,9 +98,7 @@ impl Plan {
     fn unreadable_note(&self, reason: UnreadableReason, stamps: &Stamps) -> (String, Vec<String>) {
         let candidates = self.readings().candidates();
         match reason {
-            UnreadableReason::NoForm => {
-                ("no form of the ruling writes it".to_owned(), Vec::new())
-            }
+            UnreadableReason::NoForm => ("no form of the ruling writes it".to_owned(), Vec::new()),
             UnreadableReason::Impossible(place) => {
                 let form = &candidates[place].form;
                 let why = stamps[place].err().unwrap_or(Impossible::OutOfRange);
@@ -151,7 +152,10 @@ impl Plan {
 
     fn reading(&self, place: usize, stamps: &Stamps) -> Option<String> {
         let stamp = to_kind(stamps[place].ok()?, self.kind());
-        Some(format!("{stamp} as {}", self.readings().candidates()[place].form))
+        Some(format!(
+            "{stamp} as {}",
+            self.readings().candidates()[place].form
+        ))
     }
 
     /// The readings of `places`, those with equal stamps once.
@@ -183,7 +187,11 @@ impl Plan {
             .into_iter()
             .filter_map(|first| {
                 let stamp = candidate.reader.read(cell, Century::Window(first)).ok()?;
-                Some(format!("{stamp} as {} in {first}–{}", candidate.form, first + 99))
+                Some(format!(
+                    "{stamp} as {} in {first}–{}",
+                    candidate.form,
+                    first + 99
+                ))
             })
             .collect()
     }

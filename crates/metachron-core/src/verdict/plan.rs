@@ -107,7 +107,10 @@ fn choice(entry: &FormRuling, ruling: &ColumnRuling, readings: &mut Readings) ->
             basis: Basis::OneForm,
         }),
         FormRuling::Open(forms) => {
-            let places: Vec<usize> = forms.iter().filter_map(|form| readings.name(form)).collect();
+            let places: Vec<usize> = forms
+                .iter()
+                .filter_map(|form| readings.name(form))
+                .collect();
             let ruled = |place: &&usize| {
                 ruling.read.order.is_some()
                     && readings.candidates()[**place].order() == ruling.read.order

@@ -8,7 +8,7 @@ use encoding_rs::{Encoding, UTF_8};
 use metachron_core::form::Century;
 use metachron_core::lex::Lexer;
 use metachron_core::reading::Readings;
-use metachron_core::rulings::HeaderLine;
+use metachron_core::rulings::{Blanks, HeaderLine};
 
 /// The delimiters that are tried.
 const DELIMITERS: [u8; 4] = [b',', b';', b'\t', b'|'];
@@ -42,9 +42,7 @@ pub(crate) fn sniff(source: &Source, declared: &Declared) -> Result<Layout, Tabl
         });
     }
     let marked = Encoding::for_bom(&head);
-    if let (None, None, Some(offset)) =
-        (marked, declared.encoding, memchr::memchr(0, &head))
-    {
+    if let (None, None, Some(offset)) = (marked, declared.encoding, memchr::memchr(0, &head)) {
         return Err(TableError::Binary {
             file: source.name().to_owned(),
             offset,
@@ -141,7 +139,13 @@ fn head_text(
 /// ones, the one that gives more cells.
 fn delimiter(text: &str, dialect: Dialect) -> u8 {
     let score = |delimiter: u8| {
-        let widths = widths(text, Dialect { delimiter, ..dialect });
+        let widths = widths(
+            text,
+            Dialect {
+                delimiter,
+                ..dialect
+            },
+        );
         let width = usual_width(&widths);
         let same = widths.iter().filter(|&&other| other == width).count();
         match width {
@@ -190,7 +194,10 @@ struct Line {
 
 impl Line {
     fn filled(&self) -> usize {
-        self.cells.iter().filter(|cell| !cell.trim().is_empty()).count()
+        self.cells
+            .iter()
+            .filter(|cell| !cell.trim().is_empty())
+            .count()
     }
 }
 
@@ -271,13 +278,31 @@ fn line_offset(text: &str, dialect: Dialect, wanted: u32) -> Option<usize> {
 /// The header that stands on `line`. Columns that only rows below it have are
 /// nameless.
 fn named(text: &str, lines: &[Line], line: &Line, dialect: Dialect) -> (Header, usize, u64) {
-    let below = lines.iter().filter(|other| other.number > line.number && !other.cells.is_empty());
-    let widths: Vec<usize> = below.map(|other| other.cells.len()).collect();
-    let width = usual_width(&widths).max(line.cells.len());
+    let below = || {
+        let rows = lines.iter().filter(|other| other.number > line.number);
+        rows.filter(|other| !other.cells.is_empty())
+    };
+    let widths: Vec<usize> = below().map(|other| other.cells.len()).collect();
+    let count = |width| widths.iter().filter(|&&other| other == width).count();
+    let width = match usual_width(&widths) {
+        // Of equally common widths, the header's own.
+        usual if count(usual) == count(line.cells.len()) => line.cells.len(),
+        usual => usual.max(line.cells.len()),
+    };
+    // One name too few: it is the last column that lacks one where rows end
+    // in a delimiter, and the first where rows have names of their own.
+    let wide = || below().filter(|other| other.cells.len() == width);
+    let ends_empty = wide().all(|other| other.cells[width - 1].trim().is_empty());
+    let mut names = line.cells.clone();
+    if names.len() + 1 == width && !ends_empty {
+        names.insert(0, String::new());
+    }
     let raw = &text[line.offset..line.end];
     let notes = text[..line.offset].split(char::from(dialect.newline));
-    let notes = notes.map(|note| note.trim_end_matches('\r').to_owned()).collect();
-    let header = Header::new(&line.cells, width, line.number, raw.to_owned(), notes);
+    let notes = notes
+        .map(|note| note.trim_end_matches('\r').to_owned())
+        .collect();
+    let header = Header::new(&names, width, line.number, raw.to_owned(), notes);
     (header, line.end, line.end_line)
 }
 
@@ -294,17 +319,26 @@ fn find_header(lines: &[Line]) -> Option<usize> {
     let first = lines
         .iter()
         .position(|line| line.cells.len() == width && mostly_filled(line))?;
-    if !looks_like_data(&lines[first], lines.get(first + 1)) {
-        return Some(first);
+    // The header may be narrower or wider than the rows below it: then the
+    // first row of the usual width is one of values.
+    let above = first.checked_sub(1).filter(|&above| {
+        let line = &lines[above];
+        line.cells.len() + 1 >= width
+            && line.cells.len() > 1
+            && line.cells.iter().all(|c| is_word(c))
+    });
+    let names = lines[first].cells.iter().all(|cell| is_word(cell));
+    match above {
+        Some(above) if !names => Some(above),
+        _ if looks_like_data(&lines[first], lines.get(first + 1)) => None,
+        _ => Some(first),
     }
-    // The header may be narrower or wider than the rows below it.
-    let above = first.checked_sub(1)?;
-    let line = &lines[above];
-    let may_name = line.cells.len() + 1 >= width
-        && line.cells.len() > 1
-        && line.filled() == line.cells.len()
-        && !looks_like_data(line, None);
-    may_name.then_some(above)
+}
+
+/// Whether a cell may be a name: not a number, a date or a blank.
+fn is_word(text: &str) -> bool {
+    let is_value = is_number(text) || is_date(&mut Lexer::default(), text);
+    !is_value && Blanks::default().find(text).is_none()
 }
 
 /// Whether a row holds values and not names: a date above a date, or numbers

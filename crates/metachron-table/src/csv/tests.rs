@@ -22,7 +22,10 @@ fn cells(table: &Table) -> Vec<Vec<String>> {
 }
 
 fn columns(bytes: &[u8]) -> Vec<String> {
-    table(bytes, Declared::default()).unwrap().columns().to_vec()
+    table(bytes, Declared::default())
+        .unwrap()
+        .columns()
+        .to_vec()
 }
 
 #[test]
@@ -35,18 +38,48 @@ fn delimiters_and_headers_are_found() {
         ("only\nx\ny\n", &["only"], &["x"]),
         ("\u{feff}a,b\n1,2\n", &["a", "b"], &["1", "2"]),
         // Notes above, with and without delimiters.
-        ("Loans, spring\n\nitem;out;back\nvase;1;2\n", &["item", "out", "back"], &["vase", "1", "2"]),
-        ("Loans;;\nmade for you;;\nitem;out;back\nvase;1;2\n", &["item", "out", "back"], &["vase", "1", "2"]),
+        (
+            "Loans, spring\n\nitem;out;back\nvase;1;2\n",
+            &["item", "out", "back"],
+            &["vase", "1", "2"],
+        ),
+        (
+            "Loans;;\nmade for you;;\nitem;out;back\nvase;1;2\n",
+            &["item", "out", "back"],
+            &["vase", "1", "2"],
+        ),
         // No header.
-        ("vase,2024-03-05\nbowl,2024-03-06\n", &["column_1", "column_2"], &["vase", "2024-03-05"]),
+        (
+            "vase,2024-03-05\nbowl,2024-03-06\n",
+            &["column_1", "column_2"],
+            &["vase", "2024-03-05"],
+        ),
         ("1,2\n3,4\n", &["column_1", "column_2"], &["1", "2"]),
         // A header wider or narrower than the rows.
-        ("a,b,c\nx,2024-03-05\ny,2024-03-06\n", &["a", "b", "c"], &["x", "2024-03-05"]),
-        ("a,b\nx,2024-03-05,\ny,2024-03-06,\n", &["a", "b", "column_3"], &["x", "2024-03-05", ""]),
+        (
+            "a,b,c\nx,2024-03-05\ny,2024-03-06\n",
+            &["a", "b", "c"],
+            &["x", "2024-03-05"],
+        ),
+        (
+            "a,b\nx,2024-03-05,\ny,2024-03-06,\n",
+            &["a", "b", "column_3"],
+            &["x", "2024-03-05", ""],
+        ),
+        // Rows with names of their own, and nothing above them.
+        (
+            "a,b\nr1,NA,2\nr2,1,2\n",
+            &["column_1", "a", "b"],
+            &["r1", "NA", "2"],
+        ),
         // Names that are missing or there twice.
         ("a,,a\nx,y,z\n", &["a", "column_2", "a_2"], &["x", "y", "z"]),
         ("a\rb\rc", &["a"], &["b"]),
-        ("a,\"b\nb\"\n1,\"2\n\"\"3\"\"\"\n", &["a", "b\nb"], &["1", "2\n\"3\""]),
+        (
+            "a,\"b\nb\"\n1,\"2\n\"\"3\"\"\"\n",
+            &["a", "b\nb"],
+            &["1", "2\n\"3\""],
+        ),
     ] {
         let table = table(text.as_bytes(), Declared::default()).unwrap();
         assert_eq!(table.columns(), names, "{text:?}");
@@ -62,8 +95,14 @@ fn declarations_are_followed() {
         ..Declared::default()
     };
     assert_eq!(table(text, line(2)).unwrap().columns(), ["1", "2"]);
-    assert!(matches!(table(text, line(9)), Err(TableError::NoSuchLine { wanted: 9, .. })));
-    assert!(matches!(table(text, line(0)), Err(TableError::NoSuchLine { .. })));
+    assert!(matches!(
+        table(text, line(9)),
+        Err(TableError::NoSuchLine { wanted: 9, .. })
+    ));
+    assert!(matches!(
+        table(text, line(0)),
+        Err(TableError::NoSuchLine { .. })
+    ));
     let none = Declared {
         header_line: Some(HeaderLine::None(NoHeader::None)),
         ..Declared::default()
@@ -84,9 +123,13 @@ fn declarations_are_followed() {
 
 #[test]
 fn encodings_are_found() {
-    let (latin, ..) = encoding_rs::WINDOWS_1252.encode("Straße;Geprüft\nGröße;Übergabe schön für Ämter\n");
+    let (latin, ..) =
+        encoding_rs::WINDOWS_1252.encode("Straße;Geprüft\nGröße;Übergabe schön für Ämter\n");
     assert_eq!(columns(&latin), ["Straße", "Geprüft"]);
-    let utf16: Vec<u8> = "\u{feff}é,b\n1,2\n".encode_utf16().flat_map(u16::to_le_bytes).collect();
+    let utf16: Vec<u8> = "\u{feff}é,b\n1,2\n"
+        .encode_utf16()
+        .flat_map(u16::to_le_bytes)
+        .collect();
     assert_eq!(columns(&utf16), ["é", "b"]);
     assert_eq!(columns("é,b\n1,2\n".as_bytes()), ["é", "b"]);
 }
@@ -95,7 +138,12 @@ fn encodings_are_found() {
 fn an_encoding_that_shows_late_is_found_when_every_byte_is_looked_at() {
     let mut bytes = b"a;b\n".to_vec();
     bytes.extend(b"plain;text\n".repeat(200_000));
-    bytes.extend(encoding_rs::WINDOWS_1252.encode("Größe;Übergabe für Ämter\n").0.iter());
+    bytes.extend(
+        encoding_rs::WINDOWS_1252
+            .encode("Größe;Übergabe für Ämter\n")
+            .0
+            .iter(),
+    );
     let mut table = table(&bytes, Declared::default()).unwrap();
     let mut reader = table.read().unwrap();
     let error = loop {
@@ -129,14 +177,21 @@ fn an_open_quote_is_named_with_its_line() {
     let table = table(b"a,b\n1,2\n3,\"4\n5,6\n", Declared::default()).unwrap();
     let mut reader = table.read().unwrap();
     let error = reader.next_block().unwrap_err().to_string();
-    assert!(error.contains("line 3: the quote that opens here is never closed"), "{error}");
+    assert!(
+        error.contains("line 3: the quote that opens here is never closed"),
+        "{error}"
+    );
 }
 
 #[test]
 fn files_with_other_columns_are_refused() {
-    let sources = ["a,b\nx,y\n", "a,c\nx,y\n"].map(|text| Source::spool("f", text.as_bytes()).unwrap());
+    let sources =
+        ["a,b\nx,y\n", "a,c\nx,y\n"].map(|text| Source::spool("f", text.as_bytes()).unwrap());
     let error = Table::open(sources.to_vec(), &Declared::default()).unwrap_err();
-    assert!(error.to_string().contains("it lacks `b` and has `c`"), "{error}");
+    assert!(
+        error.to_string().contains("it lacks `b` and has `c`"),
+        "{error}"
+    );
 }
 
 #[test]

@@ -150,7 +150,7 @@ Examples:
   cut -d';' -f4 loans.csv | sort -u | metachron explain -")]
 pub struct ExplainArgs {
     /// The values; `-` reads them from standard input, one a line
-    #[arg(required = true, value_name = "VALUE", allow_hyphen_values = true)]
+    #[arg(required = true, value_name = "VALUE")]
     pub values: Vec<String>,
     /// The first of the hundred years that two-digit years stand for
     #[arg(long, value_name = "FIRST-YEAR", value_parser = values::century)]

@@ -36,10 +36,20 @@ pub struct TableArgs {
 #[derive(Debug, Args)]
 pub struct ReadArgs {
     /// Only this column (repeatable)
-    #[arg(short, long = "column", value_name = "NAME", help_heading = "How the source is read")]
+    #[arg(
+        short,
+        long = "column",
+        value_name = "NAME",
+        help_heading = "How the source is read"
+    )]
     pub columns: Vec<String>,
     /// Use these rulings
-    #[arg(short, long, value_name = "FILE", help_heading = "How the source is read")]
+    #[arg(
+        short,
+        long,
+        value_name = "FILE",
+        help_heading = "How the source is read"
+    )]
     pub rulings: Option<PathBuf>,
     /// The order of day, month and year: dmy, mdy, ymd, ydm, myd, dym
     #[arg(long, value_name = "ORDER", help_heading = "How the source is read")]
@@ -51,7 +61,11 @@ pub struct ReadArgs {
     #[arg(long, value_name = "FIRST-YEAR", value_parser = values::century, help_heading = "How the source is read")]
     pub century: Option<i16>,
     /// Set a key of a column's ruling, such as 'Due.read.order=dmy' (repeatable)
-    #[arg(long, value_name = "COLUMN.KEY=VALUE", help_heading = "How the source is read")]
+    #[arg(
+        long,
+        value_name = "COLUMN.KEY=VALUE",
+        help_heading = "How the source is read"
+    )]
     pub set: Vec<Setting>,
     /// What counts as now (default: the system's clock)
     #[arg(long, value_name = "INSTANT", help_heading = "How the source is read")]

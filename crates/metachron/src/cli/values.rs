@@ -92,7 +92,11 @@ pub fn delimiter(text: &str) -> Result<u8, String> {
         "pipe" => Ok(b'|'),
         "space" => Ok(b' '),
         _ => match text.as_bytes() {
-            [byte] if byte.is_ascii() && !byte.is_ascii_alphanumeric() && !b"\"\r\n".contains(byte) => {
+            [byte]
+                if byte.is_ascii()
+                    && !byte.is_ascii_alphanumeric()
+                    && !b"\"\r\n".contains(byte) =>
+            {
                 Ok(*byte)
             }
             _ => Err("give one character that is no letter, digit or quote, or `tab`".to_owned()),

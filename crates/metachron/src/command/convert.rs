@@ -41,9 +41,9 @@ pub fn run(args: &ConvertArgs, talk: Talk) -> anyhow::Result<Outcome> {
         }
     };
     let done = write(args, &targets, &job, &rulings)?;
-    let questions = outlooks.as_ref().map(|(columns, places)| {
-        view::survey::questions(columns, places, view::width())
-    });
+    let questions = outlooks
+        .as_ref()
+        .map(|(columns, places)| view::survey::questions(columns, places, view::width()));
     if talk != Talk::Quiet {
         say(&done.report(&targets, &job, talk).join("\n"));
         let questions = questions.unwrap_or_default();
@@ -77,7 +77,9 @@ impl Targets {
     fn new(args: &ConvertArgs) -> anyhow::Result<Targets> {
         let out = args.output.clone().filter(|path| path != Path::new("-"));
         if args.json && out.is_none() {
-            return Err(usage("--json and the table cannot both go to standard output; name a file with -o"));
+            return Err(usage(
+                "--json and the table cannot both go to standard output; name a file with -o",
+            ));
         }
         let default_review = out.as_ref().map(|out| out.with_extension("review.csv"));
         let targets = Targets {
@@ -108,7 +110,9 @@ impl Targets {
 /// The format that the extension of `out` asks for; `None` for the source's
 /// own.
 fn format_of(out: &Path) -> anyhow::Result<Option<TextFormat>> {
-    let extension = out.extension().map(|end| end.to_string_lossy().to_lowercase());
+    let extension = out
+        .extension()
+        .map(|end| end.to_string_lossy().to_lowercase());
     match extension.as_deref() {
         Some("tsv" | "tab") => Ok(Some(TextFormat::Tsv)),
         Some("csv" | "txt") | None => Ok(None),
@@ -170,7 +174,9 @@ fn write(
     let converted = job.asked.iter().map(|&place| &job.table.columns()[place]);
     let converted = converted.filter(|name| rulings.column.contains_key(*name));
     let mut done = Done {
-        columns: converted.map(|name| (name.clone(), Counts::default())).collect(),
+        columns: converted
+            .map(|name| (name.clone(), Counts::default()))
+            .collect(),
         rows_by_file: vec![0; job.table.sources().count()],
         ragged: Ragged::default(),
     };
@@ -230,7 +236,10 @@ fn header(job: &Job<'_>, rulings: &Rulings, dialect: Dialect, extras: Extras) ->
     if names.line.is_none() {
         return out;
     }
-    let renamed = rulings.column.values().any(|ruling| ruling.write.name.is_some());
+    let renamed = rulings
+        .column
+        .values()
+        .any(|ruling| ruling.write.name.is_some());
     let added = (extras.raw || extras.verdict) && !rulings.column.is_empty();
     if !renamed && !added && dialect.reads_alike(&job.table.dialect()) {
         out.extend_from_slice(names.raw.as_bytes());
@@ -243,7 +252,10 @@ fn header(job: &Job<'_>, rulings: &Rulings, dialect: Dialect, extras: Extras) ->
         place += 1;
     };
     for (column, name) in names.names.iter().enumerate() {
-        let ruling = rulings.column.get(name).filter(|_| job.asked.contains(&column));
+        let ruling = rulings
+            .column
+            .get(name)
+            .filter(|_| job.asked.contains(&column));
         let Some(ruling) = ruling else {
             put(names.written.get(column).map_or("", String::as_str));
             continue;
@@ -270,7 +282,12 @@ struct Tail {
 }
 
 impl Tail {
-    fn before(&mut self, block: &Converted, dialect: Dialect, out: &mut Output) -> anyhow::Result<()> {
+    fn before(
+        &mut self,
+        block: &Converted,
+        dialect: Dialect,
+        out: &mut Output,
+    ) -> anyhow::Result<()> {
         let is_new = std::mem::replace(&mut self.source, block.source) != block.source;
         if is_new && self.last.is_some_and(|last| last != dialect.newline) {
             out.put(dialect.line_end())?;
@@ -304,7 +321,11 @@ impl Review {
                 self.list.insert(list)
             }
         };
-        let file = job.table.sources().nth(block.source).map_or("", |s| s.name());
+        let file = job
+            .table
+            .sources()
+            .nth(block.source)
+            .map_or("", |s| s.name());
         for entry in &block.review {
             list.write_record([
                 file,
@@ -434,7 +455,11 @@ impl Done {
         let width = columns.iter().map(|(name, _)| name.chars().count()).max();
         for (name, cells) in columns {
             let pad = width.unwrap_or(0) - name.chars().count();
-            lines.push(format!("  {name}{}  {}", " ".repeat(pad), counts_in_words(cells)));
+            lines.push(format!(
+                "  {name}{}  {}",
+                " ".repeat(pad),
+                counts_in_words(cells)
+            ));
         }
         if shown < self.columns.len() {
             let more = count((self.columns.len() - shown) as u64, "more column");

@@ -12,10 +12,22 @@ use std::process::Command;
 /// The registers of a travelling exhibition, made up from end to end.
 const FILES: [(&str, &[u8]); 5] = [
     ("loans.csv", include_bytes!("../../../../demo/loans.csv")),
-    ("loggers.tsv", include_bytes!("../../../../demo/loggers.tsv")),
-    ("partners.csv", include_bytes!("../../../../demo/partners.csv")),
-    ("couriers-north.csv", include_bytes!("../../../../demo/couriers-north.csv")),
-    ("couriers-south.csv", include_bytes!("../../../../demo/couriers-south.csv")),
+    (
+        "loggers.tsv",
+        include_bytes!("../../../../demo/loggers.tsv"),
+    ),
+    (
+        "partners.csv",
+        include_bytes!("../../../../demo/partners.csv"),
+    ),
+    (
+        "couriers-north.csv",
+        include_bytes!("../../../../demo/couriers-north.csv"),
+    ),
+    (
+        "couriers-south.csv",
+        include_bytes!("../../../../demo/couriers-south.csv"),
+    ),
 ];
 
 /// A step: what it shows, the command, and the status it ends with.
@@ -42,25 +54,52 @@ const STEPS: &[Step] = &[
     },
     Step {
         says: "Convert. What nothing settles stays empty and goes on the review list.",
-        command: &["convert", "loans.csv", "-r", "loans.rulings.toml", "-o", "loans.clean.csv"],
+        command: &[
+            "convert",
+            "loans.csv",
+            "-r",
+            "loans.rulings.toml",
+            "-o",
+            "loans.clean.csv",
+        ],
         status: 3,
         shows: "loans.clean.review.csv",
     },
     Step {
         says: "The partner says that Due is written day first. Put that into the rulings.",
-        command: &["settle", "loans.csv", "--set", "Due.read.order=dmy", "-o", "loans.rulings.toml"],
+        command: &[
+            "settle",
+            "loans.csv",
+            "--set",
+            "Due.read.order=dmy",
+            "-o",
+            "loans.rulings.toml",
+        ],
         status: 3,
         shows: "",
     },
     Step {
         says: "Convert again: what waits now is what no declaration can mend.",
-        command: &["convert", "loans.csv", "-r", "loans.rulings.toml", "-o", "loans.clean.csv"],
+        command: &[
+            "convert",
+            "loans.csv",
+            "-r",
+            "loans.rulings.toml",
+            "-o",
+            "loans.clean.csv",
+        ],
         status: 3,
         shows: "loans.clean.csv",
     },
     Step {
         says: "Two files with one header are one table. All in one, without a rulings file.",
-        command: &["convert", "couriers-north.csv", "couriers-south.csv", "-o", "couriers.clean.csv"],
+        command: &[
+            "convert",
+            "couriers-north.csv",
+            "couriers-south.csv",
+            "-o",
+            "couriers.clean.csv",
+        ],
         status: 0,
         shows: "",
     },
@@ -93,7 +132,10 @@ pub fn run(args: &DemoArgs) -> anyhow::Result<Outcome> {
             dir
         }
         None => {
-            kept = tempfile::Builder::new().prefix("metachron-demo-").tempdir()?.keep();
+            kept = tempfile::Builder::new()
+                .prefix("metachron-demo-")
+                .tempdir()?
+                .keep();
             &kept
         }
     };
@@ -110,7 +152,9 @@ pub fn run(args: &DemoArgs) -> anyhow::Result<Outcome> {
     }
     check(dir)?;
     say("")?;
-    say("Replayed with the same rulings, the loans gave the same bytes; the partners are unchanged.")?;
+    say(
+        "Replayed with the same rulings, the loans gave the same bytes; the partners are unchanged.",
+    )?;
     say(&format!("Go on there: cd {}", dir.display()))?;
     Ok(Outcome::Done)
 }
@@ -118,7 +162,10 @@ pub fn run(args: &DemoArgs) -> anyhow::Result<Outcome> {
 fn walk(step: &Step, dir: &Path) -> anyhow::Result<()> {
     say("")?;
     say(&format!("{FAINT}# {}{FAINT:#}", step.says))?;
-    say(&format!("{STRONG}$ metachron {}{STRONG:#}", typed(step.command)))?;
+    say(&format!(
+        "{STRONG}$ metachron {}{STRONG:#}",
+        typed(step.command)
+    ))?;
     let status = Command::new(std::env::current_exe()?)
         .args(step.command)
         .current_dir(dir)
@@ -131,7 +178,9 @@ fn walk(step: &Step, dir: &Path) -> anyhow::Result<()> {
     );
     match step.status {
         0 => Ok(()),
-        other => say(&format!("{FAINT}(status {other}: something waits for a person){FAINT:#}")),
+        other => say(&format!(
+            "{FAINT}(status {other}: something waits for a person){FAINT:#}"
+        )),
     }
 }
 
@@ -140,7 +189,15 @@ fn walk(step: &Step, dir: &Path) -> anyhow::Result<()> {
 fn check(dir: &Path) -> anyhow::Result<()> {
     let clean = fs::read(dir.join("loans.clean.csv"))?;
     let again = Command::new(std::env::current_exe()?)
-        .args(["convert", "loans.csv", "-r", "loans.rulings.toml", "-q", "--threads", "1"])
+        .args([
+            "convert",
+            "loans.csv",
+            "-r",
+            "loans.rulings.toml",
+            "-q",
+            "--threads",
+            "1",
+        ])
         .current_dir(dir)
         .output()?;
     ensure!(again.stdout == clean, "the replay gave other bytes");
@@ -165,7 +222,10 @@ fn show_file(dir: &Path, name: &str, lines: usize) -> anyhow::Result<()> {
 
 /// The command as it would be typed in a shell.
 fn typed(command: &[&str]) -> String {
-    let plain = |word: &&str| word.chars().all(|c| c.is_ascii_alphanumeric() || "-_./".contains(c));
+    let plain = |word: &&str| {
+        word.chars()
+            .all(|c| c.is_ascii_alphanumeric() || "-_./".contains(c))
+    };
     let words: Vec<String> = command
         .iter()
         .map(|word| match plain(word) {

@@ -167,7 +167,10 @@ fn explain(value: &str, forms: &[Form], declared: Option<i16>, window: i16) -> E
 /// The stamps of the usual readings, each once; of all, where none is usual.
 fn different(explained: &Explained) -> Vec<&str> {
     let any_usual = explained.readings.iter().any(|reading| reading.usual);
-    let counted = explained.readings.iter().filter(|reading| reading.usual || !any_usual);
+    let counted = explained
+        .readings
+        .iter()
+        .filter(|reading| reading.usual || !any_usual);
     let mut stamps: Vec<&str> = counted.map(|reading| reading.stamp.as_str()).collect();
     stamps.sort_unstable();
     stamps.dedup();
@@ -175,7 +178,10 @@ fn different(explained: &Explained) -> Vec<&str> {
 }
 
 fn standing(explained: &Explained, declared: Option<i16>) -> Standing {
-    let short = explained.readings.iter().any(|reading| reading.two_digit_year);
+    let short = explained
+        .readings
+        .iter()
+        .any(|reading| reading.two_digit_year);
     match different(explained).len() {
         0 => Standing::Unreadable,
         1 if !short || declared.is_some() => Standing::Certain,
@@ -190,8 +196,11 @@ fn settled_by(
     window: i16,
 ) -> Vec<String> {
     let mut ways = Vec::new();
-    let usual: Vec<&ReadingFacts> =
-        explained.readings.iter().filter(|reading| reading.usual).collect();
+    let usual: Vec<&ReadingFacts> = explained
+        .readings
+        .iter()
+        .filter(|reading| reading.usual)
+        .collect();
     if different(explained).len() > 1 {
         ways.push(
             "another cell of the same form that only one order can read, such as one with a \

@@ -92,7 +92,9 @@ fn comments(job: &Job<'_>, surveyed: &Surveyed, ruled: &Ruled, places: &Places) 
         ],
         ..Comments::default()
     };
-    comments.head.extend(view::survey::remarks(job, &surveyed.ragged));
+    comments
+        .head
+        .extend(view::survey::remarks(job, &surveyed.ragged));
     let style = Style::for_columns(&ruled.columns);
     for column in &ruled.columns {
         let lines = column_comments(column, places, style);
@@ -137,7 +139,10 @@ fn column_comments(column: &ColumnOutlook, places: &Places, style: Style) -> Vec
     }
     lines.extend(column.remarks.iter().cloned());
     for asked in &column.questions {
-        lines.push(format!("? {}", question::sentence(&column.name, asked, places)));
+        lines.push(format!(
+            "? {}",
+            question::sentence(&column.name, asked, places)
+        ));
         for (answer, consequence) in question::answers(asked, style) {
             lines.push(format!("?   {answer}  {consequence}"));
         }

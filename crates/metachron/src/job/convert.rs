@@ -157,7 +157,8 @@ impl Worker {
         for column in 0..self.converters.len() {
             let place = self.converters[column].0;
             let there = place < row.len();
-            self.writer.copy(row, from, place.min(row.len()), &mut done.bytes);
+            self.writer
+                .copy(row, from, place.min(row.len()), &mut done.bytes);
             if self.extras.any() {
                 // A short row is filled up, so that what is added stands
                 // below its name.

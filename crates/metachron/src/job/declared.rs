@@ -38,7 +38,11 @@ pub fn no_such_column(name: &str, columns: &[String]) -> String {
         Some(near) => format!("no column is called `{name}`; did you mean `{near}`?"),
         None => {
             let shown: Vec<String> = columns.iter().take(12).map(|c| format!("`{c}`")).collect();
-            let more = if columns.len() > shown.len() { ", …" } else { "" };
+            let more = if columns.len() > shown.len() {
+                ", …"
+            } else {
+                ""
+            };
             format!(
                 "no column is called `{name}`; there are {}{more}",
                 shown.join(", ")

@@ -102,7 +102,8 @@ fn declare(
     let in_rulings = || path.map_or(String::new(), |path| format!("{}: table", path.display()));
     let is_tsv = sources.iter().all(|source| {
         let path = source.path().unwrap_or(Path::new(""));
-        path.extension().is_some_and(|end| end.eq_ignore_ascii_case("tsv"))
+        path.extension()
+            .is_some_and(|end| end.eq_ignore_ascii_case("tsv"))
     });
     let by_format = match (args.from, is_tsv) {
         (Some(TextFormat::Tsv), _) | (None, true) => Some(b'\t'),
@@ -111,12 +112,16 @@ fn declare(
     if let (Some(TextFormat::Tsv), Some(other)) = (args.from, args.delimiter)
         && other != b'\t'
     {
-        return Err(usage("--from tsv contradicts --delimiter; give one of them"));
+        return Err(usage(
+            "--from tsv contradicts --delimiter; give one of them",
+        ));
     }
     let ruled_delimiter = match ruled.and_then(|table| table.delimiter) {
         Some(letter) => {
             let byte = u8::try_from(letter).ok().filter(u8::is_ascii);
-            Some(byte.with_context(|| format!("{}.delimiter must be an ASCII character", in_rulings()))?)
+            Some(byte.with_context(|| {
+                format!("{}.delimiter must be an ASCII character", in_rulings())
+            })?)
         }
         None => None,
     };
@@ -129,8 +134,13 @@ fn declare(
         }
         None => None,
     };
-    let encoding = match (&args.encoding, ruled.and_then(|table| table.encoding.as_ref())) {
-        (Some(label), _) => Some(encoding_for_label(label).map_err(|why| usage(format!("--encoding: {why}")))?),
+    let encoding = match (
+        &args.encoding,
+        ruled.and_then(|table| table.encoding.as_ref()),
+    ) {
+        (Some(label), _) => {
+            Some(encoding_for_label(label).map_err(|why| usage(format!("--encoding: {why}")))?)
+        }
         (None, Some(label)) => {
             Some(encoding_for_label(label).with_context(|| format!("{}.encoding", in_rulings()))?)
         }

@@ -4,7 +4,9 @@ use super::{Job, Surveyed, declared};
 use crate::run::usage;
 use indexmap::IndexMap;
 use metachron_core::outlook::{ColumnOutlook, foretell, pass};
-use metachron_core::rulings::{ColumnRuling, FormRuling, HeaderLine, NoHeader, Rulings, TableRuling, USUAL_BLANKS};
+use metachron_core::rulings::{
+    ColumnRuling, FormRuling, HeaderLine, NoHeader, Rulings, TableRuling, USUAL_BLANKS,
+};
 use metachron_core::settle::{Passed, settle};
 
 /// Rulings, and what they will do.
@@ -67,9 +69,11 @@ impl Job<'_> {
                 self.declare_on(name, ruling);
             }
         }
-        rulings
-            .column
-            .retain(|name, _| self.asked.iter().any(|&place| self.table.columns()[place] == *name));
+        rulings.column.retain(|name, _| {
+            self.asked
+                .iter()
+                .any(|&place| self.table.columns()[place] == *name)
+        });
         Ok(Some(self.with_settings(&rulings)?))
     }
 
@@ -100,7 +104,11 @@ impl Job<'_> {
     fn declare_on(&self, name: &str, ruling: &mut ColumnRuling) {
         let declared = declared::declared(self.args, name);
         if !declared.forms.is_empty() {
-            ruling.read.forms = declared.forms.into_iter().map(FormRuling::Settled).collect();
+            ruling.read.forms = declared
+                .forms
+                .into_iter()
+                .map(FormRuling::Settled)
+                .collect();
         }
         ruling.read.order = declared.order.or(ruling.read.order);
         ruling.read.century = declared.century.or(ruling.read.century);

@@ -116,10 +116,20 @@ impl Job<'_> {
     fn watch(&self, place: usize) -> Watch {
         let name = &self.table.columns()[place];
         let declared = declared::declared(self.args, name);
-        let ruling = self.rulings.as_ref().and_then(|rulings| rulings.column.get(name));
+        let ruling = self
+            .rulings
+            .as_ref()
+            .and_then(|rulings| rulings.column.get(name));
         let ruled_forms = ruling.map(|ruling| ruling.read.all_forms());
-        let century = declared.century.or(ruling.and_then(|ruling| ruling.read.century));
-        let set: Vec<_> = self.args.set.iter().filter(|set| set.column() == name).collect();
+        let century = declared
+            .century
+            .or(ruling.and_then(|ruling| ruling.read.century));
+        let set: Vec<_> = self
+            .args
+            .set
+            .iter()
+            .filter(|set| set.column() == name)
+            .collect();
         let mut forms = match declared.forms.is_empty() {
             true => ruled_forms.unwrap_or_default(),
             false => declared.forms,

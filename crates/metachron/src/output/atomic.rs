@@ -40,7 +40,10 @@ impl Output {
             anyhow::bail!("{name} is a folder; name a file to write to");
         }
         if meta.is_ok_and(|meta| !meta.is_file()) {
-            let device = File::options().write(true).open(&path).context(name.clone())?;
+            let device = File::options()
+                .write(true)
+                .open(&path)
+                .context(name.clone())?;
             return Ok(Output {
                 name,
                 to: Target::Device(BufWriter::new(device)),

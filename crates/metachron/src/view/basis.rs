@@ -19,7 +19,10 @@ pub fn sentence(form: &FormOutlook, places: &Places) -> String {
                 .collect();
             let mut text = list(&spoken, "and");
             if form.ambiguous > 0 {
-                text.push_str(&format!("; {} fit other orders too", number(form.ambiguous)));
+                text.push_str(&format!(
+                    "; {} fit other orders too",
+                    number(form.ambiguous)
+                ));
             }
             match silent[..] {
                 [] => text.push_str("; none contradicts"),
@@ -38,7 +41,11 @@ pub fn sentence(form: &FormOutlook, places: &Places) -> String {
             }
         }
         Rest::NothingSettles => {
-            let orders: Vec<&str> = form.orders.iter().map(|order| order.order.words()).collect();
+            let orders: Vec<&str> = form
+                .orders
+                .iter()
+                .map(|order| order.order.words())
+                .collect();
             format!(
                 "every cell fits {}; {} stay open",
                 list(&orders, "and"),

@@ -49,15 +49,31 @@ pub fn explained(explained: &Explained) -> String {
 }
 
 fn usual(explained: &Explained) -> usize {
-    explained.readings.iter().filter(|reading| reading.usual).count()
+    explained
+        .readings
+        .iter()
+        .filter(|reading| reading.usual)
+        .count()
 }
 
 fn readings(readings: &[ReadingFacts]) -> String {
     let mut table = plain_table();
     for reading in readings {
-        let order = reading.order.map_or(reading.kind.name(), |order| order.words());
-        let note = if reading.usual { "" } else { "nobody is known to write so" };
-        table.add_row([&reading.stamp, &reading.in_words, &reading.form, order, note]);
+        let order = reading
+            .order
+            .map_or(reading.kind.name(), |order| order.words());
+        let note = if reading.usual {
+            ""
+        } else {
+            "nobody is known to write so"
+        };
+        table.add_row([
+            &reading.stamp,
+            &reading.in_words,
+            &reading.form,
+            order,
+            note,
+        ]);
     }
     lines(&table)
 }
@@ -78,5 +94,7 @@ fn plain_table() -> Table {
 
 fn lines(table: &Table) -> String {
     let text = table.to_string();
-    text.lines().map(|line| format!(" {}\n", line.trim_end())).collect()
+    text.lines()
+        .map(|line| format!(" {}\n", line.trim_end()))
+        .collect()
 }

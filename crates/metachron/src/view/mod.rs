@@ -31,7 +31,9 @@ pub fn width() -> Option<u16> {
 /// Breaks `text` into lines of at most `width` characters, each behind
 /// `indent` spaces.
 pub fn wrap(text: &str, indent: usize, width: Option<u16>) -> String {
-    let room = width.map_or(usize::MAX, |width| usize::from(width).saturating_sub(indent));
+    let room = width.map_or(usize::MAX, |width| {
+        usize::from(width).saturating_sub(indent)
+    });
     let mut lines = vec![String::new()];
     for word in text.split(' ') {
         let last = lines.len() - 1;

@@ -28,7 +28,9 @@ impl Places {
         let file = self.files.iter().rev().find(|(_, first)| *first <= row);
         match (self.files.len(), file) {
             (2.., Some((name, first))) => {
-                let short = Path::new(name).file_name().map(|name| name.to_string_lossy());
+                let short = Path::new(name)
+                    .file_name()
+                    .map(|name| name.to_string_lossy());
                 let name = short.as_deref().unwrap_or(name);
                 format!("{name} row {}", row - first + 1)
             }

@@ -41,7 +41,9 @@ pub fn sentence(column: &str, question: &Question, places: &Places) -> String {
     let fit = if question.cells == 1 { "fits" } else { "fit" };
     let are = if question.cells == 1 { "is" } else { "are" };
     match question.topic {
-        Topic::Order => format!("{column}: {cells} {example} {fit} several orders. Which is right?"),
+        Topic::Order => {
+            format!("{column}: {cells} {example} {fit} several orders. Which is right?")
+        }
         Topic::Century => format!(
             "{column}: {cells} {example} with a two-digit year. Which hundred years do they stand for?"
         ),

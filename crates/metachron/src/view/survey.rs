@@ -17,8 +17,10 @@ pub fn survey(job: &Job<'_>, surveyed: &Surveyed, ruled: &Ruled, talk: Talk) -> 
     let width = super::width();
     let places = places(job, surveyed);
     let mut text = table_facts(job, surveyed, width);
-    let (temporal, passed): (Vec<_>, Vec<_>) =
-        ruled.columns.iter().partition(|column| column.kind.is_some());
+    let (temporal, passed): (Vec<_>, Vec<_>) = ruled
+        .columns
+        .iter()
+        .partition(|column| column.kind.is_some());
     if !temporal.is_empty() {
         text.push('\n');
         text.push_str(&overview(&temporal, width));
@@ -86,7 +88,11 @@ pub fn remarks(job: &Job<'_>, ragged: &Ragged) -> Vec<String> {
                 format!("{of}line {} has {}", row.line, row.cells)
             })
             .collect();
-        let more = if ragged.rows > first.len() as u64 { ", …" } else { "" };
+        let more = if ragged.rows > first.len() as u64 {
+            ", …"
+        } else {
+            ""
+        };
         remarks.push(format!(
             "{} fewer or more than {} cells: {}{more}; kept as they came",
             match ragged.rows {
@@ -108,8 +114,20 @@ fn overview(columns: &[&ColumnOutlook], width: Option<u16>) -> String {
         table.set_content_arrangement(ContentArrangement::Dynamic);
         table.set_width(width);
     }
-    let head = ["column", "kind", "certain", "settled", "open", "unreadable", "blank", "earliest", "latest"];
-    table.set_header(head.map(|name| comfy_table::Cell::new(name).add_attribute(comfy_table::Attribute::Dim)));
+    let head = [
+        "column",
+        "kind",
+        "certain",
+        "settled",
+        "open",
+        "unreadable",
+        "blank",
+        "earliest",
+        "latest",
+    ];
+    table.set_header(
+        head.map(|name| comfy_table::Cell::new(name).add_attribute(comfy_table::Attribute::Dim)),
+    );
     table.enforce_styling();
     for column in columns {
         let waiting = |cells: u64| {
@@ -137,13 +155,19 @@ fn overview(columns: &[&ColumnOutlook], width: Option<u16>) -> String {
         }
     }
     let lines = table.to_string();
-    lines.lines().map(|line| format!(" {}\n", line.trim_end())).collect()
+    lines
+        .lines()
+        .map(|line| format!(" {}\n", line.trim_end()))
+        .collect()
 }
 
 /// The forms of a column, what each rests on, and what waits.
 fn one_column(column: &ColumnOutlook, places: &Places, width: Option<u16>) -> String {
     let kind = column.kind.map_or("", |kind| kind.name());
-    let mut text = format!("{STRONG}{}{STRONG:#}  {FAINT}{kind}{FAINT:#}\n", column.name);
+    let mut text = format!(
+        "{STRONG}{}{STRONG:#}  {FAINT}{kind}{FAINT:#}\n",
+        column.name
+    );
     for form in &column.forms {
         let _ = writeln!(text, "  {}", basis::patterns(form));
         text.push_str(&wrap(&basis::cells(form, places), 6, width));
@@ -168,7 +192,11 @@ fn one_column(column: &ColumnOutlook, places: &Places, width: Option<u16>) -> St
         .map(|blank| format!("{} ({})", cell(&blank.text), number(blank.cells)))
         .collect();
     if !markers.is_empty() {
-        text.push_str(&wrap(&format!("read as blank: {}", list(&markers, "and")), 2, width));
+        text.push_str(&wrap(
+            &format!("read as blank: {}", list(&markers, "and")),
+            2,
+            width,
+        ));
     }
     for remark in &column.remarks {
         text.push_str(&wrap(remark, 2, width));
@@ -195,13 +223,21 @@ fn waits(waiting: &Waiting, places: &Places, width: Option<u16>) -> String {
 fn passed_through(passed: &[&ColumnOutlook], talk: Talk, width: Option<u16>) -> String {
     let mut text = String::new();
     let with = |test: fn(&PassedOutlook) -> bool| -> Vec<&str> {
-        let fitting = passed.iter().filter(|c| c.passed.as_ref().is_some_and(test));
+        let fitting = passed
+            .iter()
+            .filter(|c| c.passed.as_ref().is_some_and(test));
         fitting.map(|column| column.name.as_str()).collect()
     };
     for (what, names) in [
-        ("no dates or times", with(|why| matches!(why, PassedOutlook::NoDates))),
+        (
+            "no dates or times",
+            with(|why| matches!(why, PassedOutlook::NoDates)),
+        ),
         ("no cells", with(|why| matches!(why, PassedOutlook::Empty))),
-        ("without a ruling", with(|why| matches!(why, PassedOutlook::NotAsked))),
+        (
+            "without a ruling",
+            with(|why| matches!(why, PassedOutlook::NotAsked)),
+        ),
     ] {
         if names.is_empty() {
             continue;
@@ -214,7 +250,10 @@ fn passed_through(passed: &[&ColumnOutlook], talk: Talk, width: Option<u16>) -> 
             0 => String::new(),
             more => format!(" and {} more", number(more as u64)),
         };
-        let line = format!("Passed through, {what}: {}{more}", names[..shown].join(", "));
+        let line = format!(
+            "Passed through, {what}: {}{more}",
+            names[..shown].join(", ")
+        );
         text.push('\n');
         text.push_str(&wrap(&line, 0, width));
     }
@@ -235,7 +274,11 @@ pub fn questions(columns: &[ColumnOutlook], places: &Places, width: Option<u16>)
             if text.is_empty() {
                 let _ = writeln!(text, "\n{STRONG}Questions{STRONG:#}");
             }
-            text.push_str(&wrap(&question::sentence(&column.name, asked, places), 2, width));
+            text.push_str(&wrap(
+                &question::sentence(&column.name, asked, places),
+                2,
+                width,
+            ));
             let answers = question::answers(asked, style);
             let typed = answers.iter().map(|(typed, _)| typed.chars().count()).max();
             for (answer, consequence) in &answers {

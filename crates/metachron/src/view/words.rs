@@ -5,7 +5,7 @@ pub fn number(value: u64) -> String {
     let digits = value.to_string();
     let mut text = String::with_capacity(digits.len() + digits.len() / 3);
     for (place, digit) in digits.chars().enumerate() {
-        if place > 0 && (digits.len() - place) % 3 == 0 {
+        if place > 0 && (digits.len() - place).is_multiple_of(3) {
             text.push(',');
         }
         text.push(digit);

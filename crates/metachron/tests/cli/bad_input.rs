@@ -1,0 +1,214 @@
+use crate::harness::{Folder, holds};
+
+/// One clear message, the right status, nothing under the target's name.
+#[track_caller]
+fn fails(folder: &Folder, args: &[&str], status: i32, message: &str) {
+    let before = folder.files();
+    let run = folder.run(args).status(status);
+    holds(&run.err, &[message]);
+    assert_eq!(run.out, "");
+    assert!(!run.err.contains("panicked"), "{}", run.err);
+    assert_eq!(folder.files(), before, "something was left behind");
+}
+
+#[test]
+fn inputs_that_cannot_be_read() {
+    let folder = Folder::new();
+    std::fs::create_dir(folder.path("folder")).unwrap();
+    for (name, bytes) in [
+        ("empty.csv", &b""[..]),
+        ("binary.csv", b"\x7fELF\x02\x01\0\0\0"),
+        ("nul.csv", b"d,n\n2024-03-05,a\0b\n"),
+        (
+            "quote.csv",
+            b"d,n\n2024-03-05,1\n2024-03-06,\"2\n2024-03-07,3\n",
+        ),
+    ] {
+        folder.write(name, bytes);
+    }
+    for (name, message) in [
+        ("missing.csv", "missing.csv: No such file"),
+        ("folder", "folder is a folder"),
+        ("empty.csv", "empty.csv is empty"),
+        ("binary.csv", "not text: it has a NUL byte at offset 6"),
+        ("nul.csv", "name its encoding with --encoding"),
+        (
+            "quote.csv",
+            "line 3: the quote that opens here is never closed",
+        ),
+    ] {
+        for command in ["survey", "settle"] {
+            fails(&folder, &[command, name], 1, message);
+        }
+        fails(&folder, &["convert", name, "-o", "out.csv"], 1, message);
+    }
+    // Each message says what to do, and doing it helps.
+    folder
+        .run(&["survey", "nul.csv", "--encoding", "utf-8"])
+        .status(0);
+    folder
+        .run(&["survey", "quote.csv", "--quote", "none"])
+        .status(0);
+}
+
+#[test]
+fn wrong_usage() {
+    let folder = Folder::with("x.csv", "due,n\n2024-03-05,1\n");
+    for (args, message) in [
+        (
+            &["survey", "x.csv", "-c", "due", "-c", "due"][..],
+            "named twice",
+        ),
+        (&["survey", "x.csv", "-c", "deu"], "did you mean `due`?"),
+        (
+            &["survey", "x.csv", "--set", "deu.kind=date"],
+            "did you mean `due`?",
+        ),
+        (
+            &["survey", "x.csv", "--set", "due.kinds=date"],
+            "did you mean `kind`?",
+        ),
+        (&["survey", "x.csv", "--set", "due"], "COLUMN.KEY=VALUE"),
+        (&["survey", "x.csv", "--read-order", "dym2"], "use dmy, mdy"),
+        (
+            &["survey", "x.csv", "--read-form", "dd/mm/yyyy"],
+            "months are M and MM",
+        ),
+        (
+            &[
+                "survey",
+                "x.csv",
+                "--read-form",
+                "d/M/yyyy",
+                "--read-order",
+                "mdy",
+            ],
+            "contradicts",
+        ),
+        (
+            &["survey", "x.csv", "--from", "tsv", "--delimiter", ";"],
+            "contradicts",
+        ),
+        (
+            &["survey", "x.csv", "--encoding", "latin-99"],
+            "no encoding is called",
+        ),
+        (
+            &["survey", "x.csv", "--century", "99999"],
+            "first year of a hundred",
+        ),
+        (
+            &["survey", "x.csv", "--now", "yesterday"],
+            "give an instant",
+        ),
+        (&["survey", "x.csv", "x.csv"], "given twice"),
+        (&["survey"], "required"),
+        (
+            &["convert", "x.csv", "-o", "x.csv"],
+            "would be written over",
+        ),
+        (
+            &["convert", "x.csv", "-o", "out.csv", "--review", "out.csv"],
+            "two outputs",
+        ),
+        (
+            &["convert", "x.csv", "-o", "out.docx"],
+            "cannot write .docx",
+        ),
+        (&["convert", "x.csv", "--json"], "--output"),
+        (&["settle", "x.csv", "-o", "x.csv"], "would be written over"),
+    ] {
+        fails(&folder, args, 2, message);
+    }
+}
+
+#[test]
+fn outputs_that_cannot_be_written() {
+    let folder = Folder::with("x.csv", "d\n2024-03-05\n");
+    fails(
+        &folder,
+        &["convert", "x.csv", "-o", "no/folder/out.csv"],
+        1,
+        "there is no folder",
+    );
+    std::fs::create_dir(folder.path("out.csv")).unwrap();
+    fails(
+        &folder,
+        &["convert", "x.csv", "-o", "out.csv"],
+        1,
+        "is a folder",
+    );
+}
+
+#[test]
+#[cfg(target_os = "linux")]
+fn a_full_disk_is_told() {
+    let folder = Folder::with("x.csv", "d\n2024-03-05\n");
+    fails(
+        &folder,
+        &["convert", "x.csv", "-o", "/dev/full", "--review", "r.csv"],
+        1,
+        "No space left",
+    );
+    fails(
+        &folder,
+        &["convert", "x.csv", "-o", "c.csv", "--summary", "/dev/full"],
+        1,
+        "No space left",
+    );
+}
+
+#[test]
+#[cfg(unix)]
+fn a_closed_pipe_is_no_error() {
+    use std::io::Read;
+    use std::process::{Command, Stdio};
+    let rows: String = (0..100_000).map(|n| format!("{n},2024-03-05\n")).collect();
+    let folder = Folder::with("x.csv", format!("n,d\n{rows}"));
+    let mut child = Command::new(env!("CARGO_BIN_EXE_metachron"))
+        .args(["convert", "x.csv", "-q"])
+        .current_dir(folder.path(""))
+        .stdout(Stdio::piped())
+        .stderr(Stdio::piped())
+        .spawn()
+        .unwrap();
+    let mut first = [0; 10];
+    child.stdout.take().unwrap().read_exact(&mut first).unwrap();
+    let output = child.wait_with_output().unwrap();
+    assert_eq!(String::from_utf8(output.stderr).unwrap(), "");
+    assert_eq!(output.status.code(), Some(0));
+}
+
+#[test]
+fn a_crash_leaves_the_old_file() {
+    let folder = Folder::with("x.csv", "d,n\n2024-03-05,1\n2024-03-06,\"2\n");
+    folder.write("out.csv", "as it was\n");
+    folder.write("out.review.csv", "as it was\n");
+    folder.run(&["convert", "x.csv", "-o", "out.csv"]).status(1);
+    assert_eq!(folder.read("out.csv"), "as it was\n");
+    assert_eq!(folder.read("out.review.csv"), "as it was\n");
+    assert_eq!(folder.files(), ["out.csv", "out.review.csv", "x.csv"]);
+}
+
+#[test]
+fn huge_cells_and_wide_tables_are_tables() {
+    let huge = "x".repeat(10 << 20);
+    let folder = Folder::with(
+        "huge.csv",
+        format!("d,n\n2024-03-05,{huge}\n{huge},2\n2024-03-06,3\n"),
+    );
+    folder
+        .run(&["convert", "huge.csv", "-o", "out.csv"])
+        .status(3);
+    let clean = folder.read("out.csv");
+    assert!(clean.starts_with("d,n\n2024-03-05,xxx") && clean.ends_with("\n,2\n2024-03-06,3\n"));
+
+    let names: Vec<String> = (0..10_000).map(|n| format!("c{n}")).collect();
+    let cells = vec!["2024-03-05"; 10_000].join(",");
+    folder.write(
+        "wide.csv",
+        format!("{}\n{cells}\n{cells}\n", names.join(",")),
+    );
+    let run = folder.run(&["convert", "wide.csv"]).status(0);
+    assert_eq!(run.out, folder.read("wide.csv"));
+}

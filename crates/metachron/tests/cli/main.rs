@@ -1,0 +1,11 @@
+//! End-to-end runs of the program: a fresh folder, a command, what it
+//! printed, what it wrote.
+
+mod bad_input;
+mod convert;
+mod demo;
+mod explain;
+mod harness;
+mod rulings;
+mod survey;
+mod tables;
