@@ -210,3 +210,6 @@ impl Rulings {
         }
     }
 }
+
+#[cfg(test)]
+mod tests;

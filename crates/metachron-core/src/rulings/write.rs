@@ -2,7 +2,7 @@
 
 use super::Rulings;
 use std::collections::HashMap;
-use toml_edit::{DocumentMut, Item, Table};
+use toml_edit::{DocumentMut, Item};
 
 /// What is written above the parts of a rulings file.
 #[derive(Clone, Debug, Default)]
@@ -51,19 +51,9 @@ fn finish(document: DocumentMut, foot: &[String]) -> String {
 
 /// Turns an inline table into one with a header of its own.
 fn open(item: &mut Item) {
-    let inline = std::mem::take(item);
-    *item = match inline.into_table() {
-        Ok(mut table) => {
-            table.set_dotted(false);
-            // Short enough to stand on lines of their own.
-            table.fmt();
-            Item::Table(table)
-        }
-        Err(other) => other,
-    };
-    if let Item::Table(table) = item {
+    if let Ok(mut table) = std::mem::take(item).into_table() {
         table.decor_mut().set_prefix("\n");
-        let _: &Table = table;
+        *item = Item::Table(table);
     }
 }
 
@@ -72,8 +62,9 @@ fn lines(comment: &[String]) -> String {
         .iter()
         .map(|line| match line.is_empty() {
             true => "#\n".to_owned(),
-            // A cell's text may hold a line break, which would end the comment.
-            false => format!("# {}\n", line.replace(['\n', '\r'], " ")),
+            // A cell's text may hold a line break, which would end the comment,
+            // and other control characters, which TOML forbids in it.
+            false => format!("# {}\n", line.replace(char::is_control, " ")),
         })
         .collect()
 }

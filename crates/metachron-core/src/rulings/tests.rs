@@ -1,0 +1,116 @@
+use super::*;
+use proptest::prelude::*;
+
+fn form() -> impl Strategy<Value = FormRuling> {
+    let pattern = prop::sample::select(vec![
+        "dd/MM/yyyy",
+        "M/d/yy",
+        "yyyy-MM-dd'T'HH:mm:ss.SXXX",
+        "d'th' 'of' MMMM yyyy",
+        "h:mm a",
+    ]);
+    let form = pattern.prop_map(|pattern| pattern.parse().unwrap());
+    prop_oneof![
+        form.clone().prop_map(FormRuling::Settled),
+        prop::collection::vec(form, 0..3).prop_map(FormRuling::Open),
+    ]
+}
+
+fn column() -> impl Strategy<Value = ColumnRuling> {
+    (
+        prop::sample::select(Kind::ALL.to_vec()),
+        prop::collection::vec(form(), 0..4),
+        prop::option::of(prop::sample::select(Order::ALL.to_vec())),
+        prop::option::of(0..2100_i16),
+        prop::option::of(prop::collection::vec(".{0,6}", 0..3)),
+        prop::option::of(".{1,8}"),
+    )
+        .prop_map(|(kind, forms, order, century, blanks, name)| ColumnRuling {
+            kind,
+            read: ReadRuling {
+                forms,
+                order,
+                century,
+                blanks,
+            },
+            write: WriteRuling { name },
+        })
+}
+
+proptest! {
+    /// Whatever is written is read back, whatever the names and comments.
+    #[test]
+    fn what_is_written_is_read_back(
+        columns in prop::collection::vec((".{0,10}", column()), 0..4),
+        comment in "(.|\n|\t|\u{7}){0,30}",
+        header_line in prop::option::of(1..9_u32),
+    ) {
+        let mut rulings = Rulings::new(TableRuling {
+            delimiter: Some('\t'),
+            header_line: header_line.map(HeaderLine::Line),
+            ..TableRuling::default()
+        });
+        let mut comments = Comments::default();
+        comments.head.push(comment.clone());
+        comments.foot.push(comment.clone());
+        for (name, ruling) in columns {
+            comments.columns.insert(name.clone(), vec![comment.clone()]);
+            rulings.column.insert(name, ruling);
+        }
+        let text = seal(&rulings.to_toml(&comments));
+        prop_assert_eq!(Rulings::from_toml(&text).unwrap(), rulings);
+        prop_assert!(seal_is_whole(&text));
+    }
+
+    /// A setting is what the same line in the file would be.
+    #[test]
+    fn a_setting_is_a_line_of_the_file(name in "[a-z][a-z .'=]{0,8}", year in 0..2100_i16) {
+        let mut rulings = Rulings::new(TableRuling::default());
+        let ruling = "kind = \"date\"";
+        let ruling: ColumnRuling = toml::from_str(ruling).unwrap();
+        rulings.column.insert(name.clone(), ruling);
+        let setting: Setting = format!("\"{name}\".read.century={year}").parse().unwrap();
+        prop_assert_eq!(setting.column(), name.as_str());
+        prop_assert_eq!(setting.century(), Some(year));
+        let set = rulings.with_settings(&[setting]).unwrap();
+        prop_assert_eq!(set.column[&name].read.century, Some(year));
+    }
+}
+
+#[test]
+fn settings_that_cannot_be_used() {
+    for (text, message) in [
+        ("due", "COLUMN.KEY=VALUE"),
+        ("due=date", "the key is missing"),
+        ("loaned out.kind=date", "in quotes"),
+    ] {
+        let error = text.parse::<Setting>().unwrap_err().to_string();
+        assert!(error.contains(message), "{error}");
+    }
+}
+
+#[test]
+fn bare_words_and_lists_are_values() {
+    let rulings = Rulings::from_toml("metachron = 1\n[column.due]\nkind = \"date\"\n").unwrap();
+    let set = |text: &str| {
+        let settings = [text.parse().unwrap()];
+        rulings.with_settings(&settings).map(|rulings| rulings.column["due"].clone())
+    };
+    assert_eq!(set("due.read.order=dmy").unwrap().read.order, Some(Order::Dmy));
+    assert_eq!(set("due.kind='instant'").unwrap().kind, Kind::Instant);
+    let forms = set("due.read.forms=[['d/M/yyyy', 'M/d/yyyy']]").unwrap().read.forms;
+    assert!(matches!(&forms[..], [FormRuling::Open(two)] if two.len() == 2));
+    assert!(set("due.read.forms=d/M/yyyy").is_err(), "forms are a list");
+    assert!(set("due.kind.x=1").is_err());
+}
+
+#[test]
+fn a_header_line_is_a_number_or_none() {
+    let table = |line: &str| {
+        let text = format!("metachron = 1\n[table]\nheader-line = {line}\n");
+        Rulings::from_toml(&text).map(|rulings| rulings.table.header_line)
+    };
+    assert_eq!(table("4").unwrap(), Some(HeaderLine::Line(4)));
+    assert_eq!(table("\"none\"").unwrap(), Some(HeaderLine::None(NoHeader::None)));
+    assert!(table("\"first\"").is_err());
+}
