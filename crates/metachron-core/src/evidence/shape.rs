@@ -7,6 +7,7 @@ use crate::lex::{Lexed, Marks};
 use crate::reading::{Outcome, Readings, Stamps};
 use crate::stamp::Stamp;
 use jiff::civil::Time;
+use std::collections::BTreeMap;
 
 /// The cells of one shape.
 #[derive(Clone, Debug)]
@@ -55,14 +56,16 @@ pub struct Writing {
 }
 
 /// The stamps that one candidate reads.
-#[derive(Clone, Copy, Debug, Default, PartialEq)]
+#[derive(Clone, Debug, Default, PartialEq)]
 pub struct Span {
     /// The earliest, marker dates left out.
     pub earliest: Option<Stamp>,
     /// The latest, marker dates left out.
     pub latest: Option<Stamp>,
-    /// The two-digit years there are, a bit each.
-    pub short_years: u128,
+    /// The two-digit years there are, each with the earliest and the latest
+    /// stamp in it, read as 20yy. Stamps with two-digit years are not in
+    /// `earliest` and `latest`, which wait for no century.
+    pub short_years: BTreeMap<u8, (Stamp, Stamp)>,
 }
 
 impl Default for Writing {
@@ -92,12 +95,38 @@ impl Span {
         self.latest = Some(self.latest.map_or(stamp, |known| known.max(stamp)));
     }
 
+    fn add_short(&mut self, year: u8, stamp: Stamp) {
+        let (earliest, latest) = self.short_years.entry(year).or_insert((stamp, stamp));
+        *earliest = stamp.min(*earliest);
+        *latest = stamp.max(*latest);
+    }
+
     /// Takes the stamps of `other` in.
-    pub fn merge(&mut self, other: Span) {
+    pub fn merge(&mut self, other: &Span) {
         for stamp in [other.earliest, other.latest].into_iter().flatten() {
             self.add(stamp);
         }
-        self.short_years |= other.short_years;
+        for (&year, &(earliest, latest)) in &other.short_years {
+            self.add_short(year, earliest);
+            self.add_short(year, latest);
+        }
+    }
+
+    /// The earliest and the latest stamp, two-digit years placed in
+    /// `century`.
+    pub fn bounds(&self, century: Century) -> (Option<Stamp>, Option<Stamp>) {
+        let mut all = Span {
+            earliest: self.earliest,
+            latest: self.latest,
+            ..Span::default()
+        };
+        if let Century::Window(_) = century {
+            for (&year, &(earliest, latest)) in &self.short_years {
+                all.add(earliest.in_year(century.year(year)));
+                all.add(latest.in_year(century.year(year)));
+            }
+        }
+        (all.earliest, all.latest)
     }
 }
 
@@ -191,11 +220,10 @@ impl ShapeEvidence {
         for (place, (span, candidate)) in self.spans.iter_mut().zip(candidates).enumerate() {
             let Ok(stamp) = stamps[place] else { continue };
             debug_assert!(outcome.reads(place));
-            if !stamp.date().is_some_and(is_marker) {
-                span.add(stamp);
-            }
-            if let Some(short) = candidate.reader.short_year(cell) {
-                span.short_years |= 1 << short;
+            match candidate.reader.short_year(cell) {
+                Some(short) => span.add_short(short, stamp),
+                None if !stamp.date().is_some_and(is_marker) => span.add(stamp),
+                None => {}
             }
         }
     }
@@ -203,7 +231,7 @@ impl ShapeEvidence {
     pub(super) fn merge(&mut self, later: ShapeEvidence, by: u64) {
         self.writing.merge(later.writing);
         for (span, more) in self.spans.iter_mut().zip(later.spans) {
-            span.merge(more);
+            span.merge(&more);
         }
         for tally in later.tallies {
             let same =

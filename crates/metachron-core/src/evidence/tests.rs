@@ -75,6 +75,6 @@ fn marker_dates_are_counted_and_kept_out_of_the_span() {
     let evidence = survey(&cells);
     let column = &evidence.columns[0];
     assert_eq!(column.markers, [(jiff::civil::date(9999, 12, 31), 2)]);
-    let span = column.shapes[0].spans[0];
+    let span = &column.shapes[0].spans[0];
     assert_eq!(span.latest.unwrap().to_string(), "2024-01-01");
 }

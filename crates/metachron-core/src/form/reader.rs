@@ -195,6 +195,15 @@ impl Reader {
         (bit(self.day) | bit(self.month), bit(self.hour))
     }
 
+    /// The tokens of the month's and of the weekday's name, a bit each.
+    pub(crate) fn names(&self) -> (u32, u32) {
+        let bit = |slot: Slot| match slot {
+            Slot::Name(token) => 1 << token,
+            _ => 0,
+        };
+        (bit(self.month), bit(self.weekday))
+    }
+
     /// Reads `cell`, which must be of the shape that this reader was fitted
     /// to.
     ///

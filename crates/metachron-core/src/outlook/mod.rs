@@ -155,7 +155,7 @@ pub fn foretell(
     }
     cells.unreadable += evidence.others.count;
     cells.blank = evidence.blank();
-    let span = span_of(evidence, &judged);
+    let (earliest, latest) = span_of(evidence, &judged).bounds(ruling.read.window());
     let text_of = |stamp: Option<Stamp>| Some(to_kind(stamp?, ruling.kind).to_string());
     let two_digit_years = two_digit_years(evidence, ruling, &plans, &judged);
     let questions = question::questions(&question::Facts {
@@ -171,8 +171,8 @@ pub fn foretell(
         kind: Some(ruling.kind),
         passed: None,
         cells,
-        earliest: text_of(span.earliest),
-        latest: text_of(span.latest),
+        earliest: text_of(earliest),
+        latest: text_of(latest),
         forms: forms::forms(evidence, ruling, &plans),
         two_digit_years,
         blanks: blanks(evidence),
@@ -236,12 +236,9 @@ fn span_of(evidence: &ColumnEvidence, judged: &[Judged<'_>]) -> Span {
     for cell in judged {
         if let Judgement::Certain(place) | Judgement::Settled(place) = cell.judgement
             && !taken.contains(&(cell.shape, place))
-            && !evidence.shapes[cell.shape].readings.candidates()[place]
-                .reader
-                .has_two_digit_year()
         {
             taken.push((cell.shape, place));
-            span.merge(evidence.shapes[cell.shape].spans[place]);
+            span.merge(&evidence.shapes[cell.shape].spans[place]);
         }
     }
     span

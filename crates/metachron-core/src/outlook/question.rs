@@ -198,7 +198,10 @@ pub fn in_words(stamp: Stamp) -> String {
     match stamp {
         Stamp::Date(_) | Stamp::Time(_) => day,
         Stamp::DateTime(at) => format!("{day}, {}", Stamp::Time(at.time())),
-        Stamp::Instant(_) => format!("{day}, {stamp}"),
+        Stamp::Instant(at) => {
+            let time = jiff::tz::Offset::UTC.to_datetime(at).time();
+            format!("{day}, {} UTC", Stamp::Time(time))
+        }
     }
 }
 

@@ -94,11 +94,19 @@ fn bare_words_and_lists_are_values() {
     let rulings = Rulings::from_toml("metachron = 1\n[column.due]\nkind = \"date\"\n").unwrap();
     let set = |text: &str| {
         let settings = [text.parse().unwrap()];
-        rulings.with_settings(&settings).map(|rulings| rulings.column["due"].clone())
+        rulings
+            .with_settings(&settings)
+            .map(|rulings| rulings.column["due"].clone())
     };
-    assert_eq!(set("due.read.order=dmy").unwrap().read.order, Some(Order::Dmy));
+    assert_eq!(
+        set("due.read.order=dmy").unwrap().read.order,
+        Some(Order::Dmy)
+    );
     assert_eq!(set("due.kind='instant'").unwrap().kind, Kind::Instant);
-    let forms = set("due.read.forms=[['d/M/yyyy', 'M/d/yyyy']]").unwrap().read.forms;
+    let forms = set("due.read.forms=[['d/M/yyyy', 'M/d/yyyy']]")
+        .unwrap()
+        .read
+        .forms;
     assert!(matches!(&forms[..], [FormRuling::Open(two)] if two.len() == 2));
     assert!(set("due.read.forms=d/M/yyyy").is_err(), "forms are a list");
     assert!(set("due.kind.x=1").is_err());
@@ -111,6 +119,9 @@ fn a_header_line_is_a_number_or_none() {
         Rulings::from_toml(&text).map(|rulings| rulings.table.header_line)
     };
     assert_eq!(table("4").unwrap(), Some(HeaderLine::Line(4)));
-    assert_eq!(table("\"none\"").unwrap(), Some(HeaderLine::None(NoHeader::None)));
+    assert_eq!(
+        table("\"none\"").unwrap(),
+        Some(HeaderLine::None(NoHeader::None))
+    );
     assert!(table("\"first\"").is_err());
 }

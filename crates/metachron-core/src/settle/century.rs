@@ -86,7 +86,10 @@ pub fn short_years(forms: &[FormRuling], evidence: &ColumnEvidence) -> u128 {
             };
             for (candidate, span) in candidates.iter().zip(&shape.spans) {
                 if candidate.reader.reads_alike(&reader) {
-                    years |= span.short_years;
+                    years |= span
+                        .short_years
+                        .keys()
+                        .fold(0, |bits, year| bits | 1 << year);
                 }
             }
         }

@@ -110,9 +110,11 @@ fn settle_form(shape: &ShapeEvidence, declared: &Declared) -> Option<FormRuling>
 /// The form as the cells write it: with two digits where every cell has two,
 /// with names in full where some cell has them in full.
 fn as_written(form: &Form, shape: &ShapeEvidence, place: usize) -> Form {
-    let (date, hour) = shape.readings.candidates()[place].reader.free_numbers();
+    let reader = &shape.readings.candidates()[place].reader;
+    let (date, hour) = reader.free_numbers();
+    let (month, weekday) = reader.names();
     let always = |tokens: u32| tokens != 0 && tokens & !shape.writing.always_pairs == 0;
-    let wide = shape.writing.ever_wide != 0;
+    let wide = |tokens: u32| tokens & shape.writing.ever_wide != 0;
     form.map_fields(|field| match field {
         Field::Day(Digits::Free) | Field::Month(Digits::Free) if always(date) => {
             field.in_two_digits()
@@ -120,8 +122,8 @@ fn as_written(form: &Form, shape: &ShapeEvidence, place: usize) -> Form {
         Field::Hour(Digits::Free) | Field::Hour12(Digits::Free) if always(hour) => {
             field.in_two_digits()
         }
-        Field::MonthName(_) if wide => Field::MonthName(Width::Wide),
-        Field::Weekday(_) if wide => Field::Weekday(Width::Wide),
+        Field::MonthName(_) if wide(month) => Field::MonthName(Width::Wide),
+        Field::Weekday(_) if wide(weekday) => Field::Weekday(Width::Wide),
         other => other,
     })
 }

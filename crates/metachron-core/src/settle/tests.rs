@@ -71,6 +71,8 @@ fn columns_settled_by_their_own_cells() {
         ),
         (&["5 March 2024", "12 May 2024"], "date: d MMMM yyyy"),
         (&["5 Mar 2024", "12 May 2024"], "date: d MMM yyyy"),
+        (&["Tue 5 March 2024"], "date: EEE d MMMM yyyy"),
+        (&["Tuesday 5 Mar 2024"], "date: EEEE d MMM yyyy"),
         (
             &["2024-03-05 09:30", "2024-03-05"],
             "datetime: yyyy-MM-dd HH:mm; yyyy-MM-dd",

@@ -57,6 +57,27 @@ impl Stamp {
         }
     }
 
+    /// The same day and time in another year; 29 February becomes the 28th
+    /// where that year has none.
+    pub(crate) fn in_year(self, year: i16) -> Stamp {
+        let moved = |date: civil::Date| date.with().year(year).build();
+        let moved = |date: civil::Date| {
+            let before = || date.yesterday().ok().and_then(|date| moved(date).ok());
+            moved(date).ok().or_else(before).unwrap_or(date)
+        };
+        match self {
+            Stamp::Date(date) => Stamp::Date(moved(date)),
+            Stamp::DateTime(at) => Stamp::DateTime(moved(at.date()).to_datetime(at.time())),
+            Stamp::Instant(at) => {
+                let utc = jiff::tz::Offset::UTC;
+                let at = utc.to_datetime(at);
+                let there = moved(at.date()).to_datetime(at.time());
+                utc.to_timestamp(there).map_or(self, Stamp::Instant)
+            }
+            Stamp::Time(_) => self,
+        }
+    }
+
     /// Appends the ISO 8601 text (ISO 8601-1:2019 §5.2–5.4) to `out`.
     ///
     /// Seconds are always written; a fraction only as far as it is not zero;

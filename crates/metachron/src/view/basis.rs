@@ -8,7 +8,7 @@ use metachron_core::outlook::{FormOutlook, OrderCount, Rest};
 pub fn sentence(form: &FormOutlook, places: &Places) -> String {
     let speaking = || form.orders.iter().filter(|order| order.only > 0);
     match form.rests_on {
-        Rest::OneWay => "there is one way to read it".to_owned(),
+        Rest::OneWay => "one way to read it".to_owned(),
         Rest::Cells => {
             let spoken: Vec<String> = speaking().map(|order| only(order, places)).collect();
             let silent: Vec<&str> = form

@@ -10,6 +10,7 @@ use crate::command::survey::places;
 use crate::job::{Job, Ragged, Ruled, Surveyed};
 use comfy_table::{CellAlignment, ContentArrangement, Table};
 use metachron_core::outlook::{ColumnOutlook, PassedOutlook, Waiting};
+use metachron_core::verdict::Verdict;
 use std::fmt::Write as _;
 
 /// The survey as text, styled.
@@ -170,8 +171,8 @@ fn one_column(column: &ColumnOutlook, places: &Places, width: Option<u16>) -> St
     );
     for form in &column.forms {
         let _ = writeln!(text, "  {}", basis::patterns(form));
-        text.push_str(&wrap(&basis::cells(form, places), 6, width));
-        text.push_str(&wrap(&basis::sentence(form, places), 6, width));
+        let (cells, why) = (basis::cells(form, places), basis::sentence(form, places));
+        text.push_str(&wrap(&format!("{cells}; {why}"), 6, width));
     }
     if let Some(years) = &column.two_digit_years {
         let cells = count(years.cells, "two-digit year");
@@ -201,7 +202,12 @@ fn one_column(column: &ColumnOutlook, places: &Places, width: Option<u16>) -> St
     for remark in &column.remarks {
         text.push_str(&wrap(remark, 2, width));
     }
-    for waiting in &column.waiting {
+    // What a question asks about is said there.
+    let asked = |waiting: &&Waiting| {
+        let rows = column.questions.iter().map(|question| question.example.row);
+        waiting.verdict == Verdict::Open && rows.into_iter().any(|row| row == waiting.example.row)
+    };
+    for waiting in column.waiting.iter().filter(|waiting| !asked(waiting)) {
         text.push_str(&waits(waiting, places, width));
     }
     text
