@@ -23,13 +23,17 @@
 //! ```
 
 pub mod csv;
+mod declared;
 mod encoding;
 mod error;
+mod header;
 mod source;
 mod table;
 
 pub use csv::{Block, Dialect, Row, Rows};
+pub use declared::Declared;
 pub use encoding::encoding_for_label;
 pub use error::TableError;
+pub use header::Header;
 pub use source::Source;
-pub use table::{Declared, Header, Table, TableReader};
+pub use table::{Table, TableReader};

@@ -4,9 +4,11 @@
 mod cli;
 mod command;
 mod job;
+mod outcome;
 mod output;
 mod run;
 mod view;
+mod words;
 
 fn main() -> std::process::ExitCode {
     run::run()

@@ -1,36 +1,11 @@
 //! From the command line to an exit status.
 
 use crate::cli::{Cli, Command};
+use crate::outcome::{Outcome, Usage};
 use crate::{command, view};
 use clap::Parser;
 use std::io;
 use std::process::ExitCode;
-
-/// How a command ended that did what it was asked.
-#[derive(Clone, Copy, Debug, PartialEq, Eq)]
-pub enum Outcome {
-    /// All of it is done: status 0.
-    Done,
-    /// It is done, but cells or columns wait for a person: status 3.
-    Waits,
-}
-
-/// The command line asks for something that makes no sense: status 2.
-#[derive(Debug)]
-pub struct Usage(pub String);
-
-impl std::error::Error for Usage {}
-
-impl std::fmt::Display for Usage {
-    fn fmt(&self, f: &mut std::fmt::Formatter<'_>) -> std::fmt::Result {
-        f.write_str(&self.0)
-    }
-}
-
-/// An error about the command line.
-pub fn usage(message: impl Into<String>) -> anyhow::Error {
-    Usage(message.into()).into()
-}
 
 /// Runs the program.
 pub fn run() -> ExitCode {

@@ -2,8 +2,7 @@
 
 use super::{Dialect, Rows};
 use crate::encoding::{CHUNK, Utf8Reader, detect};
-use crate::table::{Declared, Header};
-use crate::{Source, TableError};
+use crate::{Declared, Header, Source, TableError};
 use encoding_rs::{Encoding, UTF_8};
 use metachron_core::form::Century;
 use metachron_core::lex::Lexer;

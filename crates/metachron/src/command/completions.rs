@@ -2,8 +2,8 @@
 
 use crate::cli::values::CompletionsFor;
 use crate::cli::{Cli, CompletionsArgs};
+use crate::outcome::Outcome;
 use crate::output::Output;
-use crate::run::Outcome;
 use clap::CommandFactory;
 use clap_complete::Shell;
 use std::path::Path;

@@ -1,7 +1,7 @@
 //! `metachron demo`: the whole way on made-up data.
 
 use crate::cli::DemoArgs;
-use crate::run::Outcome;
+use crate::outcome::Outcome;
 use crate::view::message::{FAINT, STRONG};
 use anyhow::{Context, ensure};
 use std::fs;

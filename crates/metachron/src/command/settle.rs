@@ -1,14 +1,13 @@
 //! `metachron settle`: decide, write it down with its evidence, ask.
 
 use crate::cli::{SettleArgs, Talk};
-use crate::job::{Job, Ruled, Surveyed};
-use crate::output::Output;
-use crate::run::{Outcome, usage};
+use crate::job::{Job, Places, Ruled, Surveyed};
+use crate::outcome::{Outcome, usage};
+use crate::output::{Output, refuse_same};
 use crate::view;
 use crate::view::message::say;
-use crate::view::place::Places;
 use crate::view::question::{self, Style};
-use crate::view::words::{count, list, number, range};
+use crate::words::{count, counts, list, range};
 use metachron_core::outlook::ColumnOutlook;
 use metachron_core::rulings::{Comments, Rulings, seal, seal_is_whole};
 use serde::Serialize;
@@ -25,7 +24,7 @@ pub fn run(args: &SettleArgs, talk: Talk) -> anyhow::Result<Outcome> {
     let mut job = Job::open(&args.table, &args.read, talk)?;
     let surveyed = job.survey()?;
     let ruled = job.rule(&surveyed)?;
-    let places = super::survey::places(&job, &surveyed);
+    let places = Places::of_table(&job, &surveyed);
     let mut out = match &args.output {
         Some(path) if path != Path::new("-") => Output::file(path)?,
         _ => Output::stdout(),
@@ -61,7 +60,7 @@ struct Facts<'f> {
 
 fn refuse_inputs(path: &Path, args: &SettleArgs) -> anyhow::Result<()> {
     let inputs = args.table.inputs.iter().chain(&args.read.rulings);
-    super::convert::refuse_same(path, inputs)
+    refuse_same(path, inputs)
 }
 
 /// A rulings file that somebody edited is not written over.
@@ -118,7 +117,7 @@ fn column_comments(column: &ColumnOutlook, places: &Places, style: Style) -> Vec
     let cells = &column.cells;
     let mut lines = Vec::new();
     if column.kind.is_some() {
-        lines.push(counts_in_words(cells));
+        lines.push(counts(cells));
     }
     for form in &column.forms {
         lines.push(format!(
@@ -148,26 +147,6 @@ fn column_comments(column: &ColumnOutlook, places: &Places, style: Style) -> Vec
         }
     }
     lines
-}
-
-/// `22 cells certain, 1 settled, 3 blank`
-pub fn counts_in_words(cells: &metachron_core::outlook::Counts) -> String {
-    let named = [
-        (cells.certain, "certain"),
-        (cells.settled, "settled"),
-        (cells.open, "open"),
-        (cells.unreadable, "unreadable"),
-        (cells.blank, "blank"),
-    ];
-    let words: Vec<String> = named
-        .into_iter()
-        .filter(|(count, _)| *count > 0)
-        .map(|(count, name)| format!("{} {name}", number(count)))
-        .collect();
-    match words.is_empty() {
-        true => "no cells".to_owned(),
-        false => words.join(", "),
-    }
 }
 
 fn report(args: &SettleArgs, ruled: &Ruled, places: &Places) {

@@ -1,11 +1,10 @@
 //! `metachron survey`: what each column holds, what clashes, what is open.
 
 use crate::cli::{SurveyArgs, Talk};
-use crate::job::{Job, Ruled, Surveyed};
+use crate::job::{Job, Ruled, Surveyed, TableFacts};
+use crate::outcome::Outcome;
 use crate::output::Output;
-use crate::run::Outcome;
 use crate::view;
-use crate::view::place::Places;
 use metachron_core::outlook::ColumnOutlook;
 use serde::Serialize;
 
@@ -32,30 +31,11 @@ pub fn run(args: &SurveyArgs, talk: Talk) -> anyhow::Result<Outcome> {
 
 /// The facts of a survey, as `--json` prints them. See docs/json.md.
 #[derive(Serialize)]
-pub struct Facts<'f> {
+struct Facts<'f> {
     metachron: u32,
     table: TableFacts,
     columns: &'f [ColumnOutlook],
     waits: bool,
-}
-
-/// How the table was read.
-#[derive(Serialize)]
-pub struct TableFacts {
-    files: Vec<FileFacts>,
-    rows: u64,
-    encoding: &'static str,
-    delimiter: String,
-    header_line: Option<u64>,
-    notes: Vec<String>,
-    remarks: Vec<String>,
-    ragged: crate::job::Ragged,
-}
-
-#[derive(Serialize)]
-struct FileFacts {
-    file: String,
-    rows: u64,
 }
 
 impl<'f> Facts<'f> {
@@ -67,33 +47,4 @@ impl<'f> Facts<'f> {
             waits: ruled.waits(),
         }
     }
-}
-
-impl TableFacts {
-    /// The facts of the job's table, of which each file has so many rows.
-    pub fn new(job: &Job<'_>, rows_by_file: &[u64], ragged: crate::job::Ragged) -> TableFacts {
-        let header = job.table.header();
-        let files = job.table.sources().zip(rows_by_file);
-        TableFacts {
-            files: files
-                .map(|(source, &rows)| FileFacts {
-                    file: source.name().to_owned(),
-                    rows,
-                })
-                .collect(),
-            rows: rows_by_file.iter().sum(),
-            encoding: job.table.encoding().name(),
-            delimiter: char::from(job.table.dialect().delimiter).to_string(),
-            header_line: header.line,
-            notes: header.notes.clone(),
-            remarks: header.remarks.clone(),
-            ragged,
-        }
-    }
-}
-
-/// Where the rows of the job's files begin.
-pub fn places(job: &Job<'_>, surveyed: &Surveyed) -> Places {
-    let names = job.table.sources().map(|source| source.name());
-    Places::new(names.zip(surveyed.rows_by_file.iter().copied()))
 }

@@ -1,7 +1,7 @@
 //! What the command line declares, checked against the table.
 
 use crate::cli::ReadArgs;
-use crate::run::usage;
+use crate::outcome::usage;
 use metachron_core::form::Form;
 use metachron_core::rulings::nearest;
 use metachron_core::settle::Declared;

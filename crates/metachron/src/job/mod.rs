@@ -2,13 +2,18 @@
 
 mod convert;
 mod declared;
+pub mod explain;
+mod facts;
 mod open;
 mod pipeline;
+mod places;
 mod progress;
 mod rule;
 mod survey;
 
 pub use convert::{Converted, Extras};
+pub use facts::TableFacts;
 pub use open::Job;
+pub use places::Places;
 pub use rule::Ruled;
 pub use survey::{Ragged, Surveyed};

@@ -2,7 +2,7 @@
 
 use super::declared;
 use crate::cli::{Now, ReadArgs, TableArgs, Talk, TextFormat};
-use crate::run::usage;
+use crate::outcome::usage;
 use anyhow::Context;
 use jiff::civil::Date;
 use metachron_core::rulings::{HeaderLine, Rulings};

@@ -50,8 +50,8 @@ impl Progress {
             let rate = self.rows as f64 / elapsed.as_secs_f64();
             bar.set_message(format!(
                 "{} rows, {} a second",
-                crate::view::words::number(self.rows),
-                crate::view::words::number(rate as u64)
+                crate::words::number(self.rows),
+                crate::words::number(rate as u64)
             ));
         }
         bar.inc(bytes);

@@ -1,7 +1,7 @@
 //! From a survey to rulings and what they will do.
 
 use super::{Job, Surveyed, declared};
-use crate::run::usage;
+use crate::outcome::usage;
 use indexmap::IndexMap;
 use metachron_core::outlook::{ColumnOutlook, foretell, pass};
 use metachron_core::rulings::{

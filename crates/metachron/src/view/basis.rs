@@ -1,7 +1,7 @@
 //! What a decision rests on, in a sentence.
 
-use super::place::Places;
-use super::words::{cell, count, list, number};
+use crate::job::Places;
+use crate::words::{cell, count, list, number};
 use metachron_core::outlook::{FormOutlook, OrderCount, Rest};
 
 /// What the decision on `form` rests on.

@@ -1,8 +1,8 @@
 //! One value, explained.
 
 use super::message::{FAINT, STRONG, WAITS};
-use super::words::cell;
-use crate::command::explain::{Explained, ReadingFacts, Standing};
+use crate::job::explain::{Explained, ReadingFacts, Standing};
+use crate::words::cell;
 use comfy_table::Table;
 
 /// The explanation as text, styled.

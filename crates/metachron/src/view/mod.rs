@@ -3,10 +3,8 @@
 pub mod basis;
 pub mod explain;
 pub mod message;
-pub mod place;
 pub mod question;
 pub mod survey;
-pub mod words;
 
 use crate::output::Output;
 use std::io::{IsTerminal, Write};

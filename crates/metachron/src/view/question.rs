@@ -1,7 +1,7 @@
 //! Open questions, as questions.
 
-use super::place::Places;
-use super::words::{cell, count, number};
+use crate::job::Places;
+use crate::words::{cell, count, number};
 use metachron_core::outlook::{Answer, ColumnOutlook, Question, Topic};
 
 /// How an answer is given on the command line.

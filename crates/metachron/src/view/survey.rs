@@ -1,13 +1,11 @@
 //! The survey, for people.
 
 use super::message::{FAINT, STRONG, WAITS};
-use super::place::Places;
 use super::question::{self, Style};
-use super::words::{cell, count, list, number};
 use super::{basis, wrap};
 use crate::cli::Talk;
-use crate::command::survey::places;
-use crate::job::{Job, Ragged, Ruled, Surveyed};
+use crate::job::{Job, Places, Ragged, Ruled, Surveyed};
+use crate::words::{cell, count, list, number};
 use comfy_table::{CellAlignment, ContentArrangement, Table};
 use metachron_core::outlook::{ColumnOutlook, PassedOutlook, Waiting};
 use metachron_core::verdict::Verdict;
@@ -16,7 +14,7 @@ use std::fmt::Write as _;
 /// The survey as text, styled.
 pub fn survey(job: &Job<'_>, surveyed: &Surveyed, ruled: &Ruled, talk: Talk) -> String {
     let width = super::width();
-    let places = places(job, surveyed);
+    let places = Places::of_table(job, surveyed);
     let mut text = table_facts(job, surveyed, width);
     let (temporal, passed): (Vec<_>, Vec<_>) = ruled
         .columns
@@ -179,7 +177,7 @@ fn one_column(column: &ColumnOutlook, places: &Places, width: Option<u16>) -> St
         let line = match (years.century, years.first, years.last) {
             (Some(century), Some(first), Some(last)) => format!(
                 "{cells}: read as {}, in the window {century}–{}",
-                super::words::range(first, last),
+                crate::words::range(first, last),
                 century + 99
             ),
             _ => format!("{cells}: the century is not settled"),

@@ -1,5 +1,7 @@
 //! Numbers and facts in words.
 
+use metachron_core::outlook::Counts;
+
 /// `1,204`
 pub fn number(value: u64) -> String {
     let digits = value.to_string();
@@ -38,6 +40,26 @@ pub fn range(first: i16, last: i16) -> String {
     match first == last {
         true => first.to_string(),
         false => format!("{first}–{last}"),
+    }
+}
+
+/// `22 certain, 1 settled, 3 blank`
+pub fn counts(cells: &Counts) -> String {
+    let named = [
+        (cells.certain, "certain"),
+        (cells.settled, "settled"),
+        (cells.open, "open"),
+        (cells.unreadable, "unreadable"),
+        (cells.blank, "blank"),
+    ];
+    let words: Vec<String> = named
+        .into_iter()
+        .filter(|(cells, _)| *cells > 0)
+        .map(|(cells, name)| format!("{} {name}", number(cells)))
+        .collect();
+    match words.is_empty() {
+        true => "no cells".to_owned(),
+        false => words.join(", "),
     }
 }
 

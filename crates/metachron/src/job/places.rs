@@ -1,5 +1,6 @@
 //! Rows of a table as rows of its files.
 
+use super::{Job, Surveyed};
 use std::path::Path;
 
 /// Where the rows of each file begin in the table.
@@ -9,8 +10,14 @@ pub struct Places {
 }
 
 impl Places {
+    /// The places of a table that was surveyed.
+    pub fn of_table(job: &Job<'_>, surveyed: &Surveyed) -> Places {
+        let names = job.table.sources().map(|source| source.name());
+        Places::new(names.zip(surveyed.rows_by_file.iter().copied()))
+    }
+
     /// The places of a table of files with so many rows each.
-    pub fn new<'f>(files: impl IntoIterator<Item = (&'f str, u64)>) -> Places {
+    fn new<'f>(files: impl IntoIterator<Item = (&'f str, u64)>) -> Places {
         let mut start = 0;
         let files = files.into_iter().map(|(name, rows)| {
             let first = start;

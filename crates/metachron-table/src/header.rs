@@ -1,0 +1,83 @@
+//! The names of the columns.
+
+/// The columns of a table.
+#[derive(Clone, Debug, Default, PartialEq, Eq)]
+pub struct Header {
+    /// The names, each of them once.
+    pub names: Vec<String>,
+    /// The line they stand on, from 1; `None` where there is no header.
+    pub line: Option<u64>,
+    /// The line itself, as it came, with its line end.
+    pub raw: String,
+    /// The names as they stand in the file.
+    pub written: Vec<String>,
+    /// The lines above it.
+    pub notes: Vec<String>,
+    /// What is odd about the names, in words.
+    pub remarks: Vec<String>,
+}
+
+impl Header {
+    pub(crate) fn nameless(width: usize) -> Header {
+        Header {
+            names: (1..=width).map(|n| format!("column_{n}")).collect(),
+            ..Header::default()
+        }
+    }
+
+    /// The header of a row of cells, for a table of `width` columns.
+    pub(crate) fn new(
+        cells: &[String],
+        width: usize,
+        line: u64,
+        raw: String,
+        mut notes: Vec<String>,
+    ) -> Header {
+        let mut names: Vec<String> = Vec::with_capacity(width);
+        let mut remarks = Vec::new();
+        let mut nameless = Vec::new();
+        let mut known = std::collections::HashSet::new();
+        for place in 0..width {
+            let name = cells.get(place).map_or("", |cell| cell.trim());
+            let mut unique = match name {
+                "" => format!("column_{}", place + 1),
+                _ => name.to_owned(),
+            };
+            let mut count = 1;
+            while known.contains(&unique) {
+                count += 1;
+                unique = format!("{}_{count}", if name.is_empty() { "column" } else { name });
+            }
+            if name.is_empty() {
+                nameless.push(unique.clone());
+            } else if unique != name {
+                remarks.push(format!(
+                    "column {} is also called `{name}`; here it is called `{unique}`",
+                    place + 1
+                ));
+            }
+            known.insert(unique.clone());
+            names.push(unique);
+        }
+        if !nameless.is_empty() {
+            let shown = nameless.len().min(5);
+            let more = match nameless.len() - shown {
+                0 => String::new(),
+                more => format!(" and {more} more"),
+            };
+            remarks.push(format!(
+                "without a name: {}{more}",
+                nameless[..shown].join(", ")
+            ));
+        }
+        notes.retain(|note| !note.trim().is_empty());
+        Header {
+            names,
+            line: Some(line),
+            raw,
+            written: cells.to_vec(),
+            notes,
+            remarks,
+        }
+    }
+}

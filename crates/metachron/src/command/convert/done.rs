@@ -1,0 +1,144 @@
+//! What a conversion did, as JSON and in words.
+
+use super::targets::Targets;
+use crate::cli::Talk;
+use crate::job::{Converted, Job, Ragged, TableFacts};
+use crate::view;
+use crate::view::message::{STRONG, WAITS};
+use crate::words::{count, counts, number};
+use metachron_core::outlook::Counts;
+use metachron_core::rulings::Rulings;
+use serde::Serialize;
+use std::path::PathBuf;
+
+/// How many columns the report names, unless more is asked for.
+const COLUMNS_SHOWN: usize = 20;
+
+/// What a conversion did.
+pub struct Done {
+    /// Verdicts by converted column.
+    pub columns: Vec<(String, Counts)>,
+    /// How many rows each file has.
+    pub rows_by_file: Vec<u64>,
+    /// Rows that are not as wide as the header.
+    pub ragged: Ragged,
+}
+
+/// Counts, as `--summary` and `--json` write them. See docs/json.md.
+#[derive(Serialize)]
+pub struct Summary<'d> {
+    metachron: u32,
+    table: TableFacts,
+    output: Option<String>,
+    review: Option<String>,
+    cells: Counts,
+    columns: Vec<ColumnSummary<'d>>,
+}
+
+#[derive(Serialize)]
+pub struct ColumnSummary<'d> {
+    name: &'d str,
+    kind: &'static str,
+    cells: Counts,
+}
+
+impl Done {
+    /// Counts one more block.
+    pub fn add(&mut self, block: Converted) {
+        self.rows_by_file[block.source] += block.rows;
+        self.ragged.merge(block.ragged);
+        for ((_, counts), more) in self.columns.iter_mut().zip(block.counts) {
+            counts.merge(more);
+        }
+    }
+
+    fn cells(&self) -> Counts {
+        let mut all = Counts::default();
+        for (_, counts) in &self.columns {
+            all.merge(*counts);
+        }
+        all
+    }
+
+    /// How many cells wait for a person.
+    pub fn waiting(&self) -> u64 {
+        self.cells().waiting()
+    }
+
+    /// The counts, as JSON has them.
+    pub fn summary<'d>(
+        &'d self,
+        targets: &Targets,
+        job: &Job<'_>,
+        rulings: &'d Rulings,
+    ) -> Summary<'d> {
+        let shown = |path: &Option<PathBuf>| path.as_ref().map(|path| path.display().to_string());
+        Summary {
+            metachron: metachron_core::rulings::VERSION,
+            table: TableFacts::new(job, &self.rows_by_file, self.ragged.clone()),
+            output: shown(&targets.out),
+            review: shown(&targets.review).filter(|_| self.waiting() > 0),
+            cells: self.cells(),
+            columns: self
+                .columns
+                .iter()
+                .map(|(name, cells)| ColumnSummary {
+                    name,
+                    kind: rulings.column[name].kind.name(),
+                    cells: *cells,
+                })
+                .collect(),
+        }
+    }
+
+    /// What was converted, settled and left, a line each.
+    pub fn report(&self, targets: &Targets, job: &Job<'_>, talk: Talk) -> Vec<String> {
+        let rows: u64 = self.rows_by_file.iter().sum();
+        let out = match &targets.out {
+            Some(out) => out.display().to_string(),
+            None => "standard output".to_owned(),
+        };
+        let mut lines = vec![format!(
+            "{STRONG}{out}{STRONG:#}: {}, {} of {} converted",
+            count(rows, "row"),
+            self.columns.len(),
+            count(job.table.columns().len() as u64, "column")
+        )];
+        let remarks = view::survey::remarks(job, &self.ragged);
+        lines.extend(remarks.into_iter().map(|remark| format!("  {remark}")));
+        let encoding = job.table.encoding().name();
+        if encoding != "UTF-8" {
+            lines.push(format!("  read as {encoding}, written as UTF-8"));
+        }
+        let shown = match talk {
+            Talk::More => self.columns.len(),
+            _ => self.columns.len().min(COLUMNS_SHOWN),
+        };
+        let columns = &self.columns[..shown];
+        let width = columns.iter().map(|(name, _)| name.chars().count()).max();
+        for (name, cells) in columns {
+            let pad = width.unwrap_or(0) - name.chars().count();
+            lines.push(format!("  {name}{}  {}", " ".repeat(pad), counts(cells)));
+        }
+        if shown < self.columns.len() {
+            let more = count((self.columns.len() - shown) as u64, "more column");
+            lines.push(format!("  and {more}, which -v shows"));
+        }
+        let waiting = self.waiting();
+        if waiting > 0 {
+            let wait = if waiting == 1 { "waits" } else { "wait" };
+            let list = match &targets.review {
+                Some(path) => format!("listed in {}", path.display()),
+                None => "name a file with --review to have them listed".to_owned(),
+            };
+            lines.push(format!(
+                "{WAITS}{} {wait} for a person{WAITS:#}: {list}",
+                match waiting {
+                    1 => "1 cell".to_owned(),
+                    _ => format!("{} cells", number(waiting)),
+                }
+            ));
+        }
+        lines
+    }
+}

@@ -1,0 +1,73 @@
+//! The dialect and the header of the clean table.
+
+use super::targets::Targets;
+use crate::cli::TextFormat;
+use crate::job::{Extras, Job};
+use metachron_core::rulings::Rulings;
+use metachron_table::{Dialect, csv::RowWriter};
+
+/// The dialect of the clean table: the source's own, unless a format is asked
+/// for that it is not.
+pub fn out_dialect(targets: &Targets, job: &Job<'_>) -> Dialect {
+    let own = job.table.dialect();
+    match targets.format {
+        Some(TextFormat::Tsv) if own.delimiter != b'\t' => Dialect {
+            delimiter: b'\t',
+            quote: Some(b'"'),
+            ..own
+        },
+        Some(TextFormat::Csv) if own.delimiter == b'\t' => Dialect {
+            delimiter: b',',
+            quote: Some(b'"'),
+            ..own
+        },
+        _ => own,
+    }
+}
+
+/// The line of the column names, as it came unless something is added.
+pub fn header(job: &Job<'_>, rulings: &Rulings, dialect: Dialect, extras: Extras) -> Vec<u8> {
+    let mut out = Vec::new();
+    if job.table.has_utf8_mark() {
+        out.extend_from_slice("\u{feff}".as_bytes());
+    }
+    let names = job.table.header();
+    if names.line.is_none() {
+        return out;
+    }
+    let renamed = rulings
+        .column
+        .values()
+        .any(|ruling| ruling.write.name.is_some());
+    let added = (extras.raw || extras.verdict) && !rulings.column.is_empty();
+    if !renamed && !added && dialect.reads_alike(&job.table.dialect()) {
+        out.extend_from_slice(names.raw.as_bytes());
+        return out;
+    }
+    let writer = RowWriter::new(dialect);
+    let mut place = 0;
+    let mut put = |name: &str| {
+        writer.cell(place, name, &mut out);
+        place += 1;
+    };
+    for (column, name) in names.names.iter().enumerate() {
+        let ruling = rulings
+            .column
+            .get(name)
+            .filter(|_| job.asked.contains(&column));
+        let Some(ruling) = ruling else {
+            put(names.written.get(column).map_or("", String::as_str));
+            continue;
+        };
+        let clean = ruling.write.name.as_ref().unwrap_or(name);
+        put(clean);
+        if extras.raw {
+            put(&format!("{clean}_raw"));
+        }
+        if extras.verdict {
+            put(&format!("{clean}_verdict"));
+        }
+    }
+    writer.end(&mut out);
+    out
+}

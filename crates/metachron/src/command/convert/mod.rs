@@ -1,0 +1,137 @@
+//! `metachron convert`: the clean table, the review list, the summary.
+
+mod done;
+mod head;
+mod review;
+mod targets;
+
+use crate::cli::{ConvertArgs, Talk};
+use crate::job::{Converted, Extras, Job, Places, Ragged};
+use crate::outcome::Outcome;
+use crate::output::Output;
+use crate::view;
+use crate::view::message::say;
+use done::Done;
+use head::{header, out_dialect};
+use metachron_core::outlook::{ColumnOutlook, Counts};
+use metachron_core::rulings::Rulings;
+use metachron_table::Dialect;
+use review::Review;
+use targets::Targets;
+
+/// Runs the command.
+pub fn run(args: &ConvertArgs, talk: Talk) -> anyhow::Result<Outcome> {
+    let targets = Targets::new(args)?;
+    let mut job = Job::open(&args.table, &args.read, talk)?;
+    let (rulings, outlooks) = match job.given_rulings()? {
+        Some(rulings) => {
+            job.make_encodings_sure()?;
+            (rulings, None)
+        }
+        None => {
+            let surveyed = job.survey()?;
+            let ruled = job.rule(&surveyed)?;
+            let places = Places::of_table(&job, &surveyed);
+            (ruled.rulings, Some((ruled.columns, places)))
+        }
+    };
+    let done = write(args, &targets, &job, &rulings)?;
+    let questions = outlooks
+        .as_ref()
+        .map(|(columns, places)| view::survey::questions(columns, places, view::width()));
+    if talk != Talk::Quiet {
+        say(&done.report(&targets, &job, talk).join("\n"));
+        let questions = questions.unwrap_or_default();
+        if !questions.is_empty() {
+            say(questions.trim_matches('\n'));
+        }
+    }
+    if args.json {
+        let mut out = Output::stdout();
+        out.put(serde_json::to_string_pretty(&done.summary(&targets, &job, &rulings))?.as_bytes())?;
+        out.put(b"\n")?;
+        out.finish()?;
+    }
+    let asks = |columns: &[ColumnOutlook]| columns.iter().any(ColumnOutlook::waits);
+    let waits = done.waiting() > 0 || outlooks.is_some_and(|(columns, _)| asks(&columns));
+    Ok(match waits {
+        true => Outcome::Waits,
+        false => Outcome::Done,
+    })
+}
+
+fn write(
+    args: &ConvertArgs,
+    targets: &Targets,
+    job: &Job<'_>,
+    rulings: &Rulings,
+) -> anyhow::Result<Done> {
+    let dialect = out_dialect(targets, job);
+    let extras = Extras {
+        raw: args.keep_raw,
+        verdict: args.verdicts,
+    };
+    let mut out = match &targets.out {
+        Some(path) => Output::file(path)?,
+        None => Output::stdout(),
+    };
+    out.put(&header(job, rulings, dialect, extras))?;
+    let converted = job.asked.iter().map(|&place| &job.table.columns()[place]);
+    let converted = converted.filter(|name| rulings.column.contains_key(*name));
+    let mut done = Done {
+        columns: converted
+            .map(|name| (name.clone(), Counts::default()))
+            .collect(),
+        rows_by_file: vec![0; job.table.sources().count()],
+        ragged: Ragged::default(),
+    };
+    let mut review = Review::new(targets.review.clone());
+    let mut tail = Tail::default();
+    job.convert(rulings, dialect, extras, |block| {
+        tail.before(&block, dialect, &mut out)?;
+        out.put(&block.bytes)?;
+        review.add(&block, job, done.rows_by_file[block.source])?;
+        done.add(block);
+        Ok(())
+    })?;
+    let summary = match &targets.summary {
+        Some(path) => {
+            let mut summary = Output::file(path)?;
+            let text = serde_json::to_string_pretty(&done.summary(targets, job, rulings))?;
+            summary.put(text.as_bytes())?;
+            summary.put(b"\n")?;
+            Some(summary)
+        }
+        None => None,
+    };
+    review.finish()?;
+    if let Some(summary) = summary {
+        summary.finish()?;
+    }
+    out.finish()?;
+    Ok(done)
+}
+
+/// Sees to it that the last row of a file that ends without a line end, and
+/// the first of the next, stay two.
+#[derive(Default)]
+struct Tail {
+    source: usize,
+    last: Option<u8>,
+}
+
+impl Tail {
+    fn before(
+        &mut self,
+        block: &Converted,
+        dialect: Dialect,
+        out: &mut Output,
+    ) -> anyhow::Result<()> {
+        let is_new = std::mem::replace(&mut self.source, block.source) != block.source;
+        if is_new && self.last.is_some_and(|last| last != dialect.newline) {
+            out.put(dialect.line_end())?;
+        }
+        self.last = block.bytes.last().copied().or(self.last);
+        Ok(())
+    }
+}

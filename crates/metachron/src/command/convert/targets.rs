@@ -1,0 +1,71 @@
+//! Where everything goes.
+
+use crate::cli::{ConvertArgs, TextFormat};
+use crate::outcome::usage;
+use crate::output::{refuse_same, same_file};
+use std::path::{Path, PathBuf};
+
+/// Where everything goes.
+pub struct Targets {
+    /// The clean table; standard output if none.
+    pub out: Option<PathBuf>,
+    /// The review list.
+    pub review: Option<PathBuf>,
+    /// The counts.
+    pub summary: Option<PathBuf>,
+    /// The format of the clean table; the source's own if none.
+    pub format: Option<TextFormat>,
+}
+
+impl Targets {
+    /// The targets that the options name.
+    pub fn new(args: &ConvertArgs) -> anyhow::Result<Targets> {
+        let out = args.output.clone().filter(|path| path != Path::new("-"));
+        if args.json && out.is_none() {
+            return Err(usage(
+                "--json and the table cannot both go to standard output; name a file with -o",
+            ));
+        }
+        let default_review = out.as_ref().map(|out| out.with_extension("review.csv"));
+        let targets = Targets {
+            format: match (args.to, &out) {
+                (Some(format), _) => Some(format),
+                (None, Some(out)) => format_of(out)?,
+                (None, None) => None,
+            },
+            review: args.review.clone().or(default_review),
+            summary: args.summary.clone(),
+            out,
+        };
+        let written = [&targets.out, &targets.review, &targets.summary];
+        let written: Vec<&PathBuf> = written.into_iter().flatten().collect();
+        for (place, path) in written.iter().enumerate() {
+            refuse_same(path, args.table.inputs.iter().chain(&args.read.rulings))?;
+            if written[..place].iter().any(|other| same_file(path, other)) {
+                return Err(usage(format!(
+                    "{} is named for two outputs; give each a name of its own",
+                    path.display()
+                )));
+            }
+        }
+        Ok(targets)
+    }
+}
+
+/// The format that the extension of `out` asks for; `None` for the source's
+/// own.
+fn format_of(out: &Path) -> anyhow::Result<Option<TextFormat>> {
+    let extension = out
+        .extension()
+        .map(|end| end.to_string_lossy().to_lowercase());
+    match extension.as_deref() {
+        Some("tsv" | "tab") => Ok(Some(TextFormat::Tsv)),
+        Some("csv" | "txt") | None => Ok(None),
+        Some(other) => match std::fs::metadata(out) {
+            Ok(meta) if !meta.is_file() => Ok(None),
+            _ => Err(usage(format!(
+                "cannot write .{other} files; name OUT .csv or .tsv, or give --to csv"
+            ))),
+        },
+    }
+}

@@ -1,0 +1,211 @@
+//! Everything that can be said of one value.
+
+use crate::words;
+use metachron_core::form::{Century, Form, Order};
+use metachron_core::lex::{Class, Lexed, Lexer};
+use metachron_core::outlook::in_words;
+use metachron_core::reading::{Candidate, Readings};
+use metachron_core::rulings::Blanks;
+use metachron_core::stamp::Kind;
+use serde::Serialize;
+
+/// Everything that can be said of one value. See docs/json.md.
+#[derive(Debug, Serialize)]
+pub struct Explained {
+    /// The value.
+    pub value: String,
+    /// What it is cut into.
+    pub tokens: Vec<TokenFacts>,
+    /// What it says of itself.
+    pub standing: Standing,
+    /// The readings that are possible, the usual ones first.
+    pub readings: Vec<ReadingFacts>,
+    /// The readings that are not, and why.
+    pub rejected: Vec<RejectedFacts>,
+    /// What would settle it, in sentences.
+    pub settled_by: Vec<String>,
+}
+
+/// How a value stands by itself.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize)]
+#[serde(rename_all = "lowercase")]
+pub enum Standing {
+    /// One usual reading.
+    Certain,
+    /// Several, or a two-digit year.
+    Open,
+    /// None.
+    Unreadable,
+    /// It stands for an empty cell.
+    Blank,
+}
+
+/// A token.
+#[derive(Debug, Serialize)]
+pub struct TokenFacts {
+    /// Its text.
+    pub text: String,
+    /// What it is.
+    pub what: String,
+}
+
+/// A possible reading.
+#[derive(Debug, Serialize)]
+pub struct ReadingFacts {
+    /// The pattern.
+    pub form: String,
+    /// The order of day, month and year.
+    pub order: Option<Order>,
+    /// The kind of the stamp.
+    pub kind: Kind,
+    /// The stamp.
+    pub stamp: String,
+    /// The stamp with its month in words.
+    pub in_words: String,
+    /// Whether anybody is known to write this way.
+    pub usual: bool,
+    /// Whether the year has two digits, placed in a window.
+    pub two_digit_year: bool,
+}
+
+/// A reading that is not possible.
+#[derive(Debug, Serialize)]
+pub struct RejectedFacts {
+    /// The pattern.
+    pub form: String,
+    /// Why not.
+    pub reason: String,
+}
+
+/// Explains `value`: by the forms its look suggests and by `forms`, with
+/// two-digit years in the window that is `declared`, else from `window` on.
+pub fn explain(value: &str, forms: &[Form], declared: Option<i16>, window: i16) -> Explained {
+    let mut explained = Explained {
+        value: value.to_owned(),
+        tokens: Vec::new(),
+        standing: Standing::Unreadable,
+        readings: Vec::new(),
+        rejected: Vec::new(),
+        settled_by: Vec::new(),
+    };
+    if Blanks::default().find(value).is_some() {
+        explained.standing = Standing::Blank;
+        return explained;
+    }
+    let mut lexer = Lexer::default();
+    let Ok(cell) = lexer.lex(value) else {
+        return explained;
+    };
+    explained.tokens = tokens(&cell);
+    let readings = Readings::new(cell.shape(), forms);
+    for candidate in readings.candidates() {
+        match candidate.reader.read(&cell, Century::Window(window)) {
+            Ok(stamp) => explained.readings.push(ReadingFacts {
+                form: candidate.form.to_string(),
+                order: candidate.order(),
+                kind: stamp.kind(),
+                stamp: stamp.to_string(),
+                in_words: in_words(stamp),
+                usual: candidate.usual,
+                two_digit_year: candidate.form.has_two_digit_year(),
+            }),
+            Err(reason) => explained.rejected.push(RejectedFacts {
+                form: candidate.form.to_string(),
+                reason: reason.to_string(),
+            }),
+        }
+    }
+    explained.readings.sort_by_key(|reading| !reading.usual);
+    explained.standing = standing(&explained, declared);
+    explained.settled_by = settled_by(&explained, readings.candidates(), declared, window);
+    explained
+}
+
+/// The stamps of the usual readings, each once; of all, where none is usual.
+fn different(explained: &Explained) -> Vec<&str> {
+    let any_usual = explained.readings.iter().any(|reading| reading.usual);
+    let counted = explained
+        .readings
+        .iter()
+        .filter(|reading| reading.usual || !any_usual);
+    let mut stamps: Vec<&str> = counted.map(|reading| reading.stamp.as_str()).collect();
+    stamps.sort_unstable();
+    stamps.dedup();
+    stamps
+}
+
+fn standing(explained: &Explained, declared: Option<i16>) -> Standing {
+    let short = explained
+        .readings
+        .iter()
+        .any(|reading| reading.two_digit_year);
+    match different(explained).len() {
+        0 => Standing::Unreadable,
+        1 if !short || declared.is_some() => Standing::Certain,
+        _ => Standing::Open,
+    }
+}
+
+fn settled_by(
+    explained: &Explained,
+    candidates: &[Candidate],
+    declared: Option<i16>,
+    window: i16,
+) -> Vec<String> {
+    let mut ways = Vec::new();
+    let usual: Vec<&ReadingFacts> = explained
+        .readings
+        .iter()
+        .filter(|reading| reading.usual)
+        .collect();
+    if different(explained).len() > 1 {
+        ways.push(
+            "another cell of the same form that only one order can read, such as one with a \
+             day over 12"
+                .to_owned(),
+        );
+        let mut orders: Vec<String> = usual
+            .iter()
+            .filter_map(|reading| Some(format!("--read-order {}", reading.order?)))
+            .collect();
+        orders.dedup();
+        ways.push(format!("saying so: {}", words::list(&orders, "or")));
+    }
+    let short = usual.iter().any(|reading| reading.two_digit_year);
+    if short && declared.is_none() {
+        ways.push(format!(
+            "for the century: the other two-digit years of its column, if they keep clear of \
+             the edge of {window}–{}, or --century",
+            window + 99
+        ));
+    }
+    if explained.readings.is_empty() && candidates.is_empty() {
+        ways.push("a pattern, if you know how it is written: --read-form PATTERN".to_owned());
+    }
+    ways
+}
+
+fn tokens(cell: &Lexed<'_>) -> Vec<TokenFacts> {
+    let tokens = cell.tokens().iter().enumerate();
+    tokens
+        .map(|(place, token)| TokenFacts {
+            text: cell.token_text(place).to_owned(),
+            what: match token.class {
+                Class::Short => "number".to_owned(),
+                Class::Digits(count) => format!("{count} digits"),
+                Class::Fraction => "decimals of a second".to_owned(),
+                Class::Month => "month".to_owned(),
+                Class::Weekday => "weekday".to_owned(),
+                Class::DayPeriod => "am/pm".to_owned(),
+                Class::Ordinal => "ordinal suffix".to_owned(),
+                Class::Utc => "UTC".to_owned(),
+                Class::Of => "of".to_owned(),
+                Class::T => "date–time sign of ISO 8601".to_owned(),
+                Class::Z => "UTC sign of ISO 8601".to_owned(),
+                Class::Word => "word".to_owned(),
+                Class::Space => "space".to_owned(),
+                Class::Symbol(_) => "sign".to_owned(),
+            },
+        })
+        .collect()
+}
