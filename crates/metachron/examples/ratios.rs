@@ -8,8 +8,12 @@
 #[path = "../benches/common/register.rs"]
 mod register;
 
+use jiff::civil;
+use metachron_core::form::{Century, Form};
+use metachron_core::lex::Lexer;
 use register::{copy, write_table};
 use std::error::Error;
+use std::hint::black_box;
 use std::path::{Path, PathBuf};
 use std::process::{Command, Stdio};
 use std::time::Instant;
@@ -41,7 +45,60 @@ fn read(input: &Path) -> Result<(), Box<dyn Error>> {
     Ok(())
 }
 
+/// One cell of a known form, beside `strptime` with the pattern given.
+fn cells() -> Result<(), Box<dyn Error>> {
+    for (form, strptime) in [
+        ("dd/MM/yyyy", "%d/%m/%Y"),
+        ("yyyy-MM-dd HH:mm:ss", "%Y-%m-%d %H:%M:%S"),
+        ("d MMM yyyy", "%d %b %Y"),
+    ] {
+        let cells: Vec<String> = (0..256_i16)
+            .map(|n| civil::date(2019 + n % 6, (n * 5 % 12 + 1) as i8, (n * 7 % 28 + 1) as i8))
+            .map(|day| day.at(12, day.day(), 59, 0).strftime(strptime).to_string())
+            .map(|text| text.trim_start_matches('0').to_owned())
+            .map(|text| {
+                if form == "dd/MM/yyyy" {
+                    format!("{text:0>10}")
+                } else {
+                    text
+                }
+            })
+            .collect();
+        let mut lexer = Lexer::default();
+        let first = lexer.lex(&cells[0])?.shape();
+        let reader = form.parse::<Form>()?.fit(&first).ok_or("the form fits")?;
+        let (mut ours, mut theirs) = (Vec::new(), Vec::new());
+        for _ in 0..1000 {
+            let begun = Instant::now();
+            for text in &cells {
+                let cell = lexer.lex(black_box(text))?;
+                black_box(reader.read(&cell, Century::Open)?);
+            }
+            ours.push(begun.elapsed().as_secs_f64());
+            let begun = Instant::now();
+            for text in &cells {
+                if form.contains('H') {
+                    black_box(civil::DateTime::strptime(strptime, black_box(text))?);
+                } else {
+                    black_box(civil::Date::strptime(strptime, black_box(text))?);
+                }
+            }
+            theirs.push(begun.elapsed().as_secs_f64());
+        }
+        let mut ratios: Vec<f64> = ours.iter().zip(&theirs).map(|(a, b)| a / b).collect();
+        let nanoseconds = 1e9 / cells.len() as f64;
+        println!(
+            "one cell of {form} / strptime: {:.2} ({:.0} ns / {:.0} ns)",
+            median(&mut ratios),
+            median(&mut ours) * nanoseconds,
+            median(&mut theirs) * nanoseconds
+        );
+    }
+    Ok(())
+}
+
 fn compare(rows: u64) -> Result<(), Box<dyn Error>> {
+    cells()?;
     let folder = tempfile::tempdir()?;
     let path = |name: &str| folder.path().join(name);
     let (input, rulings) = (path("in.csv"), path("in.rulings.toml"));

@@ -52,6 +52,8 @@ impl Impossible {
     }
 }
 
+impl std::error::Error for Impossible {}
+
 impl std::fmt::Display for Impossible {
     fn fmt(&self, f: &mut std::fmt::Formatter<'_>) -> std::fmt::Result {
         match *self {

@@ -16,9 +16,9 @@
 //! assert_ne!(one, lexer.lex("5-1-2025").unwrap().shape());
 //! ```
 
+mod layout;
 mod lexer;
 mod shape;
-mod template;
 mod token;
 
 pub use lexer::{Lexed, Lexer, Marks, NoDate, Words};
