@@ -100,6 +100,7 @@ fn notes_say_why_and_what_else() {
             "2024-12-31",
             "no form of the ruling writes it; only yyyy-M-d would read it",
         ),
+        ("5/1/2024", "more or fewer digits than dd/MM/yyyy has"),
         ("whenever", "no date or time can be read in it"),
     ] {
         let note = converter(dmy).note(raw);
@@ -108,6 +109,13 @@ fn notes_say_why_and_what_else() {
             (Verdict::Unreadable, reason)
         );
     }
+
+    // Neither order is favoured where only the digits are at fault.
+    let note = converter(dmy).note("5/1/2024");
+    assert_eq!(
+        note.readings,
+        ["2024-01-05 as d/M/yyyy", "2024-05-01 as M/d/yyyy"]
+    );
 
     let instant = "kind = \"instant\"\nread.forms = [\"yyyy-MM-dd HH:mm:ssXXX\"]";
     let note = converter(instant).note("2016-12-31 23:59:60Z");

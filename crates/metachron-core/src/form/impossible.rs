@@ -75,7 +75,7 @@ impl std::fmt::Display for Impossible {
             Impossible::Minute(minute) => write!(f, "minute {minute} does not exist"),
             Impossible::Second(second) => write!(f, "second {second} does not exist"),
             Impossible::Offset => f.write_str("no zone has such an offset"),
-            Impossible::Width => f.write_str("the form wants another number of digits"),
+            Impossible::Width => f.write_str("more or fewer digits than the form has"),
             Impossible::Literal => f.write_str("the form wants another word"),
             Impossible::OutOfRange => f.write_str("outside the years -9999 to 9999"),
             Impossible::LeapSecond => f.write_str("second 60 is a leap second"),

@@ -93,7 +93,12 @@ impl Form {
 fn form(shape: &ShapeEvidence, ruling: &ColumnRuling, plan: &Plan) -> Option<Form> {
     let choice = plan.choices().first()?;
     let candidates = plan.readings().candidates();
-    let pattern_of = |place: usize| candidates[place].form.to_string();
+    let chosen = || plan.choices().iter().flat_map(|choice| choice.places());
+    let pattern_of = |place: usize| {
+        // Of candidates that read alike, the ruling knows the chosen one.
+        let mut alike = chosen().filter(|&&other| plan.readings().least_strict(other) == place);
+        candidates[*alike.next().unwrap_or(&place)].form.to_string()
+    };
     let in_play = in_play(shape, plan);
     let reads = |place: usize| shape.count(|tally| tally.outcome.reads(place)) > 0;
     let orders: Vec<OrderCount> = in_play
@@ -121,7 +126,7 @@ fn form(shape: &ShapeEvidence, ruling: &ColumnRuling, plan: &Plan) -> Option<For
         patterns: choice
             .places()
             .iter()
-            .map(|&place| pattern_of(place))
+            .map(|&place| candidates[place].form.to_string())
             .collect(),
         cells: shape.cells(),
         example: first.first.clone(),
@@ -131,7 +136,8 @@ fn form(shape: &ShapeEvidence, ruling: &ColumnRuling, plan: &Plan) -> Option<For
     })
 }
 
-/// The candidates that count: the usual ones, and those that are chosen.
+/// The candidates that count: the usual ones, and those that are chosen; of
+/// those that read alike, the least strict.
 fn in_play(shape: &ShapeEvidence, plan: &Plan) -> Vec<usize> {
     let chosen: Vec<usize> = plan
         .choices()
@@ -139,10 +145,13 @@ fn in_play(shape: &ShapeEvidence, plan: &Plan) -> Vec<usize> {
         .flat_map(|choice| choice.places().iter().copied())
         .collect();
     let candidates = shape.readings.candidates().iter().enumerate();
-    candidates
+    let mut places: Vec<usize> = candidates
         .filter(|(place, candidate)| candidate.usual || chosen.contains(place))
-        .map(|(place, _)| place)
-        .collect()
+        .map(|(place, _)| plan.readings().least_strict(place))
+        .collect();
+    places.sort_unstable();
+    places.dedup();
+    places
 }
 
 /// The tallies that, of the candidates in play, only `place` can read.

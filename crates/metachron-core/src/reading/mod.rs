@@ -47,42 +47,25 @@ pub struct Readings {
 }
 
 impl Readings {
-    /// The readings of `shape`: those that its look suggests, and those of
-    /// `declared` that fit it. A declared form takes the place of a suggested
-    /// one that reads alike, since it may be stricter about digits.
+    /// The readings of `shape`: those that its look suggests, then those of
+    /// `declared` that fit it and are not among them. A declared form may be
+    /// stricter about digits than the suggested one that reads alike; both
+    /// are kept, so that what it refuses is not taken for another order.
     pub fn new(shape: Shape, declared: &[Form]) -> Readings {
-        let mut candidates: Vec<Candidate> = infer::infer(shape.classes())
-            .into_iter()
-            .filter_map(|(form, usual)| {
-                let reader = form.fit(&shape)?;
-                Some(Candidate {
-                    form,
-                    reader,
-                    usual,
-                })
-            })
-            .collect();
-        for form in declared {
+        let suggested = infer::infer(shape.classes());
+        let declared = declared.iter().map(|form| (form.clone(), true));
+        let mut candidates: Vec<Candidate> = Vec::with_capacity(suggested.len());
+        for (form, usual) in suggested.into_iter().chain(declared) {
             let Some(reader) = form.fit(&shape) else {
                 continue;
             };
-            let declared = Candidate {
-                form: form.clone(),
-                reader,
-                usual: true,
-            };
-            let alike = |candidate: &Candidate| {
-                candidate.form == *form || candidate.reader.reads_alike(&declared.reader)
-            };
-            match candidates.iter().position(alike) {
-                // Declaring an unusual order does not make it usual: the
-                // ruling that names it is what lets it be read.
-                Some(known) => {
-                    candidates[known].form = declared.form;
-                    candidates[known].reader = declared.reader;
-                }
-                None if candidates.len() < MAX_READINGS => candidates.push(declared),
-                None => {}
+            let known = candidates.iter().any(|known| known.reader == reader);
+            if !known && candidates.len() < MAX_READINGS {
+                candidates.push(Candidate {
+                    form,
+                    reader,
+                    usual,
+                });
             }
         }
         Readings { shape, candidates }
@@ -98,15 +81,27 @@ impl Readings {
         &self.candidates
     }
 
-    /// Calls the candidate that reads as `form` does by that form, without
-    /// making it as strict; says which candidate it is.
+    /// Calls the candidate that is `form` by that form; says which candidate
+    /// it is. If none is as strict as `form`, it is the one that reads alike.
     pub(crate) fn name(&mut self, form: &Form) -> Option<usize> {
         let reader = form.fit(&self.shape)?;
-        let mut candidates = self.candidates.iter_mut().enumerate();
-        let (place, known) =
-            candidates.find(|(_, candidate)| candidate.reader.reads_alike(&reader))?;
-        known.form = form.clone();
+        let place = |test: &dyn Fn(&Reader) -> bool| {
+            let mut candidates = self.candidates.iter();
+            candidates.position(|candidate| test(&candidate.reader))
+        };
+        let place = place(&|known| *known == reader)
+            .or_else(|| place(&|known| known.reads_alike(&reader)))?;
+        self.candidates[place].form = form.clone();
         Some(place)
+    }
+
+    /// The first candidate that reads as the one at `place` does: the least
+    /// strict of them.
+    pub(crate) fn least_strict(&self, place: usize) -> usize {
+        let reader = &self.candidates[place].reader;
+        let mut candidates = self.candidates.iter();
+        let first = candidates.position(|candidate| candidate.reader.reads_alike(reader));
+        first.unwrap_or(place)
     }
 
     /// Whether no form could have written this shape.

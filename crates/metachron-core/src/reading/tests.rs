@@ -148,15 +148,17 @@ fn unusual_orders_are_there_but_not_usual() {
 }
 
 #[test]
-fn a_declared_form_replaces_the_one_that_reads_alike() {
+fn a_stricter_form_stands_beside_the_one_that_reads_alike() {
     let mut lexer = Lexer::default();
     let cell = lexer.lex("5/3/2024").unwrap();
     let strict: Form = "dd/MM/yyyy".parse().unwrap();
-    let readings = Readings::new(cell.shape(), &[strict]);
-    assert_eq!(readings.candidates().len(), 2);
+    let mut readings = Readings::new(cell.shape(), std::slice::from_ref(&strict));
+    assert_eq!(readings.candidates().len(), 3);
     let (outcome, _) = readings.of(&cell, Century::Open);
-    assert!(!outcome.reads(0), "dd wants two digits");
-    assert!(outcome.reads(1), "M/d is still possible");
+    assert_eq!(readings.name(&strict), Some(2));
+    assert!(!outcome.reads(2), "dd wants two digits");
+    assert_eq!(readings.least_strict(2), 0);
+    assert!(outcome.reads(0) && outcome.reads(1));
 }
 
 #[test]

@@ -121,8 +121,14 @@ impl Plan {
                 let forms: Vec<&str> = forms.iter().map(String::as_str).collect();
                 let mut reason = format!("only {} would read it", list(&forms, "or"));
                 if let Some(ruled) = self.settled_places().next() {
-                    if let Err(why) = stamps[ruled] {
-                        reason = format!("{why} in {}; {reason}", candidates[ruled].form);
+                    let form = &candidates[ruled].form;
+                    match stamps[ruled] {
+                        // That says nothing about the order.
+                        Err(Impossible::Width) => {
+                            reason = format!("more or fewer digits than {form} has");
+                        }
+                        Err(why) => reason = format!("{why} in {form}; {reason}"),
+                        Ok(_) => {}
                     }
                 } else {
                     reason = format!("no form of the ruling writes it; {reason}");
