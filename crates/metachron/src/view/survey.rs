@@ -121,8 +121,6 @@ fn overview(columns: &[&ColumnOutlook], width: Option<u16>) -> String {
         "open",
         "unreadable",
         "blank",
-        "earliest",
-        "latest",
     ];
     table.set_header(
         head.map(|name| comfy_table::Cell::new(name).add_attribute(comfy_table::Attribute::Dim)),
@@ -144,8 +142,6 @@ fn overview(columns: &[&ColumnOutlook], width: Option<u16>) -> String {
             waiting(column.cells.open),
             waiting(column.cells.unreadable),
             comfy_table::Cell::new(number(column.cells.blank)),
-            comfy_table::Cell::new(column.earliest.as_deref().unwrap_or("")),
-            comfy_table::Cell::new(column.latest.as_deref().unwrap_or("")),
         ]);
     }
     for place in 2..7 {
@@ -163,10 +159,12 @@ fn overview(columns: &[&ColumnOutlook], width: Option<u16>) -> String {
 /// The forms of a column, what each rests on, and what waits.
 fn one_column(column: &ColumnOutlook, places: &Places, width: Option<u16>) -> String {
     let kind = column.kind.map_or("", |kind| kind.name());
-    let mut text = format!(
-        "{STRONG}{}{STRONG:#}  {FAINT}{kind}{FAINT:#}\n",
-        column.name
-    );
+    let span = match (&column.earliest, &column.latest) {
+        (Some(earliest), Some(latest)) => format!(", {earliest} to {latest}"),
+        _ => String::new(),
+    };
+    let name = &column.name;
+    let mut text = format!("{STRONG}{name}{STRONG:#}  {FAINT}{kind}{span}{FAINT:#}\n");
     for form in &column.forms {
         let _ = writeln!(text, "  {}", basis::patterns(form));
         let (cells, why) = (basis::cells(form, places), basis::sentence(form, places));
