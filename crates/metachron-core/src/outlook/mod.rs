@@ -20,7 +20,7 @@ use crate::evidence::{ClockLook, ColumnEvidence, Example, Span};
 use crate::rulings::ColumnRuling;
 use crate::settle::Passed;
 use crate::stamp::{Kind, Stamp};
-use crate::verdict::{Judgement, Plan, Verdict, to_kind};
+use crate::verdict::{Judgement, OpenReason, Plan, Verdict, to_kind};
 use jiff::civil::Date;
 use serde::Serialize;
 
@@ -229,13 +229,17 @@ fn judge<'e>(evidence: &'e ColumnEvidence, plans: &[Plan]) -> Vec<Judged<'e>> {
         .collect()
 }
 
-/// The span of the readings that are taken, whole shapes at a time.
+/// The span of the readings that are taken, whole shapes at a time. A shape
+/// whose order is open has none that could be told.
 fn span_of(evidence: &ColumnEvidence, judged: &[Judged<'_>]) -> Span {
     let mut span = Span::default();
     let mut taken: Vec<(usize, usize)> = Vec::new();
+    let open = |cell: &&Judged<'_>| cell.judgement == Judgement::Open(OpenReason::Order);
+    let open: Vec<usize> = judged.iter().filter(open).map(|cell| cell.shape).collect();
     for cell in judged {
         if let Judgement::Certain(place) | Judgement::Settled(place) = cell.judgement
             && !taken.contains(&(cell.shape, place))
+            && !open.contains(&cell.shape)
         {
             taken.push((cell.shape, place));
             span.merge(&evidence.shapes[cell.shape].spans[place]);

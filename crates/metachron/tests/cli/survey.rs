@@ -58,6 +58,16 @@ fn questions_name_the_example_both_ways() {
 }
 
 #[test]
+fn no_range_is_told_of_what_is_open() {
+    let folder = Folder::with("x.csv", "due\n03/04/2025\n05/05/2025\n");
+    let facts = folder.run(&["survey", "x.csv", "--json"]).status(3).json();
+    assert_eq!(facts["columns"][0]["earliest"], serde_json::Value::Null);
+    let args = ["survey", "x.csv", "--json", "--read-order", "mdy"];
+    let facts = folder.run(&args).status(0).json();
+    assert_eq!(facts["columns"][0]["earliest"], "2025-03-04");
+}
+
+#[test]
 fn json_has_the_facts() {
     let folder = Folder::with(
         "x.csv",
