@@ -122,3 +122,6 @@ impl std::str::FromStr for Form {
         Form::new(pattern::parse(pattern)?)
     }
 }
+
+#[cfg(test)]
+mod tests;

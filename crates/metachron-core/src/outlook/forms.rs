@@ -122,15 +122,16 @@ fn form(shape: &ShapeEvidence, ruling: &ColumnRuling, plan: &Plan) -> Option<For
         let unreadable = tally.outcome.is_unreadable();
         (unreadable, tally.first.row)
     })?;
+    let patterns: Vec<String> = choice
+        .places()
+        .iter()
+        .map(|&place| candidates[place].form.to_string())
+        .collect();
     Some(Form {
-        patterns: choice
-            .places()
-            .iter()
-            .map(|&place| candidates[place].form.to_string())
-            .collect(),
+        rests_on: rest(choice, &orders, &patterns, ruling),
+        patterns,
         cells: shape.cells(),
         example: first.first.clone(),
-        rests_on: rest(choice, &orders, ambiguous, ruling),
         orders,
         ambiguous,
     })
@@ -173,8 +174,15 @@ fn only<'s>(
         .map(|tally| (tally.count, &tally.first))
 }
 
-fn rest(choice: &Choice, orders: &[OrderCount], ambiguous: u64, ruling: &ColumnRuling) -> Rest {
+fn rest(
+    choice: &Choice,
+    orders: &[OrderCount],
+    patterns: &[String],
+    ruling: &ColumnRuling,
+) -> Rest {
+    let chosen = |order: &OrderCount| patterns.contains(&order.pattern);
     let speak = orders.iter().filter(|order| order.only > 0).count();
+    let others_speak = orders.iter().any(|order| order.only > 0 && !chosen(order));
     match choice {
         Choice::Open { .. } if speak > 1 => Rest::Clash,
         Choice::Open { .. } => Rest::NothingSettles,
@@ -182,9 +190,9 @@ fn rest(choice: &Choice, orders: &[OrderCount], ambiguous: u64, ruling: &ColumnR
             basis: Basis::OrderOfSeveral,
             ..
         } => Rest::Declared,
-        Choice::Settled { .. } if orders.len() <= 1 && ambiguous == 0 => Rest::OneWay,
+        Choice::Settled { .. } if orders.iter().all(chosen) => Rest::OneWay,
         Choice::Settled { .. } if ruling.read.order.is_some() => Rest::Declared,
-        Choice::Settled { .. } if speak == 1 => Rest::Cells,
+        Choice::Settled { .. } if speak == 1 && !others_speak => Rest::Cells,
         Choice::Settled { .. } => Rest::Declared,
     }
 }

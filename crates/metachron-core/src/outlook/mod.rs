@@ -292,3 +292,6 @@ fn blanks(evidence: &ColumnEvidence) -> Vec<Blank> {
     });
     empty.into_iter().chain(markers).collect()
 }
+
+#[cfg(test)]
+mod tests;

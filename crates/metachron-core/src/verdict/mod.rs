@@ -166,3 +166,6 @@ impl Plan {
         }
     }
 }
+
+#[cfg(test)]
+mod tests;

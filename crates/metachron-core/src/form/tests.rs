@@ -1,0 +1,170 @@
+//! Whatever a form writes, it reads back.
+
+use super::*;
+use crate::lex::Lexer;
+use crate::locale::{month_name, weekday_name};
+use crate::stamp::{Kind, Stamp};
+use jiff::civil::{Date, DateTime, date};
+use proptest::prelude::*;
+
+/// `at` as `form` writes it; instants with the offset of `hours`.
+fn write(form: &Form, at: DateTime, hours: i8) -> String {
+    let number = |digits: Digits, value: i8| match digits {
+        Digits::Free => value.to_string(),
+        Digits::Two => format!("{value:02}"),
+    };
+    let name = |width: Width, name: &str| match width {
+        Width::Abbreviated => name[..3].to_owned(),
+        Width::Wide => name.to_owned(),
+    };
+    let hour12 = match at.hour() % 12 {
+        0 => 12,
+        hour => hour,
+    };
+    let sign = if hours < 0 { '-' } else { '+' };
+    let hours = hours.abs();
+    let field = |field: Field| match field {
+        Field::Year => format!("{:04}", at.year()),
+        Field::YearOfTwo => format!("{:02}", at.year() % 100),
+        Field::Month(digits) => number(digits, at.month()),
+        Field::MonthName(width) => name(width, month_name(at.month())),
+        Field::Day(digits) => number(digits, at.day()),
+        Field::Weekday(width) => {
+            let weekday = at.date().weekday().to_monday_one_offset();
+            name(width, weekday_name(weekday.unsigned_abs()))
+        }
+        Field::Hour(digits) => number(digits, at.hour()),
+        Field::Hour12(digits) => number(digits, hour12),
+        Field::Minute(digits) => number(digits, at.minute()),
+        Field::Second(digits) => number(digits, at.second()),
+        Field::Fraction(_) => format!("{:09}", at.subsec_nanosecond()),
+        Field::DayPeriod => if at.hour() < 12 { "AM" } else { "p.m." }.to_owned(),
+        Field::Offset(OffsetStyle::Hours) => format!("{sign}{hours:02}"),
+        Field::Offset(OffsetStyle::Basic) => format!("{sign}{hours:02}00"),
+        Field::Offset(OffsetStyle::Extended) => format!("{sign}{hours:02}:00"),
+        Field::Utc => "UTC".to_owned(),
+    };
+    let items = form.items().iter().map(|item| match item {
+        Item::Field(it) => field(*it),
+        Item::Literal(text) => text.clone(),
+    });
+    items.collect()
+}
+
+const PATTERNS: [&str; 26] = [
+    "dd/MM/yyyy",
+    "d.M.yyyy",
+    "M-d-yyyy",
+    "yyyy MM dd",
+    "yyyy/d/M",
+    "dd,yyyy,MM",
+    "d/M/yy",
+    "yyyyMMdd",
+    "ddMMyyyy",
+    "d MMM yyyy",
+    "MMMM d, yyyy",
+    "yyyy-MMM-dd",
+    "d'th' 'of' MMMM yyyy",
+    "ddMMMyyyy",
+    "EEE d MMM yyyy",
+    "EEEE, dd.MM.yyyy",
+    "HH:mm",
+    "h:mm:ss a",
+    "H:mm:ss.S",
+    "dd/MM/yyyy HH:mm",
+    "yyyy-MM-dd'T'HH:mm:ss.SXXX",
+    "yyyyMMdd'T'HHmmssXX",
+    "yyyy-MM-dd HH:mm:ssX",
+    "d MMM yyyy, h:mm:ss a z",
+    "HH:mm d.M.yyyy",
+    "'seen:' yyyyMMddHHmmss",
+];
+
+fn moment() -> impl Strategy<Value = DateTime> {
+    (
+        1947..2047_i16,
+        1..13_i8,
+        1..29_i8,
+        0..24_i8,
+        0..60_i8,
+        0..60_i8,
+        0..1_000_000_000_i32,
+    )
+        .prop_map(|(y, mo, d, h, mi, s, n)| date(y, mo, d).at(h, mi, s, n))
+}
+
+proptest! {
+    #[test]
+    fn what_a_form_writes_it_reads_back(
+        at in moment(),
+        pattern in prop::sample::select(PATTERNS.to_vec()),
+        hours in -12..15_i8,
+    ) {
+        let form: Form = pattern.parse().unwrap();
+        let text = write(&form, at, hours);
+        let mut lexer = Lexer::default();
+        let cell = lexer.lex(&text).unwrap();
+        let reader = form.fit(&cell.shape());
+        prop_assert!(reader.is_some(), "{} does not fit {}", pattern, text);
+        let stamp = reader.unwrap().read(&cell, Century::Window(1947));
+
+        let has = |test: fn(&Field) -> bool| form.fields().any(|field| test(&field));
+        let second = if has(|f| matches!(f, Field::Second(_))) { at.second() } else { 0 };
+        let nanosecond = match has(|f| matches!(f, Field::Fraction(_))) {
+            true => at.subsec_nanosecond(),
+            false => 0,
+        };
+        let at = at.date().at(at.hour(), at.minute(), second, nanosecond);
+        let hours = if has(|f| *f == Field::Utc) { 0 } else { hours };
+        let wanted = match form.kind() {
+            Kind::Date => Stamp::Date(at.date()),
+            Kind::Time => Stamp::Time(at.time()),
+            Kind::DateTime => Stamp::DateTime(at),
+            Kind::Instant => Stamp::Instant(jiff::tz::offset(hours).to_timestamp(at).unwrap()),
+        };
+        prop_assert_eq!(stamp, Ok(wanted), "{} on {}", pattern, text);
+    }
+
+    /// A window gives each two digits one year, and all its hundred years.
+    #[test]
+    fn a_window_holds_its_years(first in 0..9900_i16, short in 0..100_u8) {
+        let year = Century::Window(first).year(short);
+        prop_assert!((first..first + 100).contains(&year));
+        prop_assert_eq!(year.rem_euclid(100), i16::from(short));
+    }
+
+    /// No day that the calendar does not have is read.
+    #[test]
+    fn impossible_days_are_refused(year in 1..9999_i16, month in 0..100_i8, day in 0..100_i8) {
+        let text = format!("{day:02}/{month:02}/{year:04}");
+        let form: Form = "dd/MM/yyyy".parse().unwrap();
+        let mut lexer = Lexer::default();
+        let cell = lexer.lex(&text).unwrap();
+        let read = form.fit(&cell.shape()).unwrap().read(&cell, Century::Open);
+        prop_assert_eq!(read.is_ok(), Date::new(year, month, day).is_ok());
+    }
+}
+
+#[test]
+fn orders_of_forms() {
+    for (pattern, order) in [
+        ("dd/MM/yyyy", Some(Order::Dmy)),
+        ("MMM d, yyyy", Some(Order::Mdy)),
+        ("yyyyMMdd", Some(Order::Ymd)),
+        ("yy d MMM", Some(Order::Ydm)),
+        ("M yyyy d", Some(Order::Myd)),
+        ("d yyyy M", Some(Order::Dym)),
+        ("HH:mm", None),
+    ] {
+        assert_eq!(pattern.parse::<Form>().unwrap().order(), order, "{pattern}");
+    }
+}
+
+#[test]
+fn names_of_orders_are_read() {
+    for order in Order::ALL {
+        assert_eq!(order.name().parse::<Order>().unwrap(), order);
+    }
+    assert!("dmyy".parse::<Order>().is_err());
+    assert!("DMY".parse::<Order>().is_err());
+}
