@@ -4,7 +4,9 @@
 mod bad_input;
 mod convert;
 mod demo;
+mod dialects;
 mod explain;
+mod forms;
 mod harness;
 mod rulings;
 mod survey;
