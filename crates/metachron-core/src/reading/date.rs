@@ -126,16 +126,15 @@ fn with_month_name(classes: Classes<'_>, start: usize) -> Vec<Piece> {
         .map(|(part, _)| *part)
         .filter(|part| *part != Part::Name)
         .collect();
-    // Whether the day comes before the year, and whether that is usual.
-    let ways: &[(bool, bool)] = match numbers[..] {
-        [Part::LongYear, _] => &[(false, true)],
-        [_, Part::LongYear] => &[(true, true)],
-        [Part::Ordinal, Part::Number] => &[(true, true)],
-        [Part::Number, Part::Ordinal] => &[(false, true)],
-        _ => &[(true, true), (false, false)],
+    // Whether the day comes before the year. Of two short numbers either may
+    // be the year: `24-Mar-05` is written both ways.
+    let ways: &[bool] = match numbers[..] {
+        [Part::LongYear, _] | [Part::Number, Part::Ordinal] => &[false],
+        [_, Part::LongYear] | [Part::Ordinal, Part::Number] => &[true],
+        _ => &[true, false],
     };
     ways.iter()
-        .map(|&(day_first, usual)| {
+        .map(|&day_first| {
             let mut date = Piece::new(start);
             let mut day_next = day_first;
             for &(part, place) in &parts {
@@ -153,7 +152,6 @@ fn with_month_name(classes: Classes<'_>, start: usize) -> Vec<Piece> {
                     date = date.literal(classes, end);
                 }
             }
-            date.usual = usual;
             date
         })
         .collect()

@@ -86,6 +86,13 @@ fn columns_settled_by_their_own_cells() {
         (&["9:30 am", "10:15 pm"], "time: h:mm a"),
         (&["85/06/09", "71/12/31"], "date: yy/MM/dd from 1947"),
         (&["12-Mar-85", "5-Jan-07"], "date: d-MMM-yy from 1947"),
+        // A day of one digit is no year.
+        (&["24-Mar-05", "5-Jan-07"], "date: d-MMM-yy from 1947"),
+        (
+            &["24-Mar-05", "31-Mar-04"],
+            "date: dd-MMM-yy | yy-MMM-dd from 1947",
+        ),
+        (&["99-Mar-05", "31-Mar-04"], "date: yy-MMM-dd from 1947"),
         // Births from 29 to 71: the default window would cut them in two.
         (
             &["31/12/29", "31/12/45", "31/12/46", "31/12/47", "31/12/71"],

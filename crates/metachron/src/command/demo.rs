@@ -39,6 +39,16 @@ struct Step {
     shows: &'static str,
 }
 
+/// Run twice: before the missing declaration and after it.
+const CONVERT_LOANS: &[&str] = &[
+    "convert",
+    "loans.csv",
+    "-r",
+    "loans.rulings.toml",
+    "-o",
+    "loans.clean.csv",
+];
+
 const STEPS: &[Step] = &[
     Step {
         says: "What does each column hold, and what is open?",
@@ -54,14 +64,7 @@ const STEPS: &[Step] = &[
     },
     Step {
         says: "Convert. What nothing settles stays empty and goes on the review list.",
-        command: &[
-            "convert",
-            "loans.csv",
-            "-r",
-            "loans.rulings.toml",
-            "-o",
-            "loans.clean.csv",
-        ],
+        command: CONVERT_LOANS,
         status: 3,
         shows: "loans.clean.review.csv",
     },
@@ -80,14 +83,7 @@ const STEPS: &[Step] = &[
     },
     Step {
         says: "Convert again: what waits now is what no declaration can mend.",
-        command: &[
-            "convert",
-            "loans.csv",
-            "-r",
-            "loans.rulings.toml",
-            "-o",
-            "loans.clean.csv",
-        ],
+        command: CONVERT_LOANS,
         status: 3,
         shows: "loans.clean.csv",
     },

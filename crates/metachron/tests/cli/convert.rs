@@ -124,6 +124,19 @@ fn local_times_among_instants_stay_open() {
 }
 
 #[test]
+fn a_column_with_a_few_dates_is_pointed_out() {
+    let folder = Folder::with(
+        "x.csv",
+        "note,n\n2024-02-30,1\n2023-02-29,2\n2024-02-29,3\n",
+    );
+    let run = folder.run(&["convert", "x.csv"]).status(0);
+    holds(
+        &run.err,
+        &["note: 1 of 3 cells read as dates or times, too few"],
+    );
+}
+
+#[test]
 fn the_summary_counts() {
     let folder = Folder::with("x.csv", OPEN);
     folder

@@ -147,6 +147,43 @@ fn every_way_of_writing_both() {
 }
 
 #[test]
+fn nasty_cells_are_left_to_a_person() {
+    for (cells, clean) in [
+        // Either number may be the year.
+        (&["24-Mar-05", "31-Mar-04"][..], &["", ""][..]),
+        (&["25/12/24", "31/01/25"], &["", ""]),
+        (&["10.11.12 13:14", "11.11.12 01:00"], &["", ""]),
+        // One column, two writers.
+        (
+            &["31/12/2024", "12/31/2024", "05/06/2024"],
+            &["2024-12-31", "2024-12-31", ""],
+        ),
+        (
+            &["24-Mar-40", "40-Mar-24", "12-Apr-05"],
+            &["2040-03-24", "2040-03-24", ""],
+        ),
+        // The time says nothing about the date of another form.
+        (
+            &["05/06/2024 10:00", "25/06/2024"],
+            &["", "2024-06-25T00:00:00"],
+        ),
+        // Two clocks at once, an hour that no clock has, a digit missing.
+        (
+            &["2024-03-05 14:30", "2024-03-05 14:30 pm"],
+            &["2024-03-05T14:30:00", ""],
+        ),
+        (&["12:00 am", "00:30 am"], &["00:00:00", ""]),
+        (
+            &["2024-03-05 01:02", "2024-03-05 1:2"],
+            &["2024-03-05T01:02:00", ""],
+        ),
+        (&["29/02/2024", "29/02/1900"], &["2024-02-29", ""]),
+    ] {
+        assert_eq!(convert(cells, &[]), clean, "{cells:?}");
+    }
+}
+
+#[test]
 fn what_is_never_seen_is_never_in_the_way() {
     for cell in [
         " 31/12/2024 ",

@@ -41,6 +41,11 @@ pub fn run(args: &ConvertArgs, talk: Talk) -> anyhow::Result<Outcome> {
         .map(|(columns, places)| view::survey::questions(columns, places, view::width()));
     if talk != Talk::Quiet {
         say(&done.report(&targets, &job, talk).join("\n"));
+        for column in outlooks.iter().flat_map(|(columns, _)| columns) {
+            for remark in column.remarks.iter().filter(|_| column.passed.is_some()) {
+                say(&format!("{}: {remark}", column.name));
+            }
+        }
         let questions = questions.unwrap_or_default();
         if !questions.is_empty() {
             say(questions.trim_matches('\n'));
