@@ -44,6 +44,7 @@
 //!
 //! | module | what it is |
 //! |---|---|
+//! | [`words`] | numbers and lists in words |
 //! | [`stamp`] | typed values, kinds, ISO 8601 text |
 //! | [`locale`] | the names that dates are written with |
 //! | [`lex`] | bytes → tokens → shape |
@@ -67,3 +68,4 @@ pub mod rulings;
 pub mod settle;
 pub mod stamp;
 pub mod verdict;
+pub mod words;

@@ -2,6 +2,7 @@
 
 use crate::evidence::ColumnEvidence;
 use crate::settle::Passed;
+use crate::words::{count, number};
 use serde::Serialize;
 
 /// Why a column is passed through.
@@ -44,9 +45,10 @@ impl PassedOutlook {
 pub(super) fn remarks(evidence: &ColumnEvidence, reason: &Passed) -> Vec<String> {
     match reason {
         Passed::TooFew { readable } => vec![format!(
-            "{readable} of {} cells read as dates or times, too few to convert the column; \
+            "{} of {} read as dates or times, too few to convert the column; \
              name it with -c to convert them",
-            evidence.filled()
+            number(*readable),
+            count(evidence.filled(), "cell")
         )],
         _ => Vec::new(),
     }

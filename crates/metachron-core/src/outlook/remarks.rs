@@ -5,6 +5,7 @@ use crate::evidence::{ClockLook, ColumnEvidence};
 use crate::rulings::ColumnRuling;
 use crate::stamp::Kind;
 use crate::verdict::{Judgement, Plan};
+use crate::words::{self, count};
 use jiff::civil::Date;
 
 /// A marker date is pointed out if at least so many cells hold it …
@@ -27,7 +28,7 @@ pub(super) fn remarks(
             remarks.push(format!(
                 "{day} stands in {}: it may mark an empty cell; \
                  if so, add it to read.blanks as it is written",
-                cells_in_words(cells)
+                count(cells, "cell")
             ));
         }
     }
@@ -39,18 +40,18 @@ pub(super) fn remarks(
         ),
         _ => None,
     };
-    let count = |test: &dyn Fn(&Judged<'_>) -> bool| -> u64 {
+    let cells_that = |test: &dyn Fn(&Judged<'_>) -> bool| -> u64 {
         let counted = judged.iter().filter(|cell| test(cell));
         counted.map(|cell| cell.count).sum()
     };
     if ruling.kind == Kind::DateTime {
-        let dates = count(&|cell| kind_of(cell) == Some(Kind::Date));
+        let dates = cells_that(&|cell| kind_of(cell) == Some(Kind::Date));
         if dates > 0 {
             remarks.push(format!(
                 "{} a date and no time; {} midnight",
                 match dates {
                     1 => "1 cell has".to_owned(),
-                    _ => format!("{dates} cells have"),
+                    _ => format!("{} cells have", words::number(dates)),
                 },
                 match dates {
                     1 => "it gets",
@@ -72,12 +73,4 @@ fn all_midnights(evidence: &ColumnEvidence) -> bool {
     let mut readable = tallies().filter(|tally| !tally.outcome.is_unreadable());
     tallies().any(|tally| tally.clock == ClockLook::Midnight)
         && readable.all(|tally| tally.clock == ClockLook::Midnight)
-}
-
-/// `1 cell`, `12 cells`
-pub(super) fn cells_in_words(cells: u64) -> String {
-    match cells {
-        1 => "1 cell".to_owned(),
-        _ => format!("{cells} cells"),
-    }
 }

@@ -10,7 +10,7 @@ const YEARS_BACK: i16 = 79;
 
 /// The gap that the window's edge falls into must miss at least this many
 /// years; a smaller one may be chance.
-pub const NARROWEST_GAP: u32 = 10;
+const NARROWEST_GAP: u32 = 10;
 
 /// The first year of the default window: 79 years before `today`'s.
 pub fn default_window(today: Date) -> i16 {

@@ -14,9 +14,9 @@ mod declared;
 mod order;
 mod temporal;
 
-pub use century::{NARROWEST_GAP, default_window, edge_is_clear, other_window, short_years};
+pub use century::{default_window, edge_is_clear, other_window, short_years};
 pub use declared::Declared;
-pub use order::{Live, live_orders};
+pub use order::live_orders;
 pub use temporal::{Passed, Weight};
 
 use crate::evidence::{ColumnEvidence, ShapeEvidence};
@@ -98,7 +98,7 @@ fn settle_form(shape: &ShapeEvidence, declared: &Declared) -> Option<FormRuling>
             return Some(FormRuling::Settled(written(place)));
         }
     }
-    match &live_orders(shape).places[..] {
+    match &live_orders(shape)[..] {
         [] => None,
         [place] => Some(FormRuling::Settled(written(*place))),
         places => Some(FormRuling::Open(

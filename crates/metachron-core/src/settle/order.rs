@@ -8,20 +8,11 @@ use crate::reading::Outcome;
 /// `2024-13-05` does not make a year-day-month file of a thousand ISO dates.
 const SLIPS_ONE_IN: u64 = 100;
 
-/// The orders that the cells of a shape leave possible.
-#[derive(Clone, Debug, PartialEq, Eq)]
-pub struct Live {
-    /// The places of the candidates. One: the form is settled.
-    pub places: Vec<usize>,
-    /// Whether cells contradict each other: no candidate reads all of them.
-    pub clash: bool,
-}
-
 /// Which candidates of a shape may be right for its cells.
 ///
-/// A candidate that reads every readable cell is possible; if none does, the
+/// Their places; one means that the form is settled. A candidate that reads every readable cell is possible; if none does, the
 /// cells clash, and all that read any of them stay possible.
-pub fn live_orders(shape: &ShapeEvidence) -> Live {
+pub fn live_orders(shape: &ShapeEvidence) -> Vec<usize> {
     let candidates = shape.readings.candidates();
     let all: Vec<usize> = (0..candidates.len()).collect();
     let usual: Vec<usize> = all
@@ -41,7 +32,7 @@ pub fn live_orders(shape: &ShapeEvidence) -> Live {
     live_among(shape, &in_play)
 }
 
-fn live_among(shape: &ShapeEvidence, in_play: &[usize]) -> Live {
+fn live_among(shape: &ShapeEvidence, in_play: &[usize]) -> Vec<usize> {
     let readable = |outcome: Outcome| in_play.iter().any(|&place| reads(outcome, place));
     let reads_all = |place: usize| {
         shape.count(|tally| readable(tally.outcome) && !reads(tally.outcome, place)) == 0
@@ -53,14 +44,8 @@ fn live_among(shape: &ShapeEvidence, in_play: &[usize]) -> Live {
         .filter(|&place| reads_all(place) && reads_any(place))
         .collect();
     match whole.is_empty() {
-        false => Live {
-            places: whole,
-            clash: false,
-        },
-        true => Live {
-            places: in_play.iter().copied().filter(|&p| reads_any(p)).collect(),
-            clash: true,
-        },
+        false => whole,
+        true => in_play.iter().copied().filter(|&p| reads_any(p)).collect(),
     }
 }
 

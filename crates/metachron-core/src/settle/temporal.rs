@@ -192,7 +192,7 @@ fn looks_like_numbers(evidence: &ColumnEvidence) -> bool {
         .filter(|shape| shape.readings.candidates()[0].order().is_some())
         .any(|shape| {
             let (date, _) = shape.readings.candidates()[0].reader.free_numbers();
-            date & !shape.writing.always_pairs != 0 || live_orders(shape).places.len() > 1
+            date & !shape.writing.always_pairs != 0 || live_orders(shape).len() > 1
         })
 }
 

@@ -36,19 +36,3 @@ impl std::fmt::Display for Kind {
         f.pad(self.name())
     }
 }
-
-/// The text names no [`Kind`].
-#[derive(Debug, thiserror::Error)]
-#[error("no kind is called `{0}`; use date, time, datetime or instant")]
-pub struct ParseKindError(String);
-
-impl std::str::FromStr for Kind {
-    type Err = ParseKindError;
-
-    fn from_str(text: &str) -> Result<Self, Self::Err> {
-        Kind::ALL
-            .into_iter()
-            .find(|kind| kind.name() == text)
-            .ok_or_else(|| ParseKindError(text.to_owned()))
-    }
-}

@@ -7,7 +7,7 @@
 mod iso;
 mod kind;
 
-pub use kind::{Kind, ParseKindError};
+pub use kind::Kind;
 
 use jiff::{Timestamp, civil};
 

@@ -5,6 +5,7 @@ use crate::form::{Century, Impossible};
 use crate::lex::Lexed;
 use crate::reading::Stamps;
 use crate::stamp::Stamp;
+use crate::words::list;
 use jiff::ToSpan;
 
 /// Why a cell waits for a person, and what it could mean.
@@ -219,14 +220,5 @@ impl Plan {
         let last = format!("{before}, the second before");
         let next = after.map(|after| format!("{after}, the second after"));
         [Some(last), next].into_iter().flatten().collect()
-    }
-}
-
-/// `a, b and c`
-pub(crate) fn list(words: &[&str], last: &str) -> String {
-    match words {
-        [] => String::new(),
-        [one] => (*one).to_owned(),
-        [most @ .., end] => format!("{} {last} {end}", most.join(", ")),
     }
 }

@@ -1,0 +1,48 @@
+//! Numbers and lists in words, for every sentence that is told.
+
+/// `1,204`
+pub fn number(value: u64) -> String {
+    let digits = value.to_string();
+    let mut text = String::with_capacity(digits.len() + digits.len() / 3);
+    for (place, digit) in digits.chars().enumerate() {
+        if place > 0 && (digits.len() - place).is_multiple_of(3) {
+            text.push(',');
+        }
+        text.push(digit);
+    }
+    text
+}
+
+/// `1 cell`, `1,204 cells`
+pub fn count(value: u64, thing: &str) -> String {
+    match value {
+        1 => format!("1 {thing}"),
+        _ => format!("{} {thing}s", number(value)),
+    }
+}
+
+/// `a`, `a and b`, `a, b and c`
+pub fn list<S: AsRef<str>>(words: &[S], last: &str) -> String {
+    match words {
+        [] => String::new(),
+        [one] => one.as_ref().to_owned(),
+        [most @ .., end] => {
+            let most: Vec<&str> = most.iter().map(AsRef::as_ref).collect();
+            format!("{} {last} {}", most.join(", "), end.as_ref())
+        }
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn numbers_and_lists() {
+        assert_eq!(number(0), "0");
+        assert_eq!(number(999), "999");
+        assert_eq!(number(1_204_000), "1,204,000");
+        assert_eq!(count(1, "row"), "1 row");
+        assert_eq!(list(&["a", "b", "c"], "or"), "a, b or c");
+    }
+}
