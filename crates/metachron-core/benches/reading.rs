@@ -37,7 +37,7 @@ fn bench(
         b.iter(|| {
             for cell in cells {
                 let cell = lexer.lex(black_box(cell)).expect("short");
-                black_box(reader.read(&cell, Century::Open).expect("a stamp"));
+                black_box(reader.read(&cell, Century::Open.into()).expect("a stamp"));
             }
         });
     });

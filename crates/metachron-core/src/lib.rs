@@ -46,6 +46,7 @@
 //! |---|---|
 //! | [`words`] | numbers and lists in words |
 //! | [`stamp`] | typed values, kinds, ISO 8601 text |
+//! | [`calendar`] | calendars and eras |
 //! | [`locale`] | the names that dates are written with |
 //! | [`lex`] | bytes → tokens → shape |
 //! | [`form`] | patterns, and the readers compiled from them |
@@ -57,6 +58,7 @@
 //! | [`outlook`] | evidence + rulings → what converting will do, and why |
 //! | [`convert`] | cell + ruling → verdict and stamp |
 
+pub mod calendar;
 pub mod convert;
 pub mod evidence;
 pub mod form;

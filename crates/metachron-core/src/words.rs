@@ -33,6 +33,28 @@ pub fn list<S: AsRef<str>>(words: &[S], last: &str) -> String {
     }
 }
 
+/// The name in `valid` that is nearest to `wrong`, if any is near enough to
+/// have been meant.
+///
+/// ```
+/// use metachron_core::words::nearest;
+///
+/// assert_eq!(nearest("Lonaed out", ["Due", "Loaned out"]), Some("Loaned out"));
+/// assert_eq!(nearest("Colour", ["Due", "Loaned out"]), None);
+/// ```
+pub fn nearest<'v>(wrong: &str, valid: impl IntoIterator<Item = &'v str>) -> Option<&'v str> {
+    let wrong = wrong.to_lowercase();
+    valid
+        .into_iter()
+        .map(|name| {
+            let lower = name.to_lowercase();
+            (strsim::normalized_damerau_levenshtein(&wrong, &lower), name)
+        })
+        .filter(|(likeness, _)| *likeness >= 0.5)
+        .max_by(|(one, _), (other, _)| one.total_cmp(other))
+        .map(|(_, name)| name)
+}
+
 #[cfg(test)]
 mod tests {
     use super::*;

@@ -72,7 +72,7 @@ fn cells() -> Result<(), Box<dyn Error>> {
             let begun = Instant::now();
             for text in &cells {
                 let cell = lexer.lex(black_box(text))?;
-                black_box(reader.read(&cell, Century::Open)?);
+                black_box(reader.read(&cell, Century::Open.into())?);
             }
             ours.push(begun.elapsed().as_secs_f64());
             let begun = Instant::now();

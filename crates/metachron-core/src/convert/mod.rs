@@ -26,7 +26,7 @@
 mod cache;
 
 use crate::form::Form;
-use crate::lex::{Lexed, Lexer};
+use crate::lex::{Lexed, Lexer, Words};
 use crate::reading::{Readings, Stamps};
 use crate::rulings::{Blanks, ColumnRuling, Rulings};
 use crate::stamp::Stamp;
@@ -51,7 +51,7 @@ impl Converter {
         Some(Converter {
             blanks: rulings.blanks(Some(ruling)),
             ruling: ruling.clone(),
-            lexer: Lexer::default(),
+            lexer: Lexer::new(ruling.read.names(), Words::Keep),
             plans: Plans::default(),
             stamps: Stamps::new(),
             cache: Cache::default(),
@@ -95,7 +95,7 @@ impl Converter {
         };
         let plan = self.plans.of(&self.ruling, &cell);
         let stamps = &mut self.stamps;
-        let outcome = plan.readings().read(&cell, plan.century(), stamps);
+        let outcome = plan.readings().read(&cell, plan.conventions(), stamps);
         let judgement = plan.judge(outcome, plan.is_midnight(stamps));
         let stamp = match judgement {
             Judgement::Certain(place) | Judgement::Settled(place) => stamps[place].ok(),

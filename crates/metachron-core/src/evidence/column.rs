@@ -1,6 +1,6 @@
 //! The tally of one column.
 
-use super::{Examples, ShapeEvidence};
+use super::{Examples, NameTally, ShapeEvidence};
 use jiff::civil::{Date, date};
 
 /// Days that programs write where there is no date.
@@ -35,6 +35,8 @@ pub struct ColumnEvidence {
     pub others: Examples,
     /// Days that may stand for no date, and how many cells read as them.
     pub markers: Vec<(Date, u64)>,
+    /// The names of months and weekdays.
+    pub names: NameTally,
 }
 
 /// Whether programs write this day where there is no date.
@@ -73,6 +75,7 @@ impl ColumnEvidence {
         for (day, more) in later.markers {
             count(&mut self.markers, &day, more, |day| *day);
         }
+        self.names.merge(later.names);
         for shape in later.shapes {
             let same =
                 |known: &&mut ShapeEvidence| known.readings.shape() == shape.readings.shape();

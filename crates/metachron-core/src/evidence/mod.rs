@@ -24,11 +24,13 @@
 
 mod column;
 mod example;
+mod names;
 mod shape;
 mod surveyor;
 
 pub use column::ColumnEvidence;
 pub use example::{Example, Examples};
+pub use names::NameTally;
 pub use shape::{ClockLook, ShapeEvidence, Span, Tally, Writing};
 pub use surveyor::{Surveyor, Watch};
 

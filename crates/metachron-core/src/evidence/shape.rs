@@ -2,8 +2,9 @@
 
 use super::Example;
 use super::column::is_marker;
-use crate::form::{Century, Impossible};
+use crate::form::{Century, Conventions, Impossible};
 use crate::lex::{Lexed, Marks};
+use crate::locale::Roles;
 use crate::reading::{Outcome, Readings, Stamps};
 use crate::stamp::Stamp;
 use jiff::civil::Time;
@@ -20,6 +21,8 @@ pub struct ShapeEvidence {
     pub writing: Writing,
     /// The stamps that each candidate reads, by its place.
     pub spans: Vec<Span>,
+    /// Whether a month or weekday is written by name.
+    pub(super) has_names: bool,
 }
 
 /// Cells that the candidates read alike.
@@ -155,6 +158,11 @@ impl ShapeEvidence {
             tallies: Vec::new(),
             writing: Writing::default(),
             spans: vec![Span::default(); readings.candidates().len()],
+            has_names: readings
+                .shape()
+                .classes()
+                .iter()
+                .any(|class| class.may_be(Roles::MONTH) || class.may_be(Roles::WEEKDAY)),
             readings,
         }
     }
@@ -173,11 +181,11 @@ impl ShapeEvidence {
     pub(super) fn add(
         &mut self,
         cell: &Lexed<'_>,
-        century: Century,
+        conventions: Conventions,
         row: u64,
         stamps: &mut Stamps,
     ) -> Seen {
-        let outcome = self.readings.read(cell, century, stamps);
+        let outcome = self.readings.read(cell, conventions, stamps);
         if !outcome.is_unreadable() {
             self.writing.add(cell.marks());
         }

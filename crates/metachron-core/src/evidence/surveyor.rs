@@ -3,21 +3,38 @@
 use super::column::is_marker;
 use super::shape::Seen;
 use super::{ColumnEvidence, Evidence, ShapeEvidence};
-use crate::form::{Century, Form};
+use crate::form::{Conventions, Form};
 use crate::lex::{Lexed, Lexer, Words};
+use crate::locale::Names;
 use crate::reading::{Readings, Stamps};
 use crate::rulings::Blanks;
 
 /// What is known of a column before it is surveyed.
-#[derive(Clone, Debug, Default)]
+#[derive(Clone, Debug)]
 pub struct Watch {
     /// Forms that a ruling or the user names, beside those that the cells
     /// suggest.
     pub forms: Vec<Form>,
-    /// The window of two-digit years, if it is given.
-    pub century: Century,
+    /// The forms of its locale.
+    pub locale_forms: Vec<Form>,
+    /// The names that its cells may hold.
+    pub names: Names,
+    /// What its cells leave unsaid, as far as it is given.
+    pub conventions: Conventions,
     /// What stands for an empty cell.
     pub blanks: Blanks,
+}
+
+impl Default for Watch {
+    fn default() -> Watch {
+        Watch {
+            forms: Vec::new(),
+            locale_forms: Vec::new(),
+            names: Names::Anywhere,
+            conventions: Conventions::default(),
+            blanks: Blanks::default(),
+        }
+    }
 }
 
 /// Tallies cells, row by row.
@@ -91,10 +108,13 @@ impl<'w> ColumnSurveyor<'w> {
     fn new(watch: &'w Watch) -> ColumnSurveyor<'w> {
         ColumnSurveyor {
             watch,
-            lexer: Lexer::new(match watch.forms.is_empty() {
-                true => Words::Refuse,
-                false => Words::Keep,
-            }),
+            lexer: Lexer::new(
+                watch.names.clone(),
+                match watch.forms.is_empty() && watch.locale_forms.is_empty() {
+                    true => Words::Refuse,
+                    false => Words::Keep,
+                },
+            ),
             evidence: ColumnEvidence::default(),
             shapes: Shapes::default(),
             stamps: Stamps::new(),
@@ -122,7 +142,10 @@ impl<'w> ColumnSurveyor<'w> {
         {
             Some(place) => {
                 let shape = &mut self.evidence.shapes[place];
-                let seen = shape.add(&cell, self.watch.century, row, &mut self.stamps);
+                let seen = shape.add(&cell, self.watch.conventions, row, &mut self.stamps);
+                if shape.has_names {
+                    self.evidence.names.add(&cell);
+                }
                 if let Some(day) = seen.day.filter(|&day| is_marker(day)) {
                     self.evidence.add_marker(day);
                 }
@@ -168,7 +191,7 @@ impl Shapes {
             self.last = place;
             return Some(place);
         }
-        let readings = Readings::new(cell.shape(), &watch.forms);
+        let readings = Readings::new(cell.shape(), &watch.forms).with(&watch.locale_forms);
         if readings.is_empty() {
             if self.formless.len() == FORMLESS {
                 self.formless.clear();

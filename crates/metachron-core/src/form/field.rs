@@ -14,6 +14,11 @@ pub enum Item {
 pub enum Field {
     /// `yyyy`: four digits.
     Year,
+    /// `y`: as many digits as the year has. Reads three or four of them; one
+    /// or two only where the form names the era.
+    YearFree,
+    /// `G`, `GGGG`: the era.
+    Era(Width),
     /// `yy`: two digits, placed in a window of a hundred years.
     YearOfTwo,
     /// `M`, `MM`: the month's number.
@@ -37,6 +42,9 @@ pub enum Field {
     Fraction(u8),
     /// `a`: before or after noon.
     DayPeriod,
+    /// `B`: the part of the day, in the words of the locale. It reads what `a`
+    /// reads; the difference is for writing.
+    FlexiblePeriod,
     /// `X`, `XX`, `XXX`: the offset from UTC, or `Z`.
     Offset(OffsetStyle),
     /// `z`: the word `UTC` or `GMT`.
@@ -86,6 +94,9 @@ impl Field {
         };
         match self {
             Field::Year => ('y', 4),
+            Field::YearFree => ('y', 1),
+            Field::Era(Width::Abbreviated) => ('G', 1),
+            Field::Era(Width::Wide) => ('G', 4),
             Field::YearOfTwo => ('y', 2),
             Field::Month(count) => ('M', digits(count)),
             Field::MonthName(name) => ('M', width(name)),
@@ -97,6 +108,7 @@ impl Field {
             Field::Second(count) => ('s', digits(count)),
             Field::Fraction(count) => ('S', count.into()),
             Field::DayPeriod => ('a', 1),
+            Field::FlexiblePeriod => ('B', 1),
             Field::Offset(OffsetStyle::Hours) => ('X', 1),
             Field::Offset(OffsetStyle::Basic) => ('X', 2),
             Field::Offset(OffsetStyle::Extended) => ('X', 3),
@@ -108,7 +120,8 @@ impl Field {
     /// cannot stand in one form.
     pub(super) fn part(self) -> &'static str {
         match self {
-            Field::Year | Field::YearOfTwo => "year",
+            Field::Year | Field::YearFree | Field::YearOfTwo => "year",
+            Field::Era(_) => "era",
             Field::Month(_) | Field::MonthName(_) => "month",
             Field::Day(_) => "day",
             Field::Weekday(_) => "weekday",
@@ -116,7 +129,7 @@ impl Field {
             Field::Minute(_) => "minute",
             Field::Second(_) => "second",
             Field::Fraction(_) => "fraction",
-            Field::DayPeriod => "am/pm",
+            Field::DayPeriod | Field::FlexiblePeriod => "am/pm",
             Field::Offset(_) | Field::Utc => "offset",
         }
     }

@@ -3,6 +3,7 @@
 use super::reader::{Offset, Reader, Slot};
 use super::{Field, Form, Item, OffsetStyle};
 use crate::lex::{Class, Shape};
+use crate::locale::{Roles, filler_text, is_unspaced, is_word_letter, plain_text};
 
 /// The reader of `form` for cells of `shape`, or `None` where they differ.
 pub(super) fn fit(form: &Form, shape: &Shape) -> Option<Reader> {
@@ -10,6 +11,7 @@ pub(super) fn fit(form: &Form, shape: &Shape) -> Option<Reader> {
         classes: shape.classes(),
         at: 0,
         reader: Reader::for_form(form),
+        has_era: form.fields().any(|field| matches!(field, Field::Era(_))),
     };
     let mut items = form.items();
     while let Some(item) = items.first() {
@@ -45,6 +47,7 @@ struct Fitting<'s> {
     classes: &'s [Class],
     at: usize,
     reader: Reader,
+    has_era: bool,
 }
 
 impl Fitting<'_> {
@@ -59,16 +62,39 @@ impl Fitting<'_> {
         })
     }
 
+    /// Takes a token that may be a name in `role`.
+    fn name(&mut self, role: Roles) -> Option<u8> {
+        self.peek(0).filter(|class| class.may_be(role))?;
+        self.at += 1;
+        Some((self.at - 1) as u8)
+    }
+
+    /// Takes a year of as many digits as it has.
+    fn year(&mut self) -> Option<u8> {
+        let class = self.peek(0)?;
+        let fits = match class {
+            Class::Digits(count) => matches!(count, 3 | 4),
+            Class::Short => self.has_era,
+            _ => false,
+        };
+        fits.then(|| {
+            self.at += 1;
+            (self.at - 1) as u8
+        })
+    }
+
     fn field(&mut self, field: Field) -> Option<()> {
         let slot = match field {
             Field::Year => Slot::Digits(self.take(Class::Digits(4))?),
-            Field::MonthName(_) => Slot::Name(self.take(Class::Month)?),
-            Field::Weekday(_) => Slot::Name(self.take(Class::Weekday)?),
+            Field::YearFree => Slot::Digits(self.year()?),
+            Field::Era(_) => Slot::Name(self.name(Roles::ERA)?),
+            Field::MonthName(_) => Slot::Name(self.name(Roles::MONTH)?),
+            Field::Weekday(_) => Slot::Name(self.name(Roles::WEEKDAY)?),
             Field::Fraction(_) => Slot::Digits(self.take(Class::Fraction)?),
-            Field::DayPeriod => Slot::Name(self.take(Class::DayPeriod)?),
+            Field::DayPeriod | Field::FlexiblePeriod => Slot::Name(self.name(Roles::DAY_PERIOD)?),
             Field::Offset(style) => return self.offset(style),
             Field::Utc => {
-                self.take(Class::Utc)?;
+                self.name(Roles::UTC)?;
                 self.reader.offset = Offset::Zero;
                 return Some(());
             }
@@ -155,44 +181,69 @@ impl Fitting<'_> {
     }
 
     fn literal(&mut self, text: &str) -> Option<()> {
+        let mut plain = String::new();
+        let text = match plain_text(text, &mut plain) {
+            true => &plain,
+            false => text,
+        };
         let mut rest = text;
         while let Some(first) = rest.chars().next() {
-            let same_sort = |letter: char| {
-                letter.is_whitespace() == first.is_whitespace()
-                    && letter.is_alphabetic() == first.is_alphabetic()
+            let len = match first {
+                _ if first.is_whitespace() => run(rest, char::is_whitespace),
+                _ if is_word_letter(first) => self.word(rest)?,
+                _ => {
+                    self.take(Class::Symbol(first))?;
+                    first.len_utf8()
+                }
             };
-            let is_run = first.is_whitespace() || first.is_alphabetic();
-            let len = match is_run {
-                true => rest.find(|l: char| !same_sort(l)).unwrap_or(rest.len()),
-                false => first.len_utf8(),
-            };
-            let (piece, after) = rest.split_at(len);
-            self.literal_piece(piece, first)?;
-            rest = after;
+            if first.is_whitespace() && !self.is_at_an_end(rest.len() == len) {
+                self.take(Class::Space)?;
+            }
+            rest = &rest[len..];
         }
         Some(())
     }
 
-    fn literal_piece(&mut self, piece: &str, first: char) -> Option<()> {
-        if first.is_whitespace() {
-            self.take(Class::Space)?;
-        } else if !first.is_alphabetic() {
-            self.take(Class::Symbol(first))?;
-        } else {
-            let class = self.peek(0)?;
-            match class {
-                Class::T if piece.eq_ignore_ascii_case("t") => {}
-                Class::Of if piece.eq_ignore_ascii_case("of") => {}
-                // One suffix in the pattern stands for all four.
-                Class::Ordinal if ["st", "nd", "rd", "th"].contains(&piece) => {}
-                Class::Word | Class::Month | Class::Weekday | Class::Utc => {
-                    let token = self.at as u8;
-                    self.reader.words.push((token, piece.to_lowercase()));
-                }
-                _ => return None,
-            }
-            self.at += 1;
-        }
-        Some(())
+    /// Whether white space stands here at an end of the form, where cells
+    /// have none.
+    fn is_at_an_end(&self, last: bool) -> bool {
+        self.at == 0 || last && self.at == self.classes.len()
     }
+
+    /// Takes the word that `text` starts with: its length.
+    fn word(&mut self, text: &str) -> Option<usize> {
+        let len = run(text, is_word_letter);
+        // A script without spaces: words that the lexer cuts one by one.
+        let len = match (self.peek(0)?, text.chars().next()) {
+            (Class::Filler(number), Some(first)) if is_unspaced(first) => {
+                let word = filler_text(number);
+                return text.starts_with(word).then(|| {
+                    self.at += 1;
+                    word.len()
+                });
+            }
+            _ => len,
+        };
+        let word = text[..len].to_lowercase();
+        match self.peek(0)? {
+            Class::T if word == "t" => {}
+            Class::H if word == "h" => {}
+            Class::Z if word == "z" => {}
+            Class::Filler(number) if word == filler_text(number) => {}
+            // One suffix in the pattern stands for all of them.
+            Class::Name(Roles::ORDINAL) if ["st", "nd", "rd", "th"].contains(&&*word) => {}
+            Class::Word | Class::Name(_) => {
+                self.reader.words.push((self.at as u8, word));
+            }
+            _ => return None,
+        }
+        self.at += 1;
+        Some(len)
+    }
+}
+
+/// How many bytes at the start of `text` are letters of this sort.
+fn run(text: &str, sort: fn(char) -> bool) -> usize {
+    text.find(|letter: char| !sort(letter))
+        .unwrap_or(text.len())
 }

@@ -1,5 +1,6 @@
 //! Why a form cannot read a cell of its shape.
 
+use crate::calendar::Calendar;
 use crate::locale::{month_name, weekday_name};
 use jiff::civil::Date;
 
@@ -17,6 +18,26 @@ pub enum Impossible {
         /// The year.
         year: i16,
     },
+    /// The calendar has no such day.
+    DayOf {
+        /// The calendar.
+        calendar: Calendar,
+        /// The day of the month.
+        day: u8,
+        /// The month.
+        month: u8,
+        /// The year.
+        year: i32,
+    },
+    /// Languages use the word for different months or parts of the day.
+    NameDiffers,
+    /// The part of the day that is written has no such hour.
+    NotThen {
+        /// The hour on the twelve-hour clock.
+        hour: u8,
+    },
+    /// The era is that of several calendars, a day apart.
+    WhichCalendar,
     /// The weekday that is written is not that of the date.
     Weekday {
         /// What the cell says, 1 (Monday) – 7.
@@ -48,7 +69,13 @@ impl Impossible {
     /// Whether the cell means something that a rule could still decide:
     /// such a cell is open, not unreadable.
     pub fn awaits_rule(self) -> bool {
-        matches!(self, Impossible::LeapSecond | Impossible::EndOfNoDay)
+        matches!(
+            self,
+            Impossible::LeapSecond
+                | Impossible::EndOfNoDay
+                | Impossible::NameDiffers
+                | Impossible::WhichCalendar
+        )
     }
 }
 
@@ -74,6 +101,27 @@ impl std::fmt::Display for Impossible {
             Impossible::Hour(hour) => write!(f, "hour {hour} does not exist"),
             Impossible::Minute(minute) => write!(f, "minute {minute} does not exist"),
             Impossible::Second(second) => write!(f, "second {second} does not exist"),
+            Impossible::DayOf {
+                calendar,
+                day,
+                month,
+                year,
+            } => write!(
+                f,
+                "the {calendar} calendar has no day {day} of month {month} of {year}"
+            ),
+            Impossible::NameDiffers => {
+                f.write_str("languages use that name differently; the locale has to be said")
+            }
+            Impossible::NotThen { hour } => {
+                write!(
+                    f,
+                    "the part of the day that is written has no {hour} o'clock"
+                )
+            }
+            Impossible::WhichCalendar => {
+                f.write_str("several Islamic calendars count that era; which one has to be said")
+            }
             Impossible::Offset => f.write_str("no zone has such an offset"),
             Impossible::Width => f.write_str("more or fewer digits than the form has"),
             Impossible::Literal => f.write_str("the form wants another word"),

@@ -4,14 +4,14 @@
 //! from then on its [`Reader`] reads cells of that shape.
 //!
 //! ```
-//! use metachron_core::form::{Century, Form};
+//! use metachron_core::form::{Conventions, Form};
 //! use metachron_core::lex::Lexer;
 //!
 //! let form: Form = "dd/MM/yyyy HH:mm".parse()?;
 //! let mut lexer = Lexer::default();
 //! let cell = lexer.lex("04/03/2025 14:30").unwrap();
 //! let reader = form.fit(&cell.shape()).expect("the form fits this shape");
-//! let stamp = reader.read(&cell, Century::Open).unwrap();
+//! let stamp = reader.read(&cell, Conventions::default()).unwrap();
 //! assert_eq!(stamp.to_string(), "2025-03-04T14:30:00");
 //! # Ok::<(), metachron_core::form::PatternError>(())
 //! ```
@@ -19,6 +19,7 @@
 //! [shape]: crate::lex::Shape
 
 mod century;
+mod conventions;
 mod field;
 mod fit;
 mod impossible;
@@ -27,6 +28,7 @@ mod pattern;
 mod reader;
 
 pub use century::Century;
+pub use conventions::Conventions;
 pub use field::{Digits, Field, Item, OffsetStyle, Width};
 pub use impossible::Impossible;
 pub use order::{Order, ParseOrderError};
@@ -95,6 +97,17 @@ impl Form {
     /// The order of day, month and year; `None` for a time of day.
     pub fn order(&self) -> Option<Order> {
         Order::of(self.fields())
+    }
+
+    /// Whether the month is written as a number.
+    pub fn has_numeric_month(&self) -> bool {
+        self.fields().any(|field| matches!(field, Field::Month(_)))
+    }
+
+    /// Whether the month is written by its name.
+    pub fn has_month_name(&self) -> bool {
+        self.fields()
+            .any(|field| matches!(field, Field::MonthName(_)))
     }
 
     /// Whether the year has two digits.

@@ -68,7 +68,7 @@ impl Order {
             match field {
                 Field::Day(_) => name.push('d'),
                 Field::Month(_) | Field::MonthName(_) => name.push('m'),
-                Field::Year | Field::YearOfTwo => name.push('y'),
+                Field::Year | Field::YearFree | Field::YearOfTwo => name.push('y'),
                 _ => {}
             }
         }

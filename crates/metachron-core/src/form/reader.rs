@@ -1,7 +1,9 @@
 //! Readers: a form, fitted to a shape, at work on cells.
 
-use super::{Century, Field, Form, Impossible, Order};
+use super::{Century, Conventions, Field, Form, Impossible, Order};
+use crate::calendar::{Calendar, ERAS, Month};
 use crate::lex::Lexed;
+use crate::locale::{Meaning, era_of, month_of, span_of, weekday_of};
 use crate::stamp::{Kind, Stamp};
 use jiff::civil::{Date, DateTime, Time};
 
@@ -21,6 +23,7 @@ pub struct Reader {
     second: Slot,
     fraction: Slot,
     day_period: Slot,
+    era: Slot,
     pub(super) offset: Offset,
     /// Tokens that must have exactly two digits, a bit each.
     pub(super) pairs: u32,
@@ -66,7 +69,7 @@ impl Slot {
     fn value(self, cell: &Lexed<'_>) -> u32 {
         let (token, from, len) = match self {
             Slot::None => return 0,
-            Slot::Name(token) => return cell.tokens()[usize::from(token)].value,
+            Slot::Name(_) => return 0,
             Slot::Digits(token) => (token, 0, None),
             Slot::Part { token, from, len } => (token, usize::from(from), Some(usize::from(len))),
         };
@@ -133,6 +136,7 @@ impl Reader {
             second: Slot::None,
             fraction: Slot::None,
             day_period: Slot::None,
+            era: Slot::None,
             offset: Offset::None,
             pairs: 0,
             words: Vec::new(),
@@ -142,7 +146,7 @@ impl Reader {
 
     pub(super) fn set(&mut self, field: Field, slot: Slot) {
         match field {
-            Field::Year | Field::YearOfTwo => self.year = slot,
+            Field::Year | Field::YearFree | Field::YearOfTwo => self.year = slot,
             Field::Month(_) | Field::MonthName(_) => self.month = slot,
             Field::Day(_) => self.day = slot,
             Field::Weekday(_) => self.weekday = slot,
@@ -150,7 +154,8 @@ impl Reader {
             Field::Minute(_) => self.minute = slot,
             Field::Second(_) => self.second = slot,
             Field::Fraction(_) => self.fraction = slot,
-            Field::DayPeriod => self.day_period = slot,
+            Field::DayPeriod | Field::FlexiblePeriod => self.day_period = slot,
+            Field::Era(_) => self.era = slot,
             Field::Offset(_) | Field::Utc => {}
         }
     }
@@ -185,6 +190,12 @@ impl Reader {
         bare(self) == bare(other)
     }
 
+    /// Whether some digits that this reader demands are not demanded by
+    /// `other`, which reads alike.
+    pub(crate) fn demands_more_than(&self, other: &Reader) -> bool {
+        self.pairs & !other.pairs != 0
+    }
+
     /// The tokens of day and month, where they are numbers, a bit each; then
     /// that of the hour.
     pub(crate) fn free_numbers(&self) -> (u32, u32) {
@@ -211,7 +222,7 @@ impl Reader {
     ///
     /// Where the calendar or the clock has no such value; see [`Impossible`].
     #[inline]
-    pub fn read(&self, cell: &Lexed<'_>, century: Century) -> Result<Stamp, Impossible> {
+    pub fn read(&self, cell: &Lexed<'_>, conventions: Conventions) -> Result<Stamp, Impossible> {
         if self.pairs & !cell.marks().pairs != 0 {
             return Err(Impossible::Width);
         }
@@ -219,13 +230,13 @@ impl Reader {
             self.check_words(cell)?;
         }
         match self.kind {
-            Kind::Date => Ok(Stamp::Date(self.date(cell, century)?)),
+            Kind::Date => Ok(Stamp::Date(self.date(cell, conventions)?)),
             Kind::Time => match self.time(cell)? {
                 Clock::Time(time) => Ok(Stamp::Time(time)),
                 Clock::EndOfDay => Err(Impossible::EndOfNoDay),
             },
-            Kind::DateTime => Ok(Stamp::DateTime(self.datetime(cell, century)?)),
-            Kind::Instant => self.instant(cell, century),
+            Kind::DateTime => Ok(Stamp::DateTime(self.datetime(cell, conventions)?)),
+            Kind::Instant => self.instant(cell, conventions),
         }
     }
 
@@ -233,13 +244,13 @@ impl Reader {
     pub(crate) fn read_second_before_leap(
         &self,
         cell: &Lexed<'_>,
-        century: Century,
+        conventions: Conventions,
     ) -> Result<Stamp, Impossible> {
         let earlier = Reader {
             leap: Leap::SecondBefore,
             ..self.clone()
         };
-        earlier.read(cell, century)
+        earlier.read(cell, conventions)
     }
 
     fn check_words(&self, cell: &Lexed<'_>) -> Result<(), Impossible> {
@@ -253,22 +264,118 @@ impl Reader {
     }
 
     #[inline]
-    fn date(&self, cell: &Lexed<'_>, century: Century) -> Result<Date, Impossible> {
-        let (month, day) = (self.month.small(cell), self.day.small(cell));
+    fn date(&self, cell: &Lexed<'_>, conventions: Conventions) -> Result<Date, Impossible> {
+        let month = match self.month {
+            Slot::Name(token) => month_of(cell.tokens()[usize::from(token)].value),
+            number => number.small(cell),
+        };
+        let day = self.day.small(cell);
+        if conventions.calendar != Calendar::Gregory || self.era != Slot::None {
+            let date = self.date_elsewhere(cell, conventions, month, day)?;
+            self.check_weekday(cell, date, conventions.century)?;
+            return Ok(date);
+        }
         let year = match self.two_digit_year {
-            true => century.year(self.year.small(cell)),
+            true => conventions.century.year(self.year.small(cell)),
             false => self.year.value(cell) as i16,
         };
         if !(1..=12).contains(&month) {
-            return Err(Impossible::Month(month));
+            return Err(no_month(month));
         }
         let Ok(date) = Date::new(year, month as i8, day as i8) else {
             return Err(Impossible::Day { day, month, year });
         };
         if self.weekday != Slot::None {
-            self.check_weekday(cell, date, century)?;
+            self.check_weekday(cell, date, conventions.century)?;
         }
         Ok(date)
+    }
+
+    /// The date in another calendar, or in the era that the cell names.
+    #[cold]
+    fn date_elsewhere(
+        &self,
+        cell: &Lexed<'_>,
+        conventions: Conventions,
+        month: u8,
+        day: u8,
+    ) -> Result<Date, Impossible> {
+        let ruled = conventions.calendar;
+        if month == Meaning::DIFFERS {
+            return Err(Impossible::NameDiffers);
+        }
+        let numbered = match self.month {
+            Slot::Name(_) => Month::Named(month),
+            _ => Month::Number(month),
+        };
+        let year = self.year.value(cell) as i32;
+        let no_day = |calendar| Impossible::DayOf {
+            calendar,
+            day,
+            month,
+            year,
+        };
+        let era = match self.era {
+            Slot::Name(token) => Some(era_of(cell.tokens()[usize::from(token)].value)),
+            _ => None,
+        };
+        let Some(era) = era else {
+            if self.two_digit_year {
+                return self.short_year_elsewhere(conventions, numbered, day, year);
+            }
+            return ruled.date(year, numbered, day).ok_or(no_day(ruled));
+        };
+        let Some(era) = ERAS.get(usize::from(era).wrapping_sub(1)) else {
+            return Err(Impossible::NameDiffers);
+        };
+        let calendar = match ruled.shares_era_with(era.calendar) {
+            true => ruled,
+            // A year of the Hijra is a day's question: four calendars count it.
+            false if era.calendar == Calendar::IslamicCivil => {
+                return Err(Impossible::WhichCalendar);
+            }
+            false => era.calendar,
+        };
+        calendar
+            .date_in_era(era.code, year, numbered, day)
+            .ok_or(no_day(calendar))
+    }
+
+    /// A two-digit year of another calendar: the one whose day falls into the
+    /// window of the Gregorian calendar.
+    fn short_year_elsewhere(
+        &self,
+        conventions: Conventions,
+        month: Month,
+        day: u8,
+        short: i32,
+    ) -> Result<Date, Impossible> {
+        let calendar = conventions.calendar;
+        let first = match conventions.century {
+            Century::Window(first) => first,
+            Century::Open => 2000,
+        };
+        let first = calendar.year_of(Date::constant(first, 7, 1));
+        let year = first + (short - first).rem_euclid(100);
+        calendar.date(year, month, day).ok_or(Impossible::DayOf {
+            calendar,
+            day,
+            month: match month {
+                Month::Number(number) | Month::Named(number) => number,
+            },
+            year,
+        })
+    }
+
+    /// The hour of the day, by the part of the day that is written.
+    fn hour_of_day(&self, cell: &Lexed<'_>, hour: u8) -> Result<u8, Impossible> {
+        let Some(token) = self.day_period.token() else {
+            return Err(Impossible::Hour(hour));
+        };
+        match span_of(cell.tokens()[usize::from(token)].value) {
+            None => Err(Impossible::NameDiffers),
+            Some(span) => span.hour(hour).ok_or(Impossible::NotThen { hour }),
+        }
     }
 
     fn check_weekday(
@@ -277,7 +384,14 @@ impl Reader {
         date: Date,
         century: Century,
     ) -> Result<(), Impossible> {
-        let written = self.weekday.small(cell);
+        let Slot::Name(token) = self.weekday else {
+            return Ok(());
+        };
+        let written = weekday_of(cell.tokens()[usize::from(token)].value);
+        // Where languages differ about it, it says nothing.
+        if written == Meaning::DIFFERS {
+            return Ok(());
+        }
         let weekday_of = |date: Date| date.weekday().to_monday_one_offset().unsigned_abs();
         let agrees = |date| weekday_of(date) == written;
         // While the century is open, either one may be meant.
@@ -297,7 +411,7 @@ impl Reader {
             if !(1..=12).contains(&hour) {
                 return Err(Impossible::Hour(hour));
             }
-            hour = hour % 12 + 12 * self.day_period.small(cell);
+            hour = self.hour_of_day(cell, hour)?;
         }
         let nanosecond = self.nanosecond(cell);
         if minute > 59 {
@@ -332,8 +446,8 @@ impl Reader {
     }
 
     #[inline]
-    fn datetime(&self, cell: &Lexed<'_>, century: Century) -> Result<DateTime, Impossible> {
-        let date = self.date(cell, century)?;
+    fn datetime(&self, cell: &Lexed<'_>, conventions: Conventions) -> Result<DateTime, Impossible> {
+        let date = self.date(cell, conventions)?;
         match self.time(cell)? {
             Clock::Time(time) => Ok(date.to_datetime(time)),
             Clock::EndOfDay => match date.tomorrow() {
@@ -343,8 +457,8 @@ impl Reader {
         }
     }
 
-    fn instant(&self, cell: &Lexed<'_>, century: Century) -> Result<Stamp, Impossible> {
-        let local = self.datetime(cell, century)?;
+    fn instant(&self, cell: &Lexed<'_>, conventions: Conventions) -> Result<Stamp, Impossible> {
+        let local = self.datetime(cell, conventions)?;
         let (sign, hours, minutes) = match self.offset {
             Offset::None | Offset::Zero => (1, 0, 0),
             Offset::Plus(hours, minutes) => (1, hours.small(cell), minutes.small(cell)),
@@ -362,6 +476,13 @@ impl Reader {
     }
 }
 
+fn no_month(month: u8) -> Impossible {
+    match month {
+        Meaning::DIFFERS => Impossible::NameDiffers,
+        _ => Impossible::Month(month),
+    }
+}
+
 /// What a clock shows.
 enum Clock {
     Time(Time),
@@ -371,7 +492,7 @@ enum Clock {
 
 #[cfg(test)]
 mod tests {
-    use crate::form::{Century, Form};
+    use crate::form::{Century, Conventions, Form};
     use crate::lex::Lexer;
 
     fn read(pattern: &str, text: &str) -> String {
@@ -380,10 +501,12 @@ mod tests {
         let cell = lexer.lex(text).unwrap();
         match form.fit(&cell.shape()) {
             None => "does not fit".to_owned(),
-            Some(reader) => match reader.read(&cell, Century::Window(1947)) {
-                Ok(stamp) => stamp.to_string(),
-                Err(reason) => reason.to_string(),
-            },
+            Some(reader) => {
+                match reader.read(&cell, Conventions::with_century(Century::Window(1947))) {
+                    Ok(stamp) => stamp.to_string(),
+                    Err(reason) => reason.to_string(),
+                }
+            }
         }
     }
 

@@ -7,7 +7,7 @@
 //! bytes at a time, in a fraction of the time of cutting it anew
 //! (docs/speed.md).
 
-use super::{Lexed, Marks, Token};
+use super::{Class, Lexed, Marks, Token};
 
 /// Texts of up to so many bytes are remembered.
 const LONGEST: usize = 32;
@@ -158,7 +158,15 @@ impl Layouts {
 
     /// Remembers how a text of this look is cut.
     pub(super) fn put(&mut self, look: Look, cell: Lexed<'_>) {
-        if cell.tokens.is_empty() {
+        // A name with a digit in it (`M02`, `tháng 3`) is another one with
+        // another digit.
+        let named_by_digit = |token: &Token| {
+            matches!(token.class, Class::Name(_))
+                && cell.text[token.start as usize..token.end as usize]
+                    .bytes()
+                    .any(|byte| byte.is_ascii_digit())
+        };
+        if cell.tokens.is_empty() || cell.tokens.iter().any(named_by_digit) {
             return;
         }
         let slot = look.hash() & self.slots.len().wrapping_sub(1);

@@ -1,8 +1,9 @@
 //! The lexer: one pass over a cell, no allocation.
 
+use super::cut::Cut;
 use super::layout::{Layouts, Look};
-use super::{Class, MAX_CELL_BYTES, MAX_TOKENS, Shape, Token};
-use crate::locale::{DayPeriod, Meaning, NameWidth, meaning};
+use super::{MAX_CELL_BYTES, MAX_TOKENS, Shape, Token};
+use crate::locale::{Names, everywhere, plain_text};
 
 /// Why a cell is not cut: it cannot be a date.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, thiserror::Error)]
@@ -17,15 +18,14 @@ pub enum NoDate {
 
 /// Cuts cells into tokens. Holds its own buffers, so that one lexer serves
 /// any number of cells.
-#[derive(Clone, Debug)]
+#[derive(Clone, Debug, Default)]
 pub struct Lexer {
-    tokens: [Token; MAX_TOKENS],
-    codes: [u32; MAX_TOKENS],
-    len: usize,
-    hash: u64,
-    marks: Marks,
+    cut: Cut,
     layouts: Layouts,
     words: Words,
+    names: Names,
+    /// The plain text of a cell that is not written in ASCII.
+    plain: String,
 }
 
 /// What the lexer does about words that mean nothing in a date.
@@ -59,24 +59,13 @@ pub struct Marks {
     pub wide: u32,
     /// Names of months and weekdays written short.
     pub abbreviated: u32,
-}
-
-impl Default for Lexer {
-    fn default() -> Self {
-        Lexer {
-            tokens: [Token::NONE; MAX_TOKENS],
-            codes: [0; MAX_TOKENS],
-            len: 0,
-            hash: 0,
-            marks: Marks::default(),
-            layouts: Layouts::default(),
-            words: Words::Keep,
-        }
-    }
+    /// Names that were looked up in all languages.
+    pub foreign: u32,
 }
 
 impl<'a> Lexed<'a> {
-    /// The text that was cut.
+    /// The text that was cut: that of the cell, or what it is in ASCII digits
+    /// and signs.
     pub fn text(&self) -> &'a str {
         self.text
     }
@@ -116,9 +105,11 @@ impl<'a> Lexed<'a> {
 }
 
 impl Lexer {
-    /// A lexer that does `words` about words that mean nothing in a date.
-    pub fn new(words: Words) -> Lexer {
+    /// A lexer that knows `names` and does `words` about words that mean
+    /// nothing in a date.
+    pub fn new(names: Names, words: Words) -> Lexer {
         Lexer {
+            names,
             words,
             ..Lexer::default()
         }
@@ -126,8 +117,9 @@ impl Lexer {
 
     /// Cuts `text` into tokens.
     ///
-    /// White space at either end and characters that are never seen (marks of
-    /// writing direction, byte order) are left out.
+    /// Digits of any script are read as ASCII's, and so are the signs that
+    /// have an ASCII equal. White space at either end and characters that are
+    /// never seen (marks of writing direction, byte order) are left out.
     pub fn lex<'a>(&'a mut self, text: &'a str) -> Result<Lexed<'a>, NoDate> {
         if let Some(slot) = self.layouts.same_as_last(text) {
             return Ok(self.layouts.cut(slot, text));
@@ -137,343 +129,32 @@ impl Lexer {
         if let Some(slot) = known {
             return Ok(self.layouts.cut(slot, text));
         }
-        self.cut(text)?;
-        let lexed = Lexed {
-            text,
-            tokens: &self.tokens[..self.len],
-            codes: &self.codes[..self.len],
-            hash: self.hash,
-            marks: self.marks,
+        if text.len() > MAX_CELL_BYTES {
+            return Err(NoDate::TooLong);
+        }
+        let is_plain = text.is_ascii() || !plain_text(text, &mut self.plain);
+        let plain = match is_plain {
+            true => text,
+            false => &self.plain,
         };
+        let cut = &mut self.cut;
+        match &self.names {
+            Names::English => cut.cut(plain, None, self.words)?,
+            Names::Of(lexicon) => cut.cut(plain, Some(lexicon), self.words)?,
+            Names::Anywhere => match cut.cut(plain, None, Words::Refuse) {
+                // A cell without a digit is hardly a date in any language.
+                Err(NoDate::Word) if plain.bytes().any(|byte| byte.is_ascii_digit()) => {
+                    cut.cut(plain, Some(everywhere()), self.words)?;
+                    cut.mark_foreign();
+                }
+                Err(NoDate::Word) => cut.cut(plain, None, self.words)?,
+                result => result?,
+            },
+        }
+        let lexed = self.cut.lexed(plain);
         if let Some(look) = look {
             self.layouts.put(look, lexed);
         }
         Ok(lexed)
-    }
-
-    fn cut(&mut self, text: &str) -> Result<(), NoDate> {
-        if text.len() > MAX_CELL_BYTES {
-            return Err(NoDate::TooLong);
-        }
-        let mut cut = Cut {
-            text,
-            bytes: text.as_bytes(),
-            at: 0,
-            tokens: &mut self.tokens,
-            codes: &mut self.codes,
-            len: 0,
-            space: None,
-            hash: 0,
-            marks: Marks::default(),
-            words: self.words,
-        };
-        while cut.at < cut.bytes.len() {
-            cut.next()?;
-        }
-        (self.len, self.hash, self.marks) = (cut.len, cut.hash, cut.marks);
-        Ok(())
-    }
-}
-
-/// The lexer at work on one cell.
-struct Cut<'c> {
-    text: &'c str,
-    bytes: &'c [u8],
-    at: usize,
-    tokens: &'c mut [Token; MAX_TOKENS],
-    codes: &'c mut [u32; MAX_TOKENS],
-    len: usize,
-    /// White space just passed, which is a token only if another follows it.
-    space: Option<(usize, usize)>,
-    hash: u64,
-    marks: Marks,
-    words: Words,
-}
-
-impl Cut<'_> {
-    #[inline]
-    fn next(&mut self) -> Result<(), NoDate> {
-        let byte = self.bytes[self.at];
-        if let b' ' | b'\t' | b'\n' | b'\r' = byte {
-            return self.space(1);
-        }
-        if !byte.is_ascii() {
-            return self.beyond_ascii();
-        }
-        self.flush_space()?;
-        match byte {
-            b'0'..=b'9' => self.digits(),
-            b'a'..=b'z' | b'A'..=b'Z' => self.word(),
-            _ => self.push(Class::Symbol(char::from(byte)), 1, 0),
-        }
-    }
-
-    #[inline]
-    fn flush_space(&mut self) -> Result<(), NoDate> {
-        match self.space.take() {
-            Some((start, end)) => self.put(Class::Space, start, end, 0),
-            None => Ok(()),
-        }
-    }
-
-    #[inline]
-    fn digits(&mut self) -> Result<(), NoDate> {
-        let rest = &self.bytes[self.at..];
-        let count = rest.iter().take_while(|byte| byte.is_ascii_digit()).count();
-        let class = match count {
-            _ if self.behind_decimal_sign() => Class::Fraction,
-            1 => Class::Short,
-            2 => {
-                self.marks.pairs |= 1 << (self.len & 31);
-                Class::Short
-            }
-            // A run too long to count is no date whatever its length.
-            _ => Class::Digits(u8::try_from(count).unwrap_or(u8::MAX)),
-        };
-        self.push(class, count, 0)
-    }
-
-    /// Whether digits that start here continue a second: `:59.`, `T143000,`.
-    fn behind_decimal_sign(&self) -> bool {
-        let [.., before, second, sign] = &self.tokens[..self.len] else {
-            return false;
-        };
-        matches!(sign.class, Class::Symbol('.' | ','))
-            && match second.class {
-                Class::Short => before.class == Class::Symbol(':'),
-                Class::Digits(6) => before.class == Class::T,
-                _ => false,
-            }
-    }
-
-    fn word(&mut self) -> Result<(), NoDate> {
-        let rest = &self.text[self.at..];
-        let len = word_len(rest);
-        if len == 1 {
-            return self.letter();
-        }
-        match meaning(&rest[..len]) {
-            Some(Meaning::Month(number, width)) => self.name(Class::Month, len, number, width),
-            Some(Meaning::Weekday(number, width)) => self.name(Class::Weekday, len, number, width),
-            Some(Meaning::DayPeriod(half)) => self.push(Class::DayPeriod, len, half as u32),
-            Some(Meaning::Ordinal) => self.push(Class::Ordinal, len, 0),
-            Some(Meaning::Utc) => self.push(Class::Utc, len, 0),
-            Some(Meaning::Of) => self.push(Class::Of, len, 0),
-            None => self.unknown(len),
-        }
-    }
-
-    /// A letter that stands by itself: `T`, `Z`, or `a.m.` and its like.
-    fn letter(&mut self) -> Result<(), NoDate> {
-        let behind_digits = self.at > 0 && self.bytes[self.at - 1].is_ascii_digit();
-        let before_digits = self.bytes.get(self.at + 1).is_some_and(u8::is_ascii_digit);
-        match self.bytes[self.at].to_ascii_lowercase() {
-            b't' if behind_digits && before_digits => self.push(Class::T, 1, 0),
-            b'z' if behind_digits => self.push(Class::Z, 1, 0),
-            half @ (b'a' | b'p') => {
-                let half = if half == b'a' {
-                    DayPeriod::Am
-                } else {
-                    DayPeriod::Pm
-                };
-                match self.bytes[self.at + 1..] {
-                    [b'.', b'm' | b'M', b'.', ..] => self.push(Class::DayPeriod, 4, half as u32),
-                    [b'.', b'm' | b'M'] => self.push(Class::DayPeriod, 3, half as u32),
-                    [] if behind_digits => self.push(Class::DayPeriod, 1, half as u32),
-                    _ => self.unknown(1),
-                }
-            }
-            _ => self.unknown(1),
-        }
-    }
-
-    fn unknown(&mut self, len: usize) -> Result<(), NoDate> {
-        match self.words {
-            Words::Keep => self.push(Class::Word, len, 0),
-            Words::Refuse => Err(NoDate::Word),
-        }
-    }
-
-    fn name(
-        &mut self,
-        class: Class,
-        len: usize,
-        number: u8,
-        width: NameWidth,
-    ) -> Result<(), NoDate> {
-        let bit = 1 << (self.len & 31);
-        match width {
-            NameWidth::Abbreviated => self.marks.abbreviated |= bit,
-            NameWidth::Wide => self.marks.wide |= bit,
-            NameWidth::Either => {}
-        }
-        self.push(class, len, number.into())
-    }
-
-    fn space(&mut self, len: usize) -> Result<(), NoDate> {
-        let start = self.space.map_or(self.at, |(start, _)| start);
-        self.at += len;
-        if self.len > 0 {
-            self.space = Some((start, self.at));
-        }
-        Ok(())
-    }
-
-    fn beyond_ascii(&mut self) -> Result<(), NoDate> {
-        let rest = &self.text[self.at..];
-        let letter = rest.chars().next().unwrap_or(' ');
-        let len = letter.len_utf8();
-        match letter {
-            // Direction marks, zero-width space, byte order mark.
-            '\u{200b}' | '\u{200e}' | '\u{200f}' | '\u{061c}' | '\u{feff}' => {
-                self.at += len;
-                return Ok(());
-            }
-            _ if letter.is_whitespace() => return self.space(len),
-            _ => self.flush_space()?,
-        }
-        match letter {
-            // The hyphens, and the minus sign that stands before offsets.
-            '\u{2010}' | '\u{2011}' | '\u{2212}' => self.push(Class::Symbol('-'), len, 0),
-            _ if letter.is_alphabetic() => self.unknown(word_len(rest)),
-            _ => self.push(Class::Symbol(letter), len, 0),
-        }
-    }
-
-    #[inline]
-    fn push(&mut self, class: Class, len: usize, value: u32) -> Result<(), NoDate> {
-        let (start, end) = (self.at, self.at + len);
-        self.at = end;
-        self.put(class, start, end, value)
-    }
-
-    #[inline]
-    fn put(&mut self, class: Class, start: usize, end: usize, value: u32) -> Result<(), NoDate> {
-        let Some(token) = self.tokens.get_mut(self.len) else {
-            return Err(NoDate::TooLong);
-        };
-        let code = class.code();
-        *token = Token {
-            class,
-            start: start as u32,
-            end: end as u32,
-            value,
-        };
-        self.codes[self.len] = code;
-        self.hash = mix(self.hash, code);
-        self.len += 1;
-        Ok(())
-    }
-}
-
-/// How many bytes the word at the start of `text` has.
-fn word_len(text: &str) -> usize {
-    let ascii = text.bytes().take_while(u8::is_ascii_alphabetic).count();
-    match text.as_bytes().get(ascii) {
-        Some(byte) if !byte.is_ascii() => text
-            .find(|letter: char| !letter.is_alphabetic())
-            .unwrap_or(text.len()),
-        _ => ascii,
-    }
-}
-
-#[inline]
-fn mix(hash: u64, code: u32) -> u64 {
-    // Multiply-rotate with the 64-bit golden ratio: shapes are short, and
-    // equal hashes are compared code by code before they are believed.
-    (hash.rotate_left(5) ^ u64::from(code)).wrapping_mul(0x9e37_79b9_7f4a_7c15)
-}
-
-#[cfg(test)]
-mod tests {
-    use super::*;
-    use Class::{
-        DayPeriod, Digits, Fraction, Month, Of, Ordinal, Short, Space, Symbol, T, Weekday, Word, Z,
-    };
-
-    #[test]
-    fn classes_of_cells() {
-        for (text, classes) in [
-            ("", &[] as &[Class]),
-            (" \t\u{a0}", &[]),
-            (
-                "  31/12/2024 ",
-                &[Short, Symbol('/'), Short, Symbol('/'), Digits(4)],
-            ),
-            ("5th of May", &[Short, Ordinal, Space, Of, Space, Month]),
-            ("20240305T143000Z", &[Digits(8), T, Digits(6), Z]),
-            ("Tue,\u{202f} 5", &[Weekday, Symbol(','), Space, Short]),
-            ("2 p.m.", &[Short, Space, DayPeriod]),
-            ("2:05a", &[Short, Symbol(':'), Short, DayPeriod]),
-            (
-                "1:02:03.4567",
-                &[
-                    Short,
-                    Symbol(':'),
-                    Short,
-                    Symbol(':'),
-                    Short,
-                    Symbol('.'),
-                    Fraction,
-                ],
-            ),
-            ("1.2.3", &[Short, Symbol('.'), Short, Symbol('.'), Short]),
-            ("A T Z", &[Word, Space, Word, Space, Word]),
-            ("Š5", &[Word, Short]),
-            ("\u{200e}5\u{2212}1", &[Short, Symbol('-'), Short]),
-        ] {
-            let mut lexer = Lexer::default();
-            let lexed = lexer.lex(text).unwrap();
-            let found: Vec<Class> = lexed.tokens().iter().map(|token| token.class).collect();
-            assert_eq!(found, classes, "{text:?}");
-        }
-    }
-
-    #[test]
-    fn white_space_at_the_ends_has_no_part_in_the_shape() {
-        let mut lexer = Lexer::default();
-        let bare = lexer.lex("5 Mar 2024").unwrap().shape();
-        assert!(bare.fits(&lexer.lex("\u{feff} 5  Mar\t2024 \u{200e} ").unwrap()));
-    }
-
-    #[test]
-    fn what_is_too_long_is_refused() {
-        let mut lexer = Lexer::default();
-        assert!(lexer.lex(&"7".repeat(MAX_CELL_BYTES)).is_ok());
-        assert_eq!(
-            lexer.lex(&"7".repeat(MAX_CELL_BYTES + 1)).err(),
-            Some(NoDate::TooLong)
-        );
-        assert_eq!(lexer.lex(&"1.".repeat(13)).err(), Some(NoDate::TooLong));
-    }
-
-    proptest::proptest! {
-        /// A cell is cut the same whatever cell was cut before it.
-        #[test]
-        fn cutting_does_not_depend_on_the_cell_before(
-            cells in proptest::collection::vec("[0-3][0-9]/[01]?[0-9]/20[0-9]{2}( [0-9]{2}:[0-9]{2})?(am|pm|Z)?|[0-9T:.-]{1,20}|[0-9]{1,2} (Jan|May|March|June) [0-9]{4}", 2..30),
-        ) {
-            let mut used = Lexer::default();
-            for cell in &cells {
-                let mut fresh = Lexer::default();
-                match (used.lex(cell), fresh.lex(cell)) {
-                    (Ok(one), Ok(other)) => {
-                        proptest::prop_assert_eq!(one.tokens(), other.tokens());
-                        proptest::prop_assert_eq!(one.shape(), other.shape());
-                        proptest::prop_assert_eq!(one.marks(), other.marks());
-                    }
-                    (one, other) => proptest::prop_assert_eq!(one.err(), other.err()),
-                }
-            }
-        }
-    }
-
-    #[test]
-    fn marks_tell_how_numbers_and_names_are_written() {
-        let mut lexer = Lexer::default();
-        let marks = lexer.lex("Tuesday 5 Mar 24").unwrap().marks();
-        assert_eq!(marks.wide, 0b1);
-        assert_eq!(marks.abbreviated, 0b1_0000);
-        assert_eq!(marks.pairs, 0b100_0000);
     }
 }

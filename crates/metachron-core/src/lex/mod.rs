@@ -16,6 +16,7 @@
 //! assert_ne!(one, lexer.lex("5-1-2025").unwrap().shape());
 //! ```
 
+mod cut;
 mod layout;
 mod lexer;
 mod shape;
@@ -30,3 +31,6 @@ pub const MAX_CELL_BYTES: usize = 4096;
 
 /// A cell of more tokens than this is no date.
 pub const MAX_TOKENS: usize = 24;
+
+#[cfg(test)]
+mod tests;

@@ -1,5 +1,7 @@
 //! One token and its class.
 
+use crate::locale::{Roles, filler_text};
+
 /// What sort of thing a token is, as far as its shape is concerned.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Hash)]
 pub enum Class {
@@ -9,22 +11,18 @@ pub enum Class {
     Digits(u8),
     /// Digits of any number behind the decimal sign of a second.
     Fraction,
-    /// A month's name. The token's value is its number.
-    Month,
-    /// A weekday's name. The token's value is its ISO 8601 number.
-    Weekday,
-    /// `am` or `pm` in one of its spellings. The value is 0 or 1.
-    DayPeriod,
-    /// `st`, `nd`, `rd`, `th` behind a number.
-    Ordinal,
-    /// `UTC` or `GMT`.
-    Utc,
-    /// The word `of`.
-    Of,
+    /// A name: of a month, a weekday, a part of the day and so on. The token's
+    /// value packs the numbers that it stands for in each role.
+    Name(Roles),
+    /// A word that stands inside dates without being a part of them, by its
+    /// number: `of`, `de`, `Uhr`.
+    Filler(u16),
     /// The `T` that ISO 8601 puts between a date and a time.
     T,
     /// The `Z` that ISO 8601 puts behind a time in UTC.
     Z,
+    /// The letter `h` behind a number: `14h30`.
+    H,
     /// Any other word.
     Word,
     /// White space, however much.
@@ -34,6 +32,24 @@ pub enum Class {
 }
 
 impl Class {
+    /// Whether it is a name that may be `role`.
+    pub fn may_be(self, role: Roles) -> bool {
+        matches!(self, Class::Name(roles) if roles.has(role))
+    }
+
+    /// The text that every token of this class has, or is taken to have.
+    pub fn text(self) -> String {
+        match self {
+            Class::Space => " ".to_owned(),
+            Class::Symbol(symbol) => symbol.to_string(),
+            Class::T => "T".to_owned(),
+            Class::H => "h".to_owned(),
+            Class::Filler(number) => filler_text(number).to_owned(),
+            Class::Name(Roles::ORDINAL) => "th".to_owned(),
+            _ => String::new(),
+        }
+    }
+
     /// A number that no other class has: what shapes are compared by.
     pub(super) fn code(self) -> u32 {
         // Characters need 21 bits; the classes count above them.
@@ -42,12 +58,9 @@ impl Class {
             Class::Symbol(symbol) => u32::from(symbol),
             Class::Short => TAG,
             Class::Fraction => 2 * TAG,
-            Class::Month => 3 * TAG,
-            Class::Weekday => 4 * TAG,
-            Class::DayPeriod => 5 * TAG,
-            Class::Ordinal => 6 * TAG,
-            Class::Utc => 7 * TAG,
-            Class::Of => 8 * TAG,
+            Class::Name(roles) => 3 * TAG + u32::from(roles.bits()),
+            Class::Filler(number) => 4 * TAG + u32::from(number),
+            Class::H => 5 * TAG,
             Class::T => 9 * TAG,
             Class::Z => 10 * TAG,
             Class::Word => 11 * TAG,
@@ -66,8 +79,10 @@ pub struct Token {
     pub start: u32,
     /// Where it ends in the cell, in bytes.
     pub end: u32,
-    /// The number that a name stands for: of a month, a weekday or a half of
-    /// the day. 0 for all else; digits are read where they are needed.
+    /// The numbers that a name stands for, packed as [`Meaning::value`] does.
+    /// 0 for all else; digits are read where they are needed.
+    ///
+    /// [`Meaning::value`]: crate::locale::Meaning::value
     pub value: u32,
 }
 

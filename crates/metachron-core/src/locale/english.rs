@@ -1,6 +1,8 @@
 //! English names and their usual abbreviations.
 
-use super::{DayPeriod, Meaning, NameWidth};
+use super::fillers::filler;
+use super::lexicon::Found;
+use super::meaning::{HourSpan, Meaning, NameWidth, Roles};
 
 pub(super) const MONTHS: [&str; 12] = [
     "January",
@@ -96,59 +98,68 @@ keys! {
     TH b"th"
     UTC b"utc"
     GMT b"gmt"
-    OF b"of"
+}
+
+/// What the English `word` is, whatever its case.
+pub(super) fn found(word: &str) -> Option<Found> {
+    match meaning(word) {
+        Some(meaning) => Some(Found::Name(meaning)),
+        None => ["of", "at", "on", "the"]
+            .into_iter()
+            .find(|known| word.eq_ignore_ascii_case(known))
+            .and_then(filler)
+            .map(Found::Filler),
+    }
 }
 
 pub(super) fn meaning(word: &str) -> Option<Meaning> {
-    use Meaning::{Month, Weekday};
     use NameWidth::{Abbreviated, Either, Wide};
 
     if word.len() > LONGEST {
         return None;
     }
     Some(match key(word.as_bytes()) {
-        JANUARY => Month(1, Wide),
-        JAN => Month(1, Abbreviated),
-        FEBRUARY => Month(2, Wide),
-        FEB => Month(2, Abbreviated),
-        MARCH => Month(3, Wide),
-        MAR => Month(3, Abbreviated),
-        APRIL => Month(4, Wide),
-        APR => Month(4, Abbreviated),
-        MAY => Month(5, Either),
-        JUNE => Month(6, Wide),
-        JUN => Month(6, Abbreviated),
-        JULY => Month(7, Wide),
-        JUL => Month(7, Abbreviated),
-        AUGUST => Month(8, Wide),
-        AUG => Month(8, Abbreviated),
-        SEPTEMBER => Month(9, Wide),
-        SEP | SEPT => Month(9, Abbreviated),
-        OCTOBER => Month(10, Wide),
-        OCT => Month(10, Abbreviated),
-        NOVEMBER => Month(11, Wide),
-        NOV => Month(11, Abbreviated),
-        DECEMBER => Month(12, Wide),
-        DEC => Month(12, Abbreviated),
-        MONDAY => Weekday(1, Wide),
-        MON => Weekday(1, Abbreviated),
-        TUESDAY => Weekday(2, Wide),
-        TUE | TUES => Weekday(2, Abbreviated),
-        WEDNESDAY => Weekday(3, Wide),
-        WED | WEDS => Weekday(3, Abbreviated),
-        THURSDAY => Weekday(4, Wide),
-        THU | THUR | THURS => Weekday(4, Abbreviated),
-        FRIDAY => Weekday(5, Wide),
-        FRI => Weekday(5, Abbreviated),
-        SATURDAY => Weekday(6, Wide),
-        SAT => Weekday(6, Abbreviated),
-        SUNDAY => Weekday(7, Wide),
-        SUN => Weekday(7, Abbreviated),
-        AM => Meaning::DayPeriod(DayPeriod::Am),
-        PM => Meaning::DayPeriod(DayPeriod::Pm),
-        ST | ND | RD | TH => Meaning::Ordinal,
-        UTC | GMT => Meaning::Utc,
-        OF => Meaning::Of,
+        JANUARY => Meaning::month(1, Wide),
+        JAN => Meaning::month(1, Abbreviated),
+        FEBRUARY => Meaning::month(2, Wide),
+        FEB => Meaning::month(2, Abbreviated),
+        MARCH => Meaning::month(3, Wide),
+        MAR => Meaning::month(3, Abbreviated),
+        APRIL => Meaning::month(4, Wide),
+        APR => Meaning::month(4, Abbreviated),
+        MAY => Meaning::month(5, Either),
+        JUNE => Meaning::month(6, Wide),
+        JUN => Meaning::month(6, Abbreviated),
+        JULY => Meaning::month(7, Wide),
+        JUL => Meaning::month(7, Abbreviated),
+        AUGUST => Meaning::month(8, Wide),
+        AUG => Meaning::month(8, Abbreviated),
+        SEPTEMBER => Meaning::month(9, Wide),
+        SEP | SEPT => Meaning::month(9, Abbreviated),
+        OCTOBER => Meaning::month(10, Wide),
+        OCT => Meaning::month(10, Abbreviated),
+        NOVEMBER => Meaning::month(11, Wide),
+        NOV => Meaning::month(11, Abbreviated),
+        DECEMBER => Meaning::month(12, Wide),
+        DEC => Meaning::month(12, Abbreviated),
+        MONDAY => Meaning::weekday(1, Wide),
+        MON => Meaning::weekday(1, Abbreviated),
+        TUESDAY => Meaning::weekday(2, Wide),
+        TUE | TUES => Meaning::weekday(2, Abbreviated),
+        WEDNESDAY => Meaning::weekday(3, Wide),
+        WED | WEDS => Meaning::weekday(3, Abbreviated),
+        THURSDAY => Meaning::weekday(4, Wide),
+        THU | THUR | THURS => Meaning::weekday(4, Abbreviated),
+        FRIDAY => Meaning::weekday(5, Wide),
+        FRI => Meaning::weekday(5, Abbreviated),
+        SATURDAY => Meaning::weekday(6, Wide),
+        SAT => Meaning::weekday(6, Abbreviated),
+        SUNDAY => Meaning::weekday(7, Wide),
+        SUN => Meaning::weekday(7, Abbreviated),
+        AM => Meaning::day_period(HourSpan::AM),
+        PM => Meaning::day_period(HourSpan::PM),
+        ST | ND | RD | TH => Meaning::plain(Roles::ORDINAL),
+        UTC | GMT => Meaning::plain(Roles::UTC),
         _ => return None,
     })
 }
@@ -156,13 +167,14 @@ pub(super) fn meaning(word: &str) -> Option<Meaning> {
 #[cfg(test)]
 mod tests {
     use super::*;
+    use crate::locale::{month_of, weekday_of};
 
     #[test]
     fn every_name_and_its_first_three_letters_mean_the_same() {
         for (number, name) in (1..).zip(MONTHS) {
             for word in [name, &name[..3], &name.to_uppercase()] {
                 assert!(
-                    matches!(meaning(word), Some(Meaning::Month(n, _)) if n == number),
+                    meaning(word).is_some_and(|found| month_of(found.value()) == number),
                     "{word}"
                 );
             }
@@ -170,7 +182,7 @@ mod tests {
         for (number, name) in (1..).zip(WEEKDAYS) {
             for word in [name, &name[..3]] {
                 assert!(
-                    matches!(meaning(word), Some(Meaning::Weekday(n, _)) if n == number),
+                    meaning(word).is_some_and(|found| weekday_of(found.value()) == number),
                     "{word}"
                 );
             }

@@ -1,58 +1,59 @@
-//! The names that dates are written with.
+//! The names that dates are written with, in every locale of CLDR.
 //!
-//! [`meaning`] says what a word means inside a date. English is the language
-//! in place; others join behind the same function.
+//! [`meaning`] says what an English word means inside a date. A [`Lexicon`]
+//! holds the names of other locales, which a [`Tag`] chooses; [`everywhere`]
+//! is the one of all languages at once.
+//!
+//! ```
+//! use metachron_core::locale::{Found, Tag, everywhere, month_of};
+//!
+//! let Some(Found::Name(meaning)) = everywhere().get("März") else {
+//!     unreachable!("it is a German name");
+//! };
+//! assert_eq!(month_of(meaning.value()), 3);
+//! ```
 
+mod cldr;
 mod english;
+mod fillers;
+mod fold;
+mod lexicon;
+mod meaning;
+mod names;
+mod tag;
 
-/// What a word means inside a date or time.
-#[derive(Clone, Copy, Debug, PartialEq, Eq)]
-pub enum Meaning {
-    /// A month, 1–12, and how much of its name was written.
-    Month(u8, NameWidth),
-    /// A weekday, 1 (Monday) – 7 (Sunday), numbered as ISO 8601 does.
-    Weekday(u8, NameWidth),
-    /// `am` or `pm`.
-    DayPeriod(DayPeriod),
-    /// The suffix of an ordinal number: `st`, `nd`, `rd`, `th`.
-    Ordinal,
-    /// `UTC` or `GMT`: the offset zero, spelled out.
-    Utc,
-    /// `of`, as in `5th of March`.
-    Of,
-}
+pub use fillers::{filler, filler_text};
+pub(crate) use fold::{is_unspaced, is_word_letter, plain_text};
+pub use lexicon::{Found, Lexicon};
+pub use meaning::{
+    HourSpan, Meaning, NameWidth, Roles, era_of, month_of, span_of, unit_of, weekday_of,
+};
+pub(crate) use names::language_with_most;
+pub use names::{Names, everywhere, languages_with, months_meant};
+pub use tag::{ParseTagError, Tag, locales};
 
-/// Half of the twelve-hour clock.
-#[derive(Clone, Copy, Debug, PartialEq, Eq)]
-pub enum DayPeriod {
-    /// Midnight to noon.
-    Am,
-    /// Noon to midnight.
-    Pm,
-}
-
-/// How much of a month's or weekday's name is written.
-#[derive(Clone, Copy, Debug, PartialEq, Eq, Hash)]
-pub enum NameWidth {
-    /// `Mar`, `Tue`.
-    Abbreviated,
-    /// `March`, `Tuesday`.
-    Wide,
-    /// `May` is both.
-    Either,
-}
-
-/// What `word` means, whatever its case; `None` where it means nothing in a
-/// date.
+/// What the English `word` means, whatever its case; `None` where it means
+/// nothing in a date.
 ///
 /// ```
 /// use metachron_core::locale::{Meaning, NameWidth, meaning};
 ///
-/// assert_eq!(meaning("SEPT"), Some(Meaning::Month(9, NameWidth::Abbreviated)));
+/// assert_eq!(meaning("SEPT"), Some(Meaning::month(9, NameWidth::Abbreviated)));
 /// assert_eq!(meaning("Rotterdam"), None);
 /// ```
 pub fn meaning(word: &str) -> Option<Meaning> {
     english::meaning(word)
+}
+
+/// What the English `word` is, whatever its case.
+pub(crate) fn english_word(word: &str) -> Option<Found> {
+    english::found(word)
+}
+
+/// The patterns in which `tag` writes dates in `calendar`, short to full,
+/// then dates with times, then times.
+pub fn patterns(tag: &Tag, calendar: crate::calendar::Calendar) -> Vec<String> {
+    cldr::patterns(tag.locale(), calendar)
 }
 
 /// The English name of month `1..=12`, in full.

@@ -155,7 +155,7 @@ pub fn foretell(
     }
     cells.unreadable += evidence.others.count;
     cells.blank = evidence.blank();
-    let (earliest, latest) = span_of(evidence, &judged).bounds(ruling.read.window());
+    let (earliest, latest) = span_of(evidence, &judged).bounds(ruling.read.conventions().century);
     let text_of = |stamp: Option<Stamp>| Some(to_kind(stamp?, ruling.kind).to_string());
     let two_digit_years = two_digit_years(evidence, ruling, &plans, &judged);
     let questions = question::questions(&question::Facts {
@@ -176,7 +176,7 @@ pub fn foretell(
         forms: forms::forms(evidence, ruling, &plans),
         two_digit_years,
         blanks: blanks(evidence),
-        waiting: waiting::waiting(evidence, &plans, &judged),
+        waiting: waiting::waiting(evidence, &plans, &judged, ruling.read.names()),
         questions,
         remarks: remarks::remarks(evidence, ruling, &plans, &judged),
     }

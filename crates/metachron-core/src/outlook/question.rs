@@ -3,7 +3,8 @@
 use super::Judged;
 use crate::evidence::{ColumnEvidence, Example};
 use crate::form::{Century, Order};
-use crate::lex::Lexer;
+use crate::lex::{Lexer, Words};
+use crate::locale::Names;
 use crate::rulings::ColumnRuling;
 use crate::settle::{Passed, default_window, other_window, short_years};
 use crate::stamp::Stamp;
@@ -119,7 +120,7 @@ impl Facts<'_> {
         Some(Answer {
             set: setting(self.name, "read.order", order.name()),
             option: format!("--read-order {order}"),
-            reads_as: self.read_example(example, place, self.ruling.read.window())?,
+            reads_as: self.read_example(example, place, self.ruling.read.conventions().century)?,
             converts,
             contradicted_by,
         })
@@ -168,9 +169,9 @@ impl Facts<'_> {
 
     fn read_example(&self, cell: &Judged<'_>, place: usize, century: Century) -> Option<String> {
         let candidate = &self.plans[cell.shape].readings().candidates()[place];
-        let mut lexer = Lexer::default();
+        let mut lexer = Lexer::new(self.ruling.read.names(), Words::Keep);
         let text = lexer.lex(&cell.first.text).ok()?;
-        let stamp = candidate.reader.read(&text, century).ok()?;
+        let stamp = candidate.reader.read(&text, century.into()).ok()?;
         Some(in_words(stamp))
     }
 }
@@ -237,13 +238,16 @@ pub(super) fn is_it_temporal(
     else {
         return Vec::new();
     };
-    let mut lexer = Lexer::default();
+    let mut lexer = Lexer::new(Names::Anywhere, Words::Keep);
     let text = lexer.lex(&tally.first.text).ok();
     let candidates = shape.readings.candidates().iter().enumerate();
     let answers = candidates
         .filter(|(place, candidate)| candidate.usual && tally.outcome.reads(*place))
         .filter_map(|(_, candidate)| {
-            let stamp = candidate.reader.read(text.as_ref()?, Century::Open).ok()?;
+            let stamp = candidate
+                .reader
+                .read(text.as_ref()?, Century::Open.into())
+                .ok()?;
             Some(Answer {
                 set: String::new(),
                 option: format!("-c {} --read-form '{}'", shell_word(name), candidate.form),

@@ -2,7 +2,8 @@
 
 use super::Judged;
 use crate::evidence::{ColumnEvidence, Example};
-use crate::lex::Lexer;
+use crate::lex::{Lexer, Words};
+use crate::locale::Names;
 use crate::verdict::{Judgement, Note, Plan, Verdict};
 use serde::Serialize;
 
@@ -25,8 +26,9 @@ pub(super) fn waiting(
     evidence: &ColumnEvidence,
     plans: &[Plan],
     judged: &[Judged<'_>],
+    names: Names,
 ) -> Vec<Waiting> {
-    let mut lexer = Lexer::default();
+    let mut lexer = Lexer::new(names, Words::Keep);
     let mut waiting: Vec<(Option<(usize, Judgement)>, Waiting)> = Vec::new();
     for cell in judged {
         let verdict = cell.judgement.verdict();

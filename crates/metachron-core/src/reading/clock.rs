@@ -3,6 +3,7 @@
 use super::pieces::{Classes, Piece};
 use crate::form::{Digits, Field, OffsetStyle};
 use crate::lex::Class;
+use crate::locale::Roles;
 
 /// The times of day that start at `start`. `behind_t`: the `T` of ISO 8601
 /// stands before, so that bare digits are a time.
@@ -76,7 +77,7 @@ fn fraction(classes: Classes<'_>, clock: Piece) -> Piece {
 fn with_day_period(classes: Classes<'_>, start: usize, rest: Piece) -> Piece {
     let spaced = usize::from(classes.is(rest.end, Class::Space));
     let hour = |field| Piece::new(start).field(field);
-    match classes.is(rest.end + spaced, Class::DayPeriod) {
+    match classes.may_be(rest.end + spaced, Roles::DAY_PERIOD) {
         true => {
             let place = rest.end + spaced;
             hour(Field::Hour12(Digits::Free))
@@ -99,7 +100,7 @@ fn with_zone(classes: Classes<'_>, clock: &Piece) -> Option<Piece> {
     };
     match classes.at(place)? {
         Class::Z => zone(Field::Offset(OffsetStyle::Extended), 1),
-        Class::Utc => zone(Field::Utc, 1),
+        class if class.may_be(Roles::UTC) => zone(Field::Utc, 1),
         Class::Symbol('+' | '-') => match classes.at(place + 1)? {
             Class::Digits(4) => zone(Field::Offset(OffsetStyle::Basic), 2),
             Class::Short if classes.is(place + 2, Class::Symbol(':')) => {

@@ -3,6 +3,7 @@
 use super::pieces::{Classes, Piece};
 use crate::form::{Digits, Field, Order, Width};
 use crate::lex::Class;
+use crate::locale::Roles;
 
 /// The dates that start at `start`.
 pub(super) fn dates(classes: Classes<'_>, start: usize) -> Vec<Piece> {
@@ -159,9 +160,11 @@ fn with_month_name(classes: Classes<'_>, start: usize) -> Vec<Piece> {
 
 fn part_at(classes: Classes<'_>, place: usize) -> Option<(Part, usize)> {
     match classes.at(place)? {
-        Class::Month => Some((Part::Name, place + 1)),
+        class if class.may_be(Roles::MONTH) => Some((Part::Name, place + 1)),
         Class::Digits(4) => Some((Part::LongYear, place + 1)),
-        Class::Short if classes.is(place + 1, Class::Ordinal) => Some((Part::Ordinal, place + 2)),
+        Class::Short if classes.may_be(place + 1, Roles::ORDINAL) => {
+            Some((Part::Ordinal, place + 2))
+        }
         Class::Short => Some((Part::Number, place + 1)),
         _ => None,
     }
@@ -176,7 +179,7 @@ fn behind_separator(classes: Classes<'_>, mut place: usize) -> usize {
         place += 1;
     }
     place += usize::from(classes.is(place, Class::Space));
-    if classes.is(place, Class::Of) && classes.is(place + 1, Class::Space) {
+    if classes.is_filler(place) && classes.is(place + 1, Class::Space) {
         place += 2;
     }
     place

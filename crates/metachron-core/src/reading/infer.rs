@@ -5,11 +5,15 @@ use super::date::dates;
 use super::pieces::{Classes, Piece};
 use crate::form::{Field, Form, Width};
 use crate::lex::Class;
+use crate::locale::Roles;
 
 /// Every form that could have written a cell of these classes, and whether
 /// it is usual.
 pub(super) fn infer(classes: &[Class]) -> Vec<(Form, bool)> {
-    if classes.len() < 3 && !classes.contains(&Class::DayPeriod) && classes != [Class::Digits(8)] {
+    if classes.len() < 3
+        && !classes.iter().any(|class| class.may_be(Roles::DAY_PERIOD))
+        && classes != [Class::Digits(8)]
+    {
         return Vec::new();
     }
     let classes = Classes(classes);
@@ -46,7 +50,7 @@ pub(super) fn infer(classes: &[Class]) -> Vec<(Form, bool)> {
 /// The dates that start at `start`, with the weekday that may stand on
 /// either side.
 fn days(classes: Classes<'_>, start: usize) -> Vec<Piece> {
-    if classes.is(start, Class::Weekday) {
+    if classes.may_be(start, Roles::WEEKDAY) {
         let weekday = Piece::new(start).field(Field::Weekday(Width::Abbreviated));
         let date = behind_weekday(classes, weekday.end);
         let weekday = weekday.literal(classes, date);
@@ -69,7 +73,7 @@ fn with_weekday_behind(classes: Classes<'_>, date: &Piece) -> Option<Piece> {
     let mut place = behind_weekday(classes, date.end);
     let bracket = classes.is(place, Class::Symbol('('));
     place += usize::from(bracket);
-    if place == date.end || !classes.is(place, Class::Weekday) {
+    if place == date.end || !classes.may_be(place, Roles::WEEKDAY) {
         return None;
     }
     let day = date

@@ -13,7 +13,7 @@ mod pieces;
 
 pub use outcome::Outcome;
 
-use crate::form::{Century, Form, Impossible, Order, Reader};
+use crate::form::{Conventions, Form, Impossible, Order, Reader};
 use crate::lex::{Lexed, Shape};
 use crate::stamp::Stamp;
 
@@ -71,6 +71,34 @@ impl Readings {
         Readings { shape, candidates }
     }
 
+    /// These readings and those of `forms`, except where a form reads as one
+    /// that is there already.
+    pub fn with(mut self, forms: &[Form]) -> Readings {
+        for form in forms {
+            let Some(reader) = form.fit(&self.shape) else {
+                continue;
+            };
+            let candidate = Candidate {
+                form: form.clone(),
+                reader,
+                usual: true,
+            };
+            let alike = |known: &Candidate| known.reader.reads_alike(&candidate.reader);
+            match self.candidates.iter().position(alike) {
+                Some(place) => {
+                    let known = &mut self.candidates[place];
+                    // The one that demands less reads what the other reads.
+                    if known.reader.demands_more_than(&candidate.reader) {
+                        *known = candidate;
+                    }
+                }
+                None if self.candidates.len() < MAX_READINGS => self.candidates.push(candidate),
+                None => {}
+            }
+        }
+        self
+    }
+
     /// The shape.
     pub fn shape(&self) -> &Shape {
         &self.shape
@@ -110,18 +138,18 @@ impl Readings {
     }
 
     /// Reads `cell`, which must be of this shape, as every candidate.
-    pub fn of(&self, cell: &Lexed<'_>, century: Century) -> (Outcome, Stamps) {
+    pub fn of(&self, cell: &Lexed<'_>, conventions: Conventions) -> (Outcome, Stamps) {
         let mut stamps = Stamps::new();
-        (self.read(cell, century, &mut stamps), stamps)
+        (self.read(cell, conventions, &mut stamps), stamps)
     }
 
     /// The same as [`Readings::of`], into a list that the caller uses again.
     #[inline]
-    pub fn read(&self, cell: &Lexed<'_>, century: Century, stamps: &mut Stamps) -> Outcome {
+    pub fn read(&self, cell: &Lexed<'_>, conventions: Conventions, stamps: &mut Stamps) -> Outcome {
         stamps.clear();
         let mut outcome = Outcome::default();
         for (place, candidate) in self.candidates.iter().enumerate() {
-            let stamp = candidate.reader.read(cell, century);
+            let stamp = candidate.reader.read(cell, conventions);
             match stamp {
                 Ok(stamp) => {
                     let same = stamps.iter().position(|other| *other == Ok(stamp));

@@ -2,6 +2,7 @@
 
 use crate::form::{Field, Item};
 use crate::lex::Class;
+use crate::locale::Roles;
 
 /// Part of a form, and the place in the shape behind what it covers.
 #[derive(Clone, Debug)]
@@ -25,21 +26,22 @@ impl Classes<'_> {
         self.at(place) == Some(class)
     }
 
+    pub(super) fn may_be(self, place: usize, role: Roles) -> bool {
+        self.at(place).is_some_and(|class| class.may_be(role))
+    }
+
+    pub(super) fn is_filler(self, place: usize) -> bool {
+        matches!(self.at(place), Some(Class::Filler(_)))
+    }
+
     /// The literal that stands from `start` to before `end`.
     pub(super) fn literal(self, start: usize, end: usize) -> Option<Item> {
-        let text: String = self.0[start..end].iter().copied().map(text_of).collect();
+        let text: String = self.0[start..end]
+            .iter()
+            .copied()
+            .map(Class::text)
+            .collect();
         (!text.is_empty()).then_some(Item::Literal(text))
-    }
-}
-
-fn text_of(class: Class) -> String {
-    match class {
-        Class::Space => " ".to_owned(),
-        Class::Symbol(symbol) => symbol.to_string(),
-        Class::T => "T".to_owned(),
-        Class::Of => "of".to_owned(),
-        Class::Ordinal => "th".to_owned(),
-        _ => String::new(),
     }
 }
 

@@ -1,5 +1,7 @@
 //! What can be wrong with a rulings file, and how it is told.
 
+use crate::words::nearest;
+
 /// A rulings file, or a setting, that cannot be used.
 #[derive(Debug, thiserror::Error)]
 pub enum RulingsError {
@@ -58,26 +60,4 @@ pub(super) fn with_nearest(message: &str) -> String {
         },
         _ => message.to_owned(),
     }
-}
-
-/// The name in `valid` that is nearest to `wrong`, if any is near enough to
-/// have been meant.
-///
-/// ```
-/// use metachron_core::rulings::nearest;
-///
-/// assert_eq!(nearest("Lonaed out", ["Due", "Loaned out"]), Some("Loaned out"));
-/// assert_eq!(nearest("Colour", ["Due", "Loaned out"]), None);
-/// ```
-pub fn nearest<'v>(wrong: &str, valid: impl IntoIterator<Item = &'v str>) -> Option<&'v str> {
-    let wrong = wrong.to_lowercase();
-    valid
-        .into_iter()
-        .map(|name| {
-            let lower = name.to_lowercase();
-            (strsim::normalized_damerau_levenshtein(&wrong, &lower), name)
-        })
-        .filter(|(likeness, _)| *likeness >= 0.5)
-        .max_by(|(one, _), (other, _)| one.total_cmp(other))
-        .map(|(_, name)| name)
 }

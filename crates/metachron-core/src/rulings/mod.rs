@@ -21,18 +21,22 @@
 mod blanks;
 mod error;
 mod form;
+mod locales;
 mod seal;
 mod set;
 mod write;
 
 pub use blanks::{Blanks, USUAL_BLANKS};
-pub use error::{RulingsError, nearest};
+pub use error::RulingsError;
 pub use form::FormRuling;
+pub use locales::Locales;
 pub use seal::{seal, seal_is_whole};
 pub use set::Setting;
 pub use write::Comments;
 
-use crate::form::{Century, Form, Order};
+use crate::calendar::Calendar;
+use crate::form::{Century, Conventions, Form, Order};
+use crate::locale::Names;
 use crate::stamp::Kind;
 use indexmap::IndexMap;
 use serde::{Deserialize, Serialize};
@@ -118,6 +122,15 @@ pub struct ReadRuling {
     /// The order that decides where a form is still open.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub order: Option<Order>,
+    /// The locale whose names the cells hold, or several.
+    #[serde(default, skip_serializing_if = "Locales::is_empty")]
+    pub locale: Locales,
+    /// The calendar of the dates; by default that of the locale.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub calendar: Option<Calendar>,
+    /// The year of dates without one.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub year: Option<i16>,
     /// The first of the hundred years that two-digit years stand for.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub century: Option<i16>,
@@ -156,9 +169,18 @@ impl ReadRuling {
             .collect()
     }
 
-    /// The window of two-digit years.
-    pub fn window(&self) -> Century {
-        self.century.map_or(Century::Open, Century::Window)
+    /// What the cells leave unsaid.
+    pub fn conventions(&self) -> Conventions {
+        Conventions {
+            century: self.century.map_or(Century::Open, Century::Window),
+            calendar: self.calendar.unwrap_or_else(|| self.locale.calendar()),
+            year: self.year,
+        }
+    }
+
+    /// The names that the cells may hold.
+    pub fn names(&self) -> Names {
+        self.locale.names(self.conventions().calendar)
     }
 }
 

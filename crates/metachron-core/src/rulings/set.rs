@@ -1,8 +1,10 @@
 //! `--set 'COLUMN.KEY=VALUE'`: a key of a ruling, from the command line.
 
 use super::error::with_nearest;
-use super::{Rulings, RulingsError};
+use super::{Locales, Rulings, RulingsError};
+use crate::calendar::Calendar;
 use crate::form::{Form, Order};
+use crate::locale::Tag;
 use toml_edit::{DocumentMut, Item, Table, Value};
 
 /// A key below `[column]` and its value.
@@ -77,6 +79,26 @@ impl Setting {
     /// The window of two-digit years it declares, if it does.
     pub fn century(&self) -> Option<i16> {
         self.value_of("century")?.as_integer()?.try_into().ok()
+    }
+
+    /// The calendar it declares, if it does.
+    pub fn calendar(&self) -> Option<Calendar> {
+        self.value_of("calendar")?.as_str()?.parse().ok()
+    }
+
+    /// The year of dates without one that it declares, if it does.
+    pub fn year(&self) -> Option<i16> {
+        self.value_of("year")?.as_integer()?.try_into().ok()
+    }
+
+    /// The locales it declares, if it does.
+    pub fn locale(&self) -> Option<Locales> {
+        let tags = match self.value_of("locale")?.as_str() {
+            Some(tag) => vec![tag.to_owned()],
+            None => self.list_of("locale")?,
+        };
+        let tags: Option<Vec<Tag>> = tags.iter().map(|tag| tag.parse().ok()).collect();
+        tags.map(Locales)
     }
 
     /// The forms it declares, if it does.

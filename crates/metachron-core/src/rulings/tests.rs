@@ -28,6 +28,9 @@ fn column() -> impl Strategy<Value = ColumnRuling> {
         .prop_map(|(kind, forms, order, century, blanks, name)| ColumnRuling {
             kind,
             read: ReadRuling {
+                locale: Locales::default(),
+                calendar: None,
+                year: None,
                 forms,
                 order,
                 century,

@@ -1,6 +1,8 @@
 //! What the user declares about a column.
 
+use crate::calendar::Calendar;
 use crate::form::{Form, Order};
+use crate::rulings::Locales;
 
 /// What the user declares about a column. Cells that contradict it go on the
 /// review list; it is never dropped quietly.
@@ -14,4 +16,10 @@ pub struct Declared {
     pub forms: Vec<Form>,
     /// The first of the hundred years that two-digit years stand for.
     pub century: Option<i16>,
+    /// The locale whose names the cells hold.
+    pub locale: Locales,
+    /// The calendar of the dates.
+    pub calendar: Option<Calendar>,
+    /// The year of dates without one.
+    pub year: Option<i16>,
 }

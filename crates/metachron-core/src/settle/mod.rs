@@ -11,11 +11,13 @@
 
 mod century;
 mod declared;
+mod locale;
 mod order;
 mod temporal;
 
 pub use century::{default_window, edge_is_clear, other_window, short_years};
 pub use declared::Declared;
+pub use locale::{agreed_locale, fitting_locales};
 pub use order::live_orders;
 pub use temporal::{Passed, Weight};
 
@@ -69,6 +71,9 @@ pub fn settle(
             forms,
             order: declared.order,
             century,
+            locale: locale::settle(evidence, declared),
+            calendar: declared.calendar,
+            year: declared.year,
             blanks: None,
         },
         write: WriteRuling::default(),
@@ -98,9 +103,27 @@ fn settle_form(shape: &ShapeEvidence, declared: &Declared) -> Option<FormRuling>
             return Some(FormRuling::Settled(written(place)));
         }
     }
-    match &live_orders(shape)[..] {
+    let live = live_orders(shape);
+    let agree = |places: &[usize]| {
+        shape.count(|tally| tally.outcome.agree(places.iter().copied()) == Some(false)) == 0
+    };
+    if live.len() > 1
+        && let Some(order) = declared.locale.order()
+        && let Some(&place) = live
+            .iter()
+            .find(|place| candidates[**place].order() == Some(order))
+    {
+        return Some(FormRuling::Settled(written(place)));
+    }
+    match &live[..] {
         [] => None,
         [place] => Some(FormRuling::Settled(written(*place))),
+        // Several ways of writing, and no cell that they read differently.
+        [place, ..]
+            if agree(&live) && !shape.readings.candidates()[*place].form.has_numeric_month() =>
+        {
+            Some(FormRuling::Settled(written(*place)))
+        }
         places => Some(FormRuling::Open(
             places.iter().map(|&place| written(place)).collect(),
         )),

@@ -33,7 +33,7 @@ impl Note {
 impl Plan {
     /// The note on `cell`, which must be of this plan's shape.
     pub fn note(&self, cell: &Lexed<'_>) -> Note {
-        let (outcome, stamps) = self.readings().of(cell, self.century());
+        let (outcome, stamps) = self.readings().of(cell, self.conventions());
         let midnight = self.is_midnight(&stamps);
         let judgement = self.judge(outcome, midnight);
         let (reason, readings) = match judgement {
@@ -186,14 +186,17 @@ impl Plan {
         let places = self.settled_places();
         let reader = places
             .map(|place| &candidates[place])
-            .find(|candidate| candidate.reader.read(cell, Century::Open).is_ok());
+            .find(|candidate| candidate.reader.read(cell, Century::Open.into()).is_ok());
         let Some(candidate) = reader else {
             return Vec::new();
         };
         [1900, 2000]
             .into_iter()
             .filter_map(|first| {
-                let stamp = candidate.reader.read(cell, Century::Window(first)).ok()?;
+                let stamp = candidate
+                    .reader
+                    .read(cell, Century::Window(first).into())
+                    .ok()?;
                 Some(format!(
                     "{stamp} as {} in {first}–{}",
                     candidate.form,
@@ -209,7 +212,7 @@ impl Plan {
             return Vec::new();
         }
         let reader = &self.readings().candidates()[place].reader;
-        let Ok(before) = reader.read_second_before_leap(cell, self.century()) else {
+        let Ok(before) = reader.read_second_before_leap(cell, self.conventions()) else {
             return Vec::new();
         };
         let after = match before {

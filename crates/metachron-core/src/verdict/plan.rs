@@ -1,6 +1,6 @@
 //! A ruling, made ready for one shape.
 
-use crate::form::Century;
+use crate::form::{Century, Conventions};
 use crate::lex::Shape;
 use crate::reading::Readings;
 use crate::rulings::{ColumnRuling, FormRuling};
@@ -12,7 +12,7 @@ pub struct Plan {
     readings: Readings,
     choices: Vec<Choice>,
     kind: Kind,
-    century: Century,
+    conventions: Conventions,
 }
 
 /// An entry of the ruling's forms, as candidates of the shape.
@@ -70,7 +70,7 @@ impl Plan {
         Plan {
             choices,
             kind: ruling.kind,
-            century: ruling.read.window(),
+            conventions: ruling.read.conventions(),
             readings,
         }
     }
@@ -90,13 +90,13 @@ impl Plan {
         self.kind
     }
 
-    /// The window of two-digit years.
-    pub fn century(&self) -> Century {
-        self.century
+    /// What the cells leave unsaid.
+    pub fn conventions(&self) -> Conventions {
+        self.conventions
     }
 
     pub(super) fn century_is_open(&self) -> bool {
-        self.century == Century::Open
+        self.conventions.century == Century::Open
     }
 }
 

@@ -16,7 +16,7 @@ fn judge(read: &str, cell: &str) -> (Verdict, String) {
     let plan = plan(read, cell);
     let mut lexer = Lexer::default();
     let cell = lexer.lex(cell).unwrap();
-    let (outcome, stamps) = plan.readings().of(&cell, plan.century());
+    let (outcome, stamps) = plan.readings().of(&cell, plan.conventions());
     let judgement = plan.judge(outcome, plan.is_midnight(&stamps));
     let stamp = match judgement {
         Judgement::Certain(place) | Judgement::Settled(place) => stamps[place].unwrap().to_string(),
@@ -93,7 +93,7 @@ proptest! {
             let mut lexer = Lexer::default();
             let cell = lexer.lex(&text).unwrap();
             let readings = crate::reading::Readings::new(cell.shape(), &[]);
-            let (_, stamps) = readings.of(&cell, Century::Open);
+            let (_, stamps) = readings.of(&cell, Century::Open.into());
             for (candidate, other) in readings.candidates().iter().zip(stamps) {
                 prop_assert!(!candidate.form.has_two_digit_year());
                 if let (true, Ok(other)) = (candidate.usual, other) {

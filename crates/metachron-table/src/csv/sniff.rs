@@ -357,7 +357,7 @@ fn is_date(lexer: &mut Lexer, text: &str) -> bool {
         return false;
     };
     let readings = Readings::new(cell.shape(), &[]);
-    !readings.of(&cell, Century::Open).0.is_unreadable()
+    !readings.of(&cell, Century::Open.into()).0.is_unreadable()
 }
 
 fn is_number(text: &str) -> bool {

@@ -155,6 +155,12 @@ pub struct ExplainArgs {
     /// The first of the hundred years that two-digit years stand for
     #[arg(long, value_name = "FIRST-YEAR", value_parser = values::century)]
     pub century: Option<i16>,
+    /// The locale whose names and forms the values have (repeatable)
+    #[arg(long, value_name = "TAG")]
+    pub read_locale: Vec<metachron_core::locale::Tag>,
+    /// The calendar of the dates, such as buddhist (default: the locale's)
+    #[arg(long, value_name = "NAME")]
+    pub read_calendar: Option<metachron_core::calendar::Calendar>,
     /// Try this form too (repeatable)
     #[arg(long, value_name = "PATTERN")]
     pub read_form: Vec<metachron_core::form::Form>,

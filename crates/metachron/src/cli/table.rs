@@ -3,6 +3,7 @@
 use super::{HeaderLineArg, Now, QuoteArg, TextFormat, values};
 use clap::Args;
 use metachron_core::form::{Form, Order};
+use metachron_core::locale::Tag;
 use metachron_core::rulings::Setting;
 use std::path::PathBuf;
 
@@ -51,6 +52,9 @@ pub struct ReadArgs {
         help_heading = "How the source is read"
     )]
     pub rulings: Option<PathBuf>,
+    /// The locale whose names and forms the cells have, such as fr-CH (repeatable)
+    #[arg(long, value_name = "TAG", help_heading = "How the source is read")]
+    pub read_locale: Vec<Tag>,
     /// The order of day, month and year: dmy, mdy, ymd, ydm, myd, dym
     #[arg(long, value_name = "ORDER", help_heading = "How the source is read")]
     pub read_order: Option<Order>,

@@ -5,6 +5,7 @@ use crate::job::explain::{Explained, Standing, explain};
 use crate::outcome::Outcome;
 use crate::output::Output;
 use crate::view;
+use metachron_core::rulings::{FormRuling, Locales, ReadRuling};
 use metachron_core::settle::default_window;
 use std::io::BufRead;
 
@@ -12,10 +13,22 @@ use std::io::BufRead;
 pub fn run(args: &ExplainArgs) -> anyhow::Result<Outcome> {
     let today = args.now.unwrap_or_else(Now::from_clock).0;
     let century = args.century.unwrap_or_else(|| default_window(today));
+    let declared = ReadRuling {
+        forms: args
+            .read_form
+            .iter()
+            .cloned()
+            .map(FormRuling::Settled)
+            .collect(),
+        locale: Locales(args.read_locale.clone()),
+        calendar: args.read_calendar,
+        century: args.century,
+        ..ReadRuling::default()
+    };
     let values = values(&args.values)?;
     let explained: Vec<Explained> = values
         .iter()
-        .map(|value| explain(value, &args.read_form, args.century, century))
+        .map(|value| explain(value, &declared, century))
         .collect();
     let mut out = Output::stdout();
     if args.json {

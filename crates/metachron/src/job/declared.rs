@@ -3,8 +3,9 @@
 use crate::cli::ReadArgs;
 use crate::outcome::usage;
 use metachron_core::form::Form;
-use metachron_core::rulings::nearest;
+use metachron_core::rulings::Locales;
 use metachron_core::settle::Declared;
+use metachron_core::words::nearest;
 
 /// The places of the columns that are asked for; all of them if none is
 /// named.
@@ -58,10 +59,15 @@ pub fn declared(args: &ReadArgs, column: &str) -> Declared {
         order: args.read_order,
         forms: args.read_form.clone(),
         century: args.century,
+        locale: Locales(args.read_locale.clone()),
+        ..Declared::default()
     };
     for setting in args.set.iter().filter(|setting| setting.column() == column) {
         declared.order = setting.order().or(declared.order);
         declared.century = setting.century().or(declared.century);
+        declared.calendar = setting.calendar().or(declared.calendar);
+        declared.year = setting.year().or(declared.year);
+        declared.locale = setting.locale().unwrap_or(declared.locale);
         declared.temporal = true;
     }
     declared

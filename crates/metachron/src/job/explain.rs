@@ -1,11 +1,11 @@
 //! Everything that can be said of one value.
 
 use crate::words;
-use metachron_core::form::{Century, Form, Order};
-use metachron_core::lex::{Class, Lexed, Lexer};
+use metachron_core::form::{Century, Conventions, Order};
+use metachron_core::lex::{Class, Lexed, Lexer, Words};
 use metachron_core::outlook::in_words;
 use metachron_core::reading::{Candidate, Readings};
-use metachron_core::rulings::Blanks;
+use metachron_core::rulings::{Blanks, ReadRuling};
 use metachron_core::stamp::Kind;
 use serde::Serialize;
 
@@ -77,9 +77,10 @@ pub struct RejectedFacts {
     pub reason: String,
 }
 
-/// Explains `value`: by the forms its look suggests and by `forms`, with
-/// two-digit years in the window that is `declared`, else from `window` on.
-pub fn explain(value: &str, forms: &[Form], declared: Option<i16>, window: i16) -> Explained {
+/// Explains `value`: by the forms its look suggests and by those that are
+/// `declared`, with two-digit years in the window that is declared, else from
+/// `window` on.
+pub fn explain(value: &str, declared: &ReadRuling, window: i16) -> Explained {
     let mut explained = Explained {
         value: value.to_owned(),
         tokens: Vec::new(),
@@ -92,14 +93,19 @@ pub fn explain(value: &str, forms: &[Form], declared: Option<i16>, window: i16) 
         explained.standing = Standing::Blank;
         return explained;
     }
-    let mut lexer = Lexer::default();
+    let mut lexer = Lexer::new(declared.names(), Words::Keep);
     let Ok(cell) = lexer.lex(value) else {
         return explained;
     };
     explained.tokens = tokens(&cell);
-    let readings = Readings::new(cell.shape(), forms);
+    let conventions = Conventions {
+        century: Century::Window(declared.century.unwrap_or(window)),
+        ..declared.conventions()
+    };
+    let locale_forms = declared.locale.forms(conventions.calendar);
+    let readings = Readings::new(cell.shape(), &declared.all_forms()).with(&locale_forms);
     for candidate in readings.candidates() {
-        match candidate.reader.read(&cell, Century::Window(window)) {
+        match candidate.reader.read(&cell, conventions) {
             Ok(stamp) => explained.readings.push(ReadingFacts {
                 form: candidate.form.to_string(),
                 order: candidate.order(),
@@ -116,8 +122,8 @@ pub fn explain(value: &str, forms: &[Form], declared: Option<i16>, window: i16) 
         }
     }
     explained.readings.sort_by_key(|reading| !reading.usual);
-    explained.standing = standing(&explained, declared);
-    explained.settled_by = settled_by(&explained, readings.candidates(), declared, window);
+    explained.standing = standing(&explained, declared.century);
+    explained.settled_by = settled_by(&explained, readings.candidates(), declared.century, window);
     explained
 }
 
@@ -194,12 +200,9 @@ fn tokens(cell: &Lexed<'_>) -> Vec<TokenFacts> {
                 Class::Short => "number".to_owned(),
                 Class::Digits(count) => format!("{count} digits"),
                 Class::Fraction => "decimals of a second".to_owned(),
-                Class::Month => "month".to_owned(),
-                Class::Weekday => "weekday".to_owned(),
-                Class::DayPeriod => "am/pm".to_owned(),
-                Class::Ordinal => "ordinal suffix".to_owned(),
-                Class::Utc => "UTC".to_owned(),
-                Class::Of => "of".to_owned(),
+                Class::Name(roles) => roles.to_string(),
+                Class::Filler(_) => "word within dates".to_owned(),
+                Class::H => "hour sign".to_owned(),
                 Class::T => "date–time sign of ISO 8601".to_owned(),
                 Class::Z => "UTC sign of ISO 8601".to_owned(),
                 Class::Word => "word".to_owned(),

@@ -5,8 +5,9 @@ use crate::cli::{Now, ReadArgs, TableArgs, Talk, TextFormat};
 use crate::outcome::usage;
 use anyhow::Context;
 use jiff::civil::Date;
-use metachron_core::rulings::{HeaderLine, Rulings};
+use metachron_core::rulings::{HeaderLine, Locales, Rulings};
 use metachron_table::{Declared, Source, Table, encoding_for_label};
+use std::collections::HashMap;
 use std::path::{Path, PathBuf};
 
 /// A table, and what was said about it.
@@ -20,6 +21,8 @@ pub struct Job<'a> {
     pub(super) rulings: Option<Rulings>,
     /// The places of the columns that are asked for.
     pub asked: Vec<usize>,
+    /// Locales that the names of a column settled, by its place.
+    pub(super) locales: HashMap<usize, Locales>,
     /// The day that "now" falls on.
     pub today: Date,
     pub(super) threads: usize,
@@ -50,6 +53,7 @@ impl<'a> Job<'a> {
             declared,
             rulings,
             asked,
+            locales: HashMap::new(),
             today: args.now.unwrap_or_else(Now::from_clock).0,
             threads: match table.threads {
                 Some(threads) => threads.into(),

@@ -33,7 +33,10 @@ impl Job<'_> {
         for (&place, evidence) in self.asked.iter().zip(&surveyed.evidence.columns) {
             let name = &self.table.columns()[place];
             match self.rule_column(name, evidence) {
-                Ok(ruling) => {
+                Ok(mut ruling) => {
+                    if let Some(locale) = self.locales.get(&place) {
+                        ruling.read.locale = locale.clone();
+                    }
                     rulings.column.insert(name.clone(), ruling);
                 }
                 Err(reason) => {
@@ -112,6 +115,11 @@ impl Job<'_> {
         }
         ruling.read.order = declared.order.or(ruling.read.order);
         ruling.read.century = declared.century.or(ruling.read.century);
+        ruling.read.calendar = declared.calendar.or(ruling.read.calendar);
+        ruling.read.year = declared.year.or(ruling.read.year);
+        if !declared.locale.is_empty() {
+            ruling.read.locale = declared.locale;
+        }
     }
 
     /// How the table is read, as far as one ruling fits all its files.

@@ -4,10 +4,11 @@ use super::pipeline::{self, Counted};
 use super::progress::Progress;
 use super::{Job, declared};
 use metachron_core::evidence::{Evidence, Surveyor, Watch};
-use metachron_core::form::Century;
-use metachron_core::rulings::Rulings;
+use metachron_core::rulings::{Locales, Rulings};
+use metachron_core::settle::agreed_locale;
 use metachron_table::Block;
 use serde::Serialize;
+use std::collections::HashMap;
 
 /// What a survey found.
 pub struct Surveyed {
@@ -77,6 +78,28 @@ impl Counted for Part {
 impl Job<'_> {
     /// Looks at every cell of the columns that are asked for.
     pub fn survey(&mut self) -> anyhow::Result<Surveyed> {
+        let mut surveyed = self.survey_in_the_right_encoding()?;
+        self.locales = self.locales_to_be_told_apart(&surveyed);
+        if !self.locales.is_empty() {
+            surveyed = self.survey_once()?;
+        }
+        Ok(surveyed)
+    }
+
+    /// The locales of columns with names that mean different things in
+    /// different languages, where the column's other names say which it is.
+    fn locales_to_be_told_apart(&self, surveyed: &Surveyed) -> HashMap<usize, Locales> {
+        let columns = self.asked.iter().zip(&surveyed.evidence.columns);
+        columns
+            .filter(|(_, evidence)| evidence.names.differ > 0)
+            .filter_map(|(&place, evidence)| {
+                let tag = agreed_locale(&evidence.names)?;
+                Some((place, Locales(vec![tag])))
+            })
+            .collect()
+    }
+
+    fn survey_in_the_right_encoding(&mut self) -> anyhow::Result<Surveyed> {
         match self.survey_once() {
             // What looked like UTF-8 in its first part is not.
             Err(error) if is_wrong_encoding(&error) && self.declared.encoding.is_none() => {
@@ -121,9 +144,16 @@ impl Job<'_> {
             .as_ref()
             .and_then(|rulings| rulings.column.get(name));
         let ruled_forms = ruling.map(|ruling| ruling.read.all_forms());
-        let century = declared
-            .century
-            .or(ruling.and_then(|ruling| ruling.read.century));
+        let mut read = ruling.map(|ruling| ruling.read.clone()).unwrap_or_default();
+        read.century = declared.century.or(read.century);
+        read.calendar = declared.calendar.or(read.calendar);
+        read.year = declared.year.or(read.year);
+        if !declared.locale.is_empty() {
+            read.locale = declared.locale;
+        } else if let Some(locale) = self.locales.get(&place) {
+            read.locale = locale.clone();
+        }
+        let conventions = read.conventions();
         let set: Vec<_> = self
             .args
             .set
@@ -139,7 +169,12 @@ impl Job<'_> {
         let empty = Rulings::new(Default::default());
         Watch {
             forms,
-            century: century.map_or(Century::Open, Century::Window),
+            locale_forms: match ruling {
+                None => read.locale.forms(conventions.calendar),
+                Some(_) => Vec::new(),
+            },
+            names: read.names(),
+            conventions,
             blanks: match set_blanks {
                 Some(list) => metachron_core::rulings::Blanks::new(list),
                 None => self.rulings.as_ref().unwrap_or(&empty).blanks(ruling),

@@ -1,0 +1,94 @@
+//! The names of months and weekdays that a column holds.
+
+use crate::lex::{Class, Lexed};
+use crate::locale::{Meaning, Roles, month_of, weekday_of};
+use std::collections::BTreeMap;
+
+/// At most so many different names are kept; a column of dates has a few
+/// dozen.
+const MOST: usize = 256;
+
+/// The names of months and weekdays that a column holds, by which its
+/// language is known.
+#[derive(Clone, Debug, Default, PartialEq)]
+pub struct NameTally {
+    /// English names, a bit each: of months, then of weekdays, short and in
+    /// full.
+    english: u64,
+    /// Other names, in lower case, and how many cells hold each.
+    foreign: BTreeMap<String, u64>,
+    /// Cells with a name that languages do not agree about.
+    pub differ: u64,
+}
+
+impl NameTally {
+    /// Whether there is a name that is not English.
+    pub fn has_foreign(&self) -> bool {
+        !self.foreign.is_empty()
+    }
+
+    /// Every name, in lower case.
+    pub fn words(&self) -> impl Iterator<Item = String> + '_ {
+        let english = (0..64).filter(|bit| self.english >> bit & 1 == 1);
+        let english = english.map(|bit| {
+            let (name, short) = match bit {
+                0..24 => (crate::locale::month_name(bit / 2 + 1), bit % 2 == 1),
+                _ => (
+                    crate::locale::weekday_name(((bit - 24) / 2 + 1).unsigned_abs()),
+                    bit % 2 == 1,
+                ),
+            };
+            let len = if short { 3 } else { name.len() };
+            name[..len].to_lowercase()
+        });
+        english.chain(self.foreign.keys().cloned())
+    }
+
+    /// How many different names there are that are not English.
+    pub fn foreign_words(&self) -> impl Iterator<Item = &str> {
+        self.foreign.keys().map(String::as_str)
+    }
+
+    pub(super) fn add(&mut self, cell: &Lexed<'_>) {
+        let marks = cell.marks();
+        let mut differs = false;
+        for (place, token) in cell.tokens().iter().enumerate() {
+            let Class::Name(roles) = token.class else {
+                continue;
+            };
+            let month = roles.has(Roles::MONTH);
+            if !month && !roles.has(Roles::WEEKDAY) {
+                continue;
+            }
+            let bit = 1 << (place & 31);
+            if marks.foreign & bit == 0 {
+                let first = match month {
+                    true => 2 * (u32::from(month_of(token.value)) - 1),
+                    false => 24 + 2 * (u32::from(weekday_of(token.value)) - 1),
+                };
+                self.english |= 1 << (first + u32::from(marks.abbreviated & bit != 0));
+                continue;
+            }
+            differs |= month && month_of(token.value) == Meaning::DIFFERS;
+            let word = cell.token_text(place).trim_end_matches('.').to_lowercase();
+            self.count(word, 1);
+        }
+        self.differ += u64::from(differs);
+    }
+
+    fn count(&mut self, word: String, cells: u64) {
+        *self.foreign.entry(word).or_default() += cells;
+        // The same names stay, in whatever order cells are met.
+        if self.foreign.len() > MOST {
+            self.foreign.pop_last();
+        }
+    }
+
+    pub(super) fn merge(&mut self, other: NameTally) {
+        self.english |= other.english;
+        self.differ += other.differ;
+        for (word, cells) in other.foreign {
+            self.count(word, cells);
+        }
+    }
+}

@@ -1,0 +1,335 @@
+//! Cutting one cell into tokens, from left to right, without allocating.
+
+use super::{Class, Lexed, MAX_TOKENS, Marks, NoDate, Token, Words};
+use crate::locale::{
+    Found, HourSpan, Lexicon, Meaning, NameWidth, Roles, english_word, is_word_letter,
+};
+
+/// The tokens of the last cell that was cut, in buffers that serve the next.
+#[derive(Clone, Debug)]
+pub(super) struct Cut {
+    tokens: [Token; MAX_TOKENS],
+    codes: [u32; MAX_TOKENS],
+    len: usize,
+    hash: u64,
+    marks: Marks,
+    /// White space just passed, which is a token only if another follows it.
+    space: Option<(usize, usize)>,
+    words: Words,
+}
+
+impl Default for Cut {
+    fn default() -> Cut {
+        Cut {
+            tokens: [Token::NONE; MAX_TOKENS],
+            codes: [0; MAX_TOKENS],
+            len: 0,
+            hash: 0,
+            marks: Marks::default(),
+            space: None,
+            words: Words::Keep,
+        }
+    }
+}
+
+impl Cut {
+    /// Cuts `text`, by the names of `lexicon` or, without one, the English
+    /// ones.
+    pub(super) fn cut(
+        &mut self,
+        text: &str,
+        lexicon: Option<&Lexicon>,
+        words: Words,
+    ) -> Result<(), NoDate> {
+        self.len = 0;
+        self.hash = 0;
+        self.marks = Marks::default();
+        self.space = None;
+        self.words = words;
+        let mut pass = Pass {
+            text,
+            bytes: text.as_bytes(),
+            lexicon,
+            at: 0,
+            out: self,
+        };
+        while pass.at < pass.bytes.len() {
+            pass.next()?;
+        }
+        Ok(())
+    }
+
+    /// Marks all names as looked up in all languages.
+    pub(super) fn mark_foreign(&mut self) {
+        for (place, token) in self.tokens[..self.len].iter().enumerate() {
+            if matches!(token.class, Class::Name(_)) {
+                self.marks.foreign |= 1 << (place & 31);
+            }
+        }
+    }
+
+    /// The cell `text`, which was cut last.
+    pub(super) fn lexed<'a>(&'a self, text: &'a str) -> Lexed<'a> {
+        Lexed {
+            text,
+            tokens: &self.tokens[..self.len],
+            codes: &self.codes[..self.len],
+            hash: self.hash,
+            marks: self.marks,
+        }
+    }
+
+    #[inline]
+    fn flush_space(&mut self) -> Result<(), NoDate> {
+        match self.space.take() {
+            Some((start, end)) => self.put(Class::Space, start, end, 0),
+            None => Ok(()),
+        }
+    }
+
+    #[inline]
+    fn put(&mut self, class: Class, start: usize, end: usize, value: u32) -> Result<(), NoDate> {
+        let Some(token) = self.tokens.get_mut(self.len) else {
+            return Err(NoDate::TooLong);
+        };
+        let code = class.code();
+        *token = Token {
+            class,
+            start: start as u32,
+            end: end as u32,
+            value,
+        };
+        self.codes[self.len] = code;
+        self.hash = mix(self.hash, code);
+        self.len += 1;
+        Ok(())
+    }
+}
+
+/// One pass over a cell.
+struct Pass<'p> {
+    text: &'p str,
+    bytes: &'p [u8],
+    lexicon: Option<&'p Lexicon>,
+    at: usize,
+    out: &'p mut Cut,
+}
+
+impl Pass<'_> {
+    #[inline]
+    fn next(&mut self) -> Result<(), NoDate> {
+        let byte = self.bytes[self.at];
+        if let b' ' | b'\t' | b'\n' | b'\r' = byte {
+            return self.space(1);
+        }
+        if !byte.is_ascii() {
+            return self.beyond_ascii();
+        }
+        self.out.flush_space()?;
+        match byte {
+            b'0'..=b'9' => self.digits(),
+            b'a'..=b'z' | b'A'..=b'Z' => self.word(),
+            _ => self.push(Class::Symbol(char::from(byte)), 1, 0),
+        }
+    }
+
+    #[inline]
+    fn digits(&mut self) -> Result<(), NoDate> {
+        let rest = &self.bytes[self.at..];
+        let count = rest.iter().take_while(|byte| byte.is_ascii_digit()).count();
+        let class = match count {
+            _ if self.behind_decimal_sign() => Class::Fraction,
+            1 => Class::Short,
+            2 => {
+                self.out.marks.pairs |= 1 << (self.out.len & 31);
+                Class::Short
+            }
+            // A run too long to count is no date whatever its length.
+            _ => Class::Digits(u8::try_from(count).unwrap_or(u8::MAX)),
+        };
+        self.push(class, count, 0)
+    }
+
+    /// Whether digits that start here continue a second: `:59.`, `T143000,`.
+    fn behind_decimal_sign(&self) -> bool {
+        let [.., before, second, sign] = &self.out.tokens[..self.out.len] else {
+            return false;
+        };
+        matches!(sign.class, Class::Symbol('.' | ','))
+            && match second.class {
+                Class::Short => before.class == Class::Symbol(':'),
+                Class::Digits(6) => before.class == Class::T,
+                _ => false,
+            }
+    }
+
+    fn word(&mut self) -> Result<(), NoDate> {
+        let rest = &self.text[self.at..];
+        let len = word_len(rest);
+        if len == 1
+            && let Some((class, len, value)) = self.letter()
+        {
+            return self.push(class, len, value);
+        }
+        let known = match self.lexicon {
+            Some(lexicon) => lexicon
+                .longest(rest)
+                .or_else(|| prefix(rest, lexicon))
+                .or_else(|| Some((len, universal(&rest[..len])?))),
+            None => english_word(&rest[..len]).map(|found| (len, found)),
+        };
+        match known {
+            Some((len, Found::Name(meaning))) => self.name(meaning, len),
+            Some((len, Found::Filler(number))) => self.push(Class::Filler(number), len, 0),
+            None if self.behind_digits() && is_ordinal(&rest[..len]) => {
+                self.push(Class::Name(Roles::ORDINAL), len, 0)
+            }
+            None => match self.out.words {
+                Words::Keep => self.push(Class::Word, len, 0),
+                Words::Refuse => Err(NoDate::Word),
+            },
+        }
+    }
+
+    fn behind_digits(&self) -> bool {
+        self.at > 0 && self.bytes[self.at - 1].is_ascii_digit()
+    }
+
+    /// A letter that stands by itself: `T`, `Z`, the `h` of an hour, or `a.m.`
+    /// and its like.
+    fn letter(&self) -> Option<(Class, usize, u32)> {
+        let behind_digits = self.behind_digits();
+        let before_digits = self.bytes.get(self.at + 1).is_some_and(u8::is_ascii_digit);
+        let half = |span, len| {
+            let value = Meaning::day_period(span).value();
+            Some((Class::Name(Roles::DAY_PERIOD), len, value))
+        };
+        match self.bytes[self.at].to_ascii_lowercase() {
+            b't' if behind_digits && before_digits => Some((Class::T, 1, 0)),
+            b'z' if behind_digits => Some((Class::Z, 1, 0)),
+            b'h' if self.behind_a_number() => Some((Class::H, 1, 0)),
+            letter @ (b'a' | b'p') => {
+                let span = match letter {
+                    b'a' => HourSpan::AM,
+                    _ => HourSpan::PM,
+                };
+                match self.bytes[self.at + 1..] {
+                    [b'.', b'm' | b'M', b'.', ..] => half(span, 4),
+                    [b'.', b'm' | b'M'] => half(span, 3),
+                    [] if behind_digits => half(span, 1),
+                    _ => None,
+                }
+            }
+            _ => None,
+        }
+    }
+
+    /// Whether a number was passed last, perhaps with a space behind it.
+    fn behind_a_number(&self) -> bool {
+        let mut before = self.out.tokens[..self.out.len].iter().rev();
+        let number = before.find(|token| token.class != Class::Space);
+        number.is_some_and(|token| token.class == Class::Short)
+    }
+
+    fn name(&mut self, meaning: Meaning, len: usize) -> Result<(), NoDate> {
+        let bit = 1 << (self.out.len & 31);
+        match meaning.width {
+            NameWidth::Abbreviated => self.out.marks.abbreviated |= bit,
+            NameWidth::Wide => self.out.marks.wide |= bit,
+            NameWidth::Either => {}
+        }
+        // The dot of an abbreviation belongs to it; before a digit it stands
+        // between parts of the date (`5.Mar.2024`).
+        let dotted = meaning.width != NameWidth::Wide
+            && self.bytes.get(self.at + len) == Some(&b'.')
+            && !self
+                .bytes
+                .get(self.at + len + 1)
+                .is_some_and(u8::is_ascii_digit);
+        let len = len + usize::from(dotted);
+        self.push(Class::Name(meaning.roles), len, meaning.value())
+    }
+
+    fn space(&mut self, len: usize) -> Result<(), NoDate> {
+        let start = self.out.space.map_or(self.at, |(start, _)| start);
+        self.at += len;
+        if self.out.len > 0 {
+            self.out.space = Some((start, self.at));
+        }
+        Ok(())
+    }
+
+    fn beyond_ascii(&mut self) -> Result<(), NoDate> {
+        let letter = self.text[self.at..].chars().next().unwrap_or(' ');
+        let len = letter.len_utf8();
+        if letter.is_whitespace() {
+            return self.space(len);
+        }
+        self.out.flush_space()?;
+        match letter {
+            'º' | 'ª' if self.behind_digits() => self.push(Class::Name(Roles::ORDINAL), len, 0),
+            _ if is_word_letter(letter) => self.word(),
+            _ => self.push(Class::Symbol(letter), len, 0),
+        }
+    }
+
+    #[inline]
+    fn push(&mut self, class: Class, len: usize, value: u32) -> Result<(), NoDate> {
+        let (start, end) = (self.at, self.at + len);
+        self.at = end;
+        self.out.put(class, start, end, value)
+    }
+}
+
+/// How many bytes the word at the start of `text` has.
+fn word_len(text: &str) -> usize {
+    let ascii = text.bytes().take_while(u8::is_ascii_alphabetic).count();
+    match text.as_bytes().get(ascii) {
+        Some(byte) if !byte.is_ascii() => text
+            .find(|letter: char| !is_word_letter(letter))
+            .unwrap_or(text.len()),
+        _ => ascii,
+    }
+}
+
+/// A letter that is a word of its own and yet written as part of the name
+/// behind it, as Hebrew and Syriac do: `במרץ`, in March.
+fn prefix(text: &str, lexicon: &Lexicon) -> Option<(usize, Found)> {
+    let len = text
+        .chars()
+        .next()
+        .filter(|first| !first.is_ascii())?
+        .len_utf8();
+    let found @ Found::Filler(_) = lexicon.get(&text[..len])? else {
+        return None;
+    };
+    matches!(lexicon.longest(&text[len..])?.1, Found::Name(_)).then_some((len, found))
+}
+
+/// What is English and written everywhere: `am`, `pm`, `UTC`.
+fn universal(word: &str) -> Option<Found> {
+    let found = english_word(word)?;
+    match found {
+        Found::Name(meaning)
+            if meaning.roles == Roles::DAY_PERIOD || meaning.roles == Roles::UTC =>
+        {
+            Some(found)
+        }
+        _ => None,
+    }
+}
+
+/// The suffixes that languages put behind the day's number; CLDR lists none.
+fn is_ordinal(word: &str) -> bool {
+    [
+        "st", "nd", "rd", "th", "er", "re", "e", "de", "ste", "a", "o", ".",
+    ]
+    .contains(&word)
+}
+
+#[inline]
+fn mix(hash: u64, code: u32) -> u64 {
+    // Multiply-rotate with the 64-bit golden ratio: shapes are short, and
+    // equal hashes are compared code by code before they are believed.
+    (hash.rotate_left(5) ^ u64::from(code)).wrapping_mul(0x9e37_79b9_7f4a_7c15)
+}

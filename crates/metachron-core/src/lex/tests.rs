@@ -1,0 +1,95 @@
+use super::*;
+use crate::locale::{Roles, filler};
+use Class::{Digits, Fraction, Short, Space, Symbol, T, Word, Z};
+
+const MONTH: Class = Class::Name(Roles::MONTH);
+const WEEKDAY: Class = Class::Name(Roles::WEEKDAY);
+const DAY_PERIOD: Class = Class::Name(Roles::DAY_PERIOD);
+const ORDINAL: Class = Class::Name(Roles::ORDINAL);
+
+#[test]
+fn classes_of_cells() {
+    let of = Class::Filler(filler("of").unwrap());
+    for (text, classes) in [
+        ("", &[] as &[Class]),
+        (" \t\u{a0}", &[]),
+        (
+            "  31/12/2024 ",
+            &[Short, Symbol('/'), Short, Symbol('/'), Digits(4)],
+        ),
+        ("5th of May", &[Short, ORDINAL, Space, of, Space, MONTH]),
+        ("20240305T143000Z", &[Digits(8), T, Digits(6), Z]),
+        ("Tue,\u{202f} 5", &[WEEKDAY, Symbol(','), Space, Short]),
+        ("2 p.m.", &[Short, Space, DAY_PERIOD]),
+        ("2:05a", &[Short, Symbol(':'), Short, DAY_PERIOD]),
+        (
+            "1:02:03.4567",
+            &[
+                Short,
+                Symbol(':'),
+                Short,
+                Symbol(':'),
+                Short,
+                Symbol('.'),
+                Fraction,
+            ],
+        ),
+        ("1.2.3", &[Short, Symbol('.'), Short, Symbol('.'), Short]),
+        ("A T Z", &[Word, Space, Word, Space, Word]),
+        ("Š5", &[Word, Short]),
+        ("\u{200e}5\u{2212}1", &[Short, Symbol('-'), Short]),
+    ] {
+        let mut lexer = Lexer::default();
+        let lexed = lexer.lex(text).unwrap();
+        let found: Vec<Class> = lexed.tokens().iter().map(|token| token.class).collect();
+        assert_eq!(found, classes, "{text:?}");
+    }
+}
+
+#[test]
+fn white_space_at_the_ends_has_no_part_in_the_shape() {
+    let mut lexer = Lexer::default();
+    let bare = lexer.lex("5 Mar 2024").unwrap().shape();
+    assert!(bare.fits(&lexer.lex("\u{feff} 5  Mar\t2024 \u{200e} ").unwrap()));
+}
+
+#[test]
+fn what_is_too_long_is_refused() {
+    let mut lexer = Lexer::default();
+    assert!(lexer.lex(&"7".repeat(MAX_CELL_BYTES)).is_ok());
+    assert_eq!(
+        lexer.lex(&"7".repeat(MAX_CELL_BYTES + 1)).err(),
+        Some(NoDate::TooLong)
+    );
+    assert_eq!(lexer.lex(&"1.".repeat(13)).err(), Some(NoDate::TooLong));
+}
+
+proptest::proptest! {
+    /// A cell is cut the same whatever cell was cut before it.
+    #[test]
+    fn cutting_does_not_depend_on_the_cell_before(
+        cells in proptest::collection::vec("[0-3][0-9]/[01]?[0-9]/20[0-9]{2}( [0-9]{2}:[0-9]{2})?(am|pm|Z)?|[0-9T:.-]{1,20}|[0-9]{1,2} (Jan|May|March|June) [0-9]{4}", 2..30),
+    ) {
+        let mut used = Lexer::default();
+        for cell in &cells {
+            let mut fresh = Lexer::default();
+            match (used.lex(cell), fresh.lex(cell)) {
+                (Ok(one), Ok(other)) => {
+                    proptest::prop_assert_eq!(one.tokens(), other.tokens());
+                    proptest::prop_assert_eq!(one.shape(), other.shape());
+                    proptest::prop_assert_eq!(one.marks(), other.marks());
+                }
+                (one, other) => proptest::prop_assert_eq!(one.err(), other.err()),
+            }
+        }
+    }
+}
+
+#[test]
+fn marks_tell_how_numbers_and_names_are_written() {
+    let mut lexer = Lexer::default();
+    let marks = lexer.lex("Tuesday 5 Mar 24").unwrap().marks();
+    assert_eq!(marks.wide, 0b1);
+    assert_eq!(marks.abbreviated, 0b1_0000);
+    assert_eq!(marks.pairs, 0b100_0000);
+}

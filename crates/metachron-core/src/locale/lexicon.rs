@@ -1,0 +1,225 @@
+//! The names of some locales, found in text by the longest match.
+
+use super::fillers::{filler, fillers};
+use super::fold::{is_unspaced, is_word_letter, lower, without_accents};
+use super::meaning::Meaning;
+use std::collections::HashMap;
+use std::hash::{BuildHasherDefault, Hasher};
+
+/// What a stretch of text is.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub enum Found {
+    /// A name.
+    Name(Meaning),
+    /// A word that stands inside dates without being a part of them.
+    Filler(u16),
+}
+
+/// The names of one or more locales.
+#[derive(Clone, Debug, Default)]
+pub struct Lexicon {
+    /// A tree of letters: from a node, by a letter, to the next node.
+    steps: HashMap<(u32, char), u32, BuildHasherDefault<StepHasher>>,
+    /// What the word that ends at a node is.
+    ends: Vec<Option<Found>>,
+}
+
+impl Lexicon {
+    /// A lexicon of the words that stand inside dates, and of `names`.
+    pub(super) fn new(names: impl IntoIterator<Item = (String, Meaning)>) -> Lexicon {
+        let mut lexicon = Lexicon {
+            ends: vec![None],
+            ..Lexicon::default()
+        };
+        for word in fillers() {
+            if let Some(number) = filler(word) {
+                lexicon.put(word, Found::Filler(number));
+            }
+        }
+        let mut bare: Vec<(String, Meaning)> = Vec::new();
+        for (name, meaning) in names {
+            let Some(name) = key(&name) else {
+                continue;
+            };
+            let plain = without_accents(&name);
+            if plain != name {
+                bare.push((plain, meaning));
+            }
+            lexicon.put(&name, Found::Name(meaning));
+        }
+        // Without accents, a name counts only where no other is written so.
+        let mut together: HashMap<String, Meaning> = HashMap::new();
+        for (name, meaning) in bare {
+            together
+                .entry(name)
+                .and_modify(|known| *known = known.or(meaning))
+                .or_insert(meaning);
+        }
+        for (name, meaning) in together {
+            if !matches!(lexicon.get(&name), Some(Found::Name(_))) {
+                lexicon.put(&name, Found::Name(meaning));
+            }
+        }
+        lexicon
+    }
+
+    fn put(&mut self, word: &str, found: Found) {
+        let mut node = 0;
+        for letter in word.chars() {
+            let next = self.ends.len() as u32;
+            node = *self.steps.entry((node, letter)).or_insert(next);
+            if node == next {
+                self.ends.push(None);
+            }
+        }
+        let end = &mut self.ends[node as usize];
+        *end = Some(match (*end, found) {
+            (Some(Found::Name(known)), Found::Name(meaning)) => Found::Name(known.or(meaning)),
+            // A name says more than a word that is passed over.
+            (Some(Found::Name(known)), Found::Filler(_)) => Found::Name(known),
+            (_, found) => found,
+        });
+    }
+
+    /// What `word` is as a whole, whatever its case.
+    pub fn get(&self, word: &str) -> Option<Found> {
+        let (len, found) = self.longest(word)?;
+        (len == word.len()).then_some(found)
+    }
+
+    /// Whether the letters that `text` starts with are a word that stands
+    /// inside dates: Basque writes `urtarrilaren`, the name of January and
+    /// the ending of its case.
+    fn is_suffix(&self, text: &str) -> bool {
+        let len = text.find(|letter| !is_word_letter(letter));
+        let word = text[..len.unwrap_or(text.len())].to_lowercase();
+        // One Latin letter more makes another word, in some language.
+        (word.len() > 1) && filler(&word).is_some()
+    }
+
+    /// The longest word that `text` starts with: its length in bytes and what
+    /// it is. A word ends where no letter follows, where its script is written
+    /// without spaces, or before an ending that is known.
+    pub fn longest(&self, text: &str) -> Option<(usize, Found)> {
+        let mut node = 0;
+        let mut best = None;
+        let mut letters = text.char_indices().peekable();
+        'text: while let Some((_, letter)) = letters.next() {
+            for letter in lower(letter) {
+                match self.steps.get(&(node, letter)) {
+                    Some(next) => node = *next,
+                    None => break 'text,
+                }
+            }
+            let Some(found) = self.ends[node as usize] else {
+                continue;
+            };
+            let next = letters.peek().copied();
+            let ends = match next {
+                None => true,
+                Some((_, next)) if letter.is_ascii_digit() => !next.is_ascii_digit(),
+                Some((at, next)) => {
+                    !is_word_letter(next)
+                        || is_unspaced(letter)
+                        || matches!(found, Found::Name(_)) && self.is_suffix(&text[at..])
+                }
+            };
+            if ends {
+                best = Some((next.map_or(text.len(), |(at, _)| at), found));
+            }
+        }
+        best
+    }
+}
+
+/// The key of `name`: plain text in lower case, without the dot that ends an
+/// abbreviation. `None` for what a lexer could not take for a name: digits
+/// first, nothing at all, or a single letter that stands inside dates (日 is
+/// Sunday, and the sign behind every day).
+fn key(name: &str) -> Option<String> {
+    let mut plain = String::new();
+    let name = match super::fold::plain_text(name, &mut plain) {
+        true => &plain,
+        false => name,
+    };
+    let lower: String = name.trim().chars().flat_map(lower).collect();
+    let key = lower.strip_suffix('.').unwrap_or(&lower);
+    let is_filler = key.chars().nth(1).is_none() && filler(key).is_some();
+    (key.starts_with(is_word_letter) && !is_filler).then(|| key.to_owned())
+}
+
+/// Hashes a step of the tree: two small numbers.
+#[derive(Clone, Copy, Debug, Default)]
+struct StepHasher(u64);
+
+impl Hasher for StepHasher {
+    fn finish(&self) -> u64 {
+        self.0 ^ self.0 >> 32
+    }
+
+    fn write(&mut self, bytes: &[u8]) {
+        for byte in bytes {
+            self.write_u32((*byte).into());
+        }
+    }
+
+    fn write_u32(&mut self, number: u32) {
+        self.0 = (self.0.rotate_left(5) ^ u64::from(number)).wrapping_mul(0x9e37_79b9_7f4a_7c15);
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use crate::locale::NameWidth;
+    use crate::locale::meaning::month_of;
+
+    fn month(lexicon: &Lexicon, word: &str) -> Option<u8> {
+        match lexicon.get(word)? {
+            Found::Name(meaning) => Some(month_of(meaning.value())),
+            Found::Filler(_) => None,
+        }
+    }
+
+    fn lexicon(names: &[(&str, u8)]) -> Lexicon {
+        let month = |number| Meaning::month(number, NameWidth::Wide);
+        Lexicon::new(
+            names
+                .iter()
+                .map(|&(name, number)| (name.to_owned(), month(number))),
+        )
+    }
+
+    #[test]
+    fn names_whatever_their_case_accents_and_dot() {
+        let french = lexicon(&[("février", 2), ("Déc.", 12)]);
+        for (word, number) in [("FÉVRIER", 2), ("fevrier", 2), ("Février", 2), ("dec", 12)] {
+            assert_eq!(month(&french, word), Some(number), "{word}");
+        }
+        assert_eq!(french.get("févriers"), None);
+    }
+
+    #[test]
+    fn accents_count_where_they_tell_names_apart() {
+        let made_up = lexicon(&[("mār", 3), ("mar", 5)]);
+        assert_eq!(month(&made_up, "mār"), Some(3));
+        assert_eq!(month(&made_up, "mar"), Some(5));
+        let equal = lexicon(&[("mār", 3), ("már", 5)]);
+        assert_eq!(month(&equal, "mar"), Some(Meaning::DIFFERS));
+    }
+
+    #[test]
+    fn the_longest_name_is_found_in_running_text() {
+        let names = lexicon(&[("tháng 1", 1), ("tháng 12", 12), ("三月", 3)]);
+        let found = |text: &str| names.longest(text).map(|(len, _)| len);
+        assert_eq!(found("tháng 12 năm"), Some("tháng 12".len()));
+        assert_eq!(found("tháng 1, 2024"), Some("tháng 1".len()));
+        assert_eq!(found("三月五日"), Some("三月".len()));
+        assert_eq!(found("5 tháng"), None);
+    }
+
+    #[test]
+    fn fillers_are_no_names() {
+        assert!(matches!(lexicon(&[]).get("Uhr"), Some(Found::Filler(_))));
+    }
+}

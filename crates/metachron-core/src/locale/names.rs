@@ -1,0 +1,144 @@
+//! Which names are known: English ones, those of chosen locales, or all.
+
+use super::meaning::{HourSpan, Meaning, Roles, month_of};
+use super::tag::{Tag, languages};
+use super::{Found, Lexicon, cldr};
+use crate::calendar::Calendar;
+use std::sync::{Arc, OnceLock};
+
+/// The flexible day periods of CLDR: language, hours, words.
+const DAY_PERIODS: &str = include_str!("../../data/day-periods.tsv");
+
+/// Which names a lexer knows.
+#[derive(Clone, Debug, Default)]
+pub enum Names {
+    /// The English ones.
+    #[default]
+    English,
+    /// The English ones and, for a cell that holds another word, those of
+    /// every language.
+    Anywhere,
+    /// Those of chosen locales, and no others.
+    Of(Arc<Lexicon>),
+}
+
+impl Names {
+    /// The names of `tags`, with months and eras of `calendar`.
+    pub fn of(tags: &[Tag], calendar: Calendar) -> Names {
+        let names = tags.iter().flat_map(|tag| names_of(tag, calendar));
+        Names::Of(Arc::new(Lexicon::new(names)))
+    }
+}
+
+fn names_of(tag: &Tag, calendar: Calendar) -> Vec<(String, Meaning)> {
+    let mut names = cldr::names(tag.locale(), calendar);
+    names.extend(day_periods(tag));
+    names
+}
+
+/// The words of `tag`'s language for parts of the day.
+fn day_periods(tag: &Tag) -> Vec<(String, Meaning)> {
+    let rows = |wanted: &str| -> Vec<(String, Meaning)> {
+        DAY_PERIODS
+            .lines()
+            .filter_map(|line| line.strip_prefix(wanted)?.strip_prefix('\t'))
+            .filter_map(|line| {
+                let mut parts = line.split('\t');
+                let mut hour = || parts.next()?.parse().ok();
+                let (from, before) = (hour()?, hour()?);
+                Some((parts.next()?, HourSpan { from, before }))
+            })
+            .flat_map(|(words, span)| {
+                let named = move |word: &str| (word.to_owned(), Meaning::day_period(span));
+                words.split('|').map(named)
+            })
+            .collect()
+    };
+    match rows(&tag.language_and_script()) {
+        own if !own.is_empty() => own,
+        _ => rows(tag.language()),
+    }
+}
+
+/// The names of every language. Built when it is first asked for.
+pub fn everywhere() -> &'static Lexicon {
+    static EVERYWHERE: OnceLock<Lexicon> = OnceLock::new();
+    EVERYWHERE.get_or_init(|| {
+        let names = languages().flat_map(|tag| names_of(&tag, Calendar::Gregory));
+        Lexicon::new(names)
+    })
+}
+
+/// The lexicon of each language, in the order in which one of several that
+/// fit is named: the most spoken first, then by tag.
+fn by_language() -> &'static [(Tag, Lexicon)] {
+    static BY_LANGUAGE: OnceLock<Vec<(Tag, Lexicon)>> = OnceLock::new();
+    BY_LANGUAGE.get_or_init(|| {
+        let mut tags: Vec<Tag> = languages().collect();
+        let rank = |tag: &Tag| {
+            let name = tag.to_string();
+            let place = WIDESPREAD.iter().position(|known| *known == name);
+            (place.unwrap_or(usize::MAX), name)
+        };
+        tags.sort_by_cached_key(rank);
+        tags.into_iter()
+            .map(|tag| {
+                let names = Lexicon::new(names_of(&tag, Calendar::Gregory));
+                (tag, names)
+            })
+            .collect()
+    })
+}
+
+/// Languages that registers are often kept in, before all others.
+const WIDESPREAD: [&str; 32] = [
+    "en", "es", "fr", "de", "pt", "it", "nl", "pl", "ru", "uk", "tr", "ar", "fa", "zh", "ja", "ko",
+    "sv", "da", "nb", "fi", "cs", "sk", "hu", "ro", "bg", "el", "hr", "sr", "sl", "id", "vi", "th",
+];
+
+/// The languages that have a name for a month or weekday in each of `words`.
+pub fn languages_with(words: &[String]) -> Vec<Tag> {
+    let has_all = |lexicon: &Lexicon| words.iter().all(|word| names_a_day(lexicon, word));
+    let fitting = by_language().iter().filter(|(_, lexicon)| has_all(lexicon));
+    fitting.map(|(tag, _)| tag.clone()).collect()
+}
+
+/// The months that `word` names in `languages`, each with those that mean it.
+pub fn months_meant(word: &str, languages: &[Tag]) -> Vec<(u8, Vec<Tag>)> {
+    let mut meant: Vec<(u8, Vec<Tag>)> = Vec::new();
+    for (tag, lexicon) in by_language() {
+        let Some(Found::Name(meaning)) = lexicon.get(word) else {
+            continue;
+        };
+        if !meaning.roles.has(Roles::MONTH) || !languages.contains(tag) {
+            continue;
+        }
+        let month = month_of(meaning.value());
+        match meant.iter_mut().find(|(known, _)| *known == month) {
+            Some((_, tags)) => tags.push(tag.clone()),
+            None => meant.push((month, vec![tag.clone()])),
+        }
+    }
+    meant
+}
+
+/// The language that has most of `words`, and the words it does not have.
+pub(crate) fn language_with_most(words: &[String]) -> Option<(Tag, Vec<String>)> {
+    let lacks = |lexicon: &Lexicon| -> Vec<String> {
+        let lacking = words.iter().filter(|word| !names_a_day(lexicon, word));
+        lacking.cloned().collect()
+    };
+    let languages = by_language().iter();
+    let (tag, left) = languages
+        .map(|(tag, lexicon)| (tag, lacks(lexicon)))
+        .min_by_key(|(_, left)| left.len())?;
+    (left.len() < words.len()).then(|| (tag.clone(), left))
+}
+
+fn names_a_day(lexicon: &Lexicon, word: &str) -> bool {
+    matches!(
+        lexicon.get(word),
+        Some(Found::Name(meaning))
+            if meaning.roles.has(Roles::MONTH) || meaning.roles.has(Roles::WEEKDAY)
+    )
+}

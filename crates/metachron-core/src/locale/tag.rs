@@ -1,0 +1,144 @@
+//! Locales by their tags.
+
+use super::cldr;
+use crate::calendar::Calendar;
+use crate::words::nearest;
+use icu_locale::Locale;
+use serde::{Deserialize, Serialize};
+
+/// Every locale of CLDR, a tag a line.
+const LOCALES: &str = include_str!("../../data/locales.txt");
+
+/// A locale that dates are read in: a BCP 47 tag of a language that CLDR
+/// knows, with Unicode's extensions (`th-TH-u-ca-gregory`).
+///
+/// ```
+/// use metachron_core::locale::Tag;
+///
+/// let tag: Tag = "fr-CH".parse()?;
+/// assert_eq!(tag.to_string(), "fr-CH");
+/// let error = "frr-xx-zz-yyyyyyyyyyy".parse::<Tag>().unwrap_err().to_string();
+/// assert!(error.contains("no locale"));
+/// # Ok::<(), metachron_core::locale::ParseTagError>(())
+/// ```
+#[derive(Clone, Debug, PartialEq, Eq, Hash, Serialize, Deserialize)]
+#[serde(try_from = "String", into = "String")]
+pub struct Tag(Locale);
+
+/// The text is the tag of no locale that is known.
+#[derive(Clone, Debug, PartialEq, Eq, thiserror::Error)]
+#[error("no locale has the tag `{tag}`{hint}")]
+pub struct ParseTagError {
+    tag: String,
+    hint: String,
+}
+
+/// Every locale that CLDR has data of its own for.
+pub fn locales() -> impl Iterator<Item = &'static str> {
+    LOCALES.lines().filter(|line| !line.starts_with('#'))
+}
+
+/// Those of them that are languages, perhaps in a script: regions of a
+/// language hardly ever have names of their own.
+pub(super) fn languages() -> impl Iterator<Item = Tag> {
+    let is_region = |part: &str| part.len() == 2 || part.len() == 3;
+    locales()
+        .filter(move |tag| !tag.split('-').skip(1).any(is_region))
+        .filter_map(|tag| Some(Tag(tag.parse().ok()?)))
+}
+
+impl Tag {
+    /// The calendar that the locale writes dates in.
+    pub fn calendar(&self) -> Calendar {
+        cldr::calendar(&self.0)
+    }
+
+    /// The language alone.
+    pub(super) fn language(&self) -> &str {
+        self.0.id.language.as_str()
+    }
+
+    /// The language, and its script if the tag names one.
+    pub(super) fn language_and_script(&self) -> String {
+        match self.0.id.script {
+            Some(script) => format!("{}-{script}", self.0.id.language),
+            None => self.language().to_owned(),
+        }
+    }
+
+    pub(super) fn locale(&self) -> &Locale {
+        &self.0
+    }
+}
+
+impl std::fmt::Display for Tag {
+    fn fmt(&self, f: &mut std::fmt::Formatter<'_>) -> std::fmt::Result {
+        self.0.fmt(f)
+    }
+}
+
+impl std::str::FromStr for Tag {
+    type Err = ParseTagError;
+
+    fn from_str(text: &str) -> Result<Tag, ParseTagError> {
+        let wrong = || ParseTagError {
+            tag: text.to_owned(),
+            hint: match nearest(text, locales()).filter(|_| text.contains('-') || text.len() <= 3) {
+                Some(near) => format!("; did you mean `{near}`?"),
+                None => "; `metachron locales` lists them".to_owned(),
+            },
+        };
+        let tag: Locale = text.replace('_', "-").parse().map_err(|_| wrong())?;
+        let language = tag.id.language.to_string();
+        let known = |name: &str| name == language || name.split('-').next() == Some(&language);
+        match locales().any(known) {
+            true => Ok(Tag(tag)),
+            false => Err(wrong()),
+        }
+    }
+}
+
+impl TryFrom<String> for Tag {
+    type Error = ParseTagError;
+
+    fn try_from(text: String) -> Result<Tag, ParseTagError> {
+        text.parse()
+    }
+}
+
+impl From<Tag> for String {
+    fn from(tag: Tag) -> String {
+        tag.to_string()
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn tags_and_their_calendars() {
+        for (tag, calendar) in [
+            ("en-PK", Calendar::Gregory),
+            ("th-TH", Calendar::Buddhist),
+            ("th-TH-u-ca-gregory", Calendar::Gregory),
+            ("fa_IR", Calendar::Persian),
+            ("ja-JP-u-ca-japanese", Calendar::Japanese),
+            ("zh-Hant-TW-u-ca-roc", Calendar::Roc),
+        ] {
+            assert_eq!(tag.parse::<Tag>().unwrap().calendar(), calendar, "{tag}");
+        }
+    }
+
+    #[test]
+    fn unknown_tags_get_the_nearest() {
+        for (tag, hint) in [
+            ("de-", "did you mean `de`"),
+            ("english", "`metachron locales`"),
+            ("qq", ""),
+        ] {
+            let error = tag.parse::<Tag>().unwrap_err().to_string();
+            assert!(error.contains(hint), "{error}");
+        }
+    }
+}

@@ -1,0 +1,61 @@
+//! Whose names a column holds.
+
+use super::Declared;
+use crate::evidence::{ColumnEvidence, NameTally};
+use crate::locale::{Tag, languages_with, months_meant};
+use crate::rulings::Locales;
+
+/// The languages that have every name of a column.
+///
+/// English is not among them where there is no other name: it is what names
+/// are read as unless a cell says otherwise.
+pub fn fitting_locales(names: &NameTally) -> Vec<Tag> {
+    if !names.has_foreign() {
+        return Vec::new();
+    }
+    let words: Vec<String> = names.words().collect();
+    languages_with(&words)
+}
+
+/// The first of the languages that have every name of a column, provided that
+/// all of them mean the same by each name.
+pub fn agreed_locale(names: &NameTally) -> Option<Tag> {
+    let fitting = fitting_locales(names);
+    let agree = names.differ == 0
+        || names
+            .foreign_words()
+            .all(|word| months_meant(word, &fitting).len() <= 1);
+    fitting.into_iter().next().filter(|_| agree)
+}
+
+/// The locale that is declared; else the first of those that fit; else, where
+/// a column is in several languages, as few as have all its names.
+pub(super) fn settle(evidence: &ColumnEvidence, declared: &Declared) -> Locales {
+    let names = &evidence.names;
+    if !declared.locale.is_empty() || !names.has_foreign() {
+        return declared.locale.clone();
+    }
+    if let Some(tag) = agreed_locale(names) {
+        return Locales(vec![tag]);
+    }
+    if names.differ > 0 {
+        return Locales::default();
+    }
+    let mut left: Vec<String> = names.words().collect();
+    let mut chosen = Vec::new();
+    while !left.is_empty() && chosen.len() < MOST {
+        let Some((tag, rest)) = crate::locale::language_with_most(&left) else {
+            break;
+        };
+        chosen.push(tag);
+        left = rest;
+    }
+    match left.is_empty() {
+        true => Locales(chosen),
+        // Names that no language has: every language stays in play.
+        false => Locales::default(),
+    }
+}
+
+/// A column in more languages than this is nobody's.
+const MOST: usize = 6;
