@@ -21,6 +21,16 @@ pub enum Field {
     Era(Width),
     /// `yy`: two digits, placed in a window of a hundred years.
     YearOfTwo,
+    /// `YYYY`: the year that an ISO 8601 week belongs to.
+    WeekYear,
+    /// `Q`: the quarter, 1–4.
+    Quarter,
+    /// `w`, `ww`: the week of ISO 8601's calendar.
+    Week(Digits),
+    /// `e`: the day of the week, 1 (Monday) – 7.
+    WeekdayNumber,
+    /// `D`, `DDD`: the day of the year; three digits if written three times.
+    DayOfYear(Digits),
     /// `M`, `MM`: the month's number.
     Month(Digits),
     /// `MMM`, `MMMM`: the month's name.
@@ -94,6 +104,12 @@ impl Field {
         };
         match self {
             Field::Year => ('y', 4),
+            Field::WeekYear => ('Y', 4),
+            Field::Quarter => ('Q', 1),
+            Field::Week(count) => ('w', digits(count)),
+            Field::WeekdayNumber => ('e', 1),
+            Field::DayOfYear(Digits::Free) => ('D', 1),
+            Field::DayOfYear(Digits::Two) => ('D', 3),
             Field::YearFree => ('y', 1),
             Field::Era(Width::Abbreviated) => ('G', 1),
             Field::Era(Width::Wide) => ('G', 4),
@@ -121,6 +137,11 @@ impl Field {
     pub(super) fn part(self) -> &'static str {
         match self {
             Field::Year | Field::YearFree | Field::YearOfTwo => "year",
+            Field::WeekYear => "week-year",
+            Field::Quarter => "quarter",
+            Field::Week(_) => "week",
+            Field::WeekdayNumber => "weekday",
+            Field::DayOfYear(_) => "day of the year",
             Field::Era(_) => "era",
             Field::Month(_) | Field::MonthName(_) => "month",
             Field::Day(_) => "day",
@@ -137,9 +158,12 @@ impl Field {
     /// How many digits the field always has, where that is certain.
     pub(super) fn fixed_digits(self) -> Option<u8> {
         match self {
-            Field::Year => Some(4),
+            Field::Year | Field::WeekYear => Some(4),
+            Field::DayOfYear(Digits::Two) => Some(3),
+            Field::Quarter | Field::WeekdayNumber => Some(1),
             Field::YearOfTwo
             | Field::Month(Digits::Two)
+            | Field::Week(Digits::Two)
             | Field::Day(Digits::Two)
             | Field::Hour(Digits::Two)
             | Field::Hour12(Digits::Two)
@@ -155,6 +179,8 @@ impl Field {
             || matches!(
                 self,
                 Field::Month(Digits::Free)
+                    | Field::Week(Digits::Free)
+                    | Field::DayOfYear(Digits::Free)
                     | Field::Day(Digits::Free)
                     | Field::Hour(Digits::Free)
                     | Field::Hour12(Digits::Free)

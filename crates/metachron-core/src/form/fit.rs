@@ -1,7 +1,7 @@
 //! Fitting a form to a shape: which token each field is read from.
 
 use super::reader::{Offset, Reader, Slot};
-use super::{Field, Form, Item, OffsetStyle};
+use super::{Digits, Field, Form, Item, OffsetStyle};
 use crate::lex::{Class, Shape};
 use crate::locale::{Roles, filler_text, is_unspaced, is_word_letter, plain_text};
 
@@ -98,6 +98,15 @@ impl Fitting<'_> {
                 self.reader.offset = Offset::Zero;
                 return Some(());
             }
+            Field::WeekYear => Slot::Digits(self.take(Class::Digits(4))?),
+            Field::DayOfYear(Digits::Two) => Slot::Digits(self.take(Class::Digits(3))?),
+            Field::DayOfYear(Digits::Free) => {
+                let token = self
+                    .take(Class::Digits(3))
+                    .or_else(|| self.take(Class::Short));
+                Slot::Digits(token?)
+            }
+            Field::Quarter | Field::WeekdayNumber => Slot::Digits(self.take(Class::Short)?),
             _ => {
                 let token = self.take(Class::Short)?;
                 if field.fixed_digits().is_some() {
@@ -110,30 +119,36 @@ impl Fitting<'_> {
         Some(())
     }
 
-    /// Number fields written as one run of digits: `yyyyMMdd`.
+    /// Number fields written as one run of digits: `yyyyMMdd`. A first field
+    /// of free width (`dMMyyyy`) has as many digits as are left.
     fn compact(&mut self, items: &[Item]) -> Option<()> {
-        let mut fields = Vec::with_capacity(items.len());
-        let mut digits = 0;
-        for item in items {
+        let Class::Digits(mut left) = self.peek(0)? else {
+            return None;
+        };
+        let token = self.take(Class::Digits(left))?;
+        let fixed = |item: &Item| match item {
+            Item::Field(field) => field.fixed_digits(),
+            Item::Literal(_) => None,
+        };
+        let mut from = 0;
+        for (place, item) in items.iter().enumerate() {
             let Item::Field(field) = item else {
                 return None;
             };
-            let count = field.fixed_digits()?;
-            fields.push((*field, digits, count));
-            digits += count;
+            let rest: Option<u8> = items[place + 1..].iter().map(fixed).sum();
+            let len = match field.fixed_digits() {
+                Some(count) => count,
+                None if place == 0 => left.checked_sub(rest?)?,
+                None => return None,
+            };
+            if !(1..=4).contains(&len) || field.fixed_digits().is_none() && len > 2 {
+                return None;
+            }
+            self.reader.set(*field, Slot::Part { token, from, len });
+            from += len;
+            left = left.checked_sub(len)?;
         }
-        let token = self.take(Class::Digits(digits))?;
-        for (field, from, count) in fields {
-            self.reader.set(
-                field,
-                Slot::Part {
-                    token,
-                    from,
-                    len: count,
-                },
-            );
-        }
-        Some(())
+        (left == 0).then_some(())
     }
 
     fn offset(&mut self, style: OffsetStyle) -> Option<()> {
@@ -228,6 +243,8 @@ impl Fitting<'_> {
         match self.peek(0)? {
             Class::T if word == "t" => {}
             Class::H if word == "h" => {}
+            Class::W if word == "w" => {}
+            Class::Q if word == "q" => {}
             Class::Z if word == "z" => {}
             Class::Filler(number) if word == filler_text(number) => {}
             // One suffix in the pattern stands for all of them.

@@ -45,6 +45,30 @@ pub enum Impossible {
         /// The date.
         date: Date,
     },
+    /// No quarter has this number.
+    Quarter(u8),
+    /// The year has no such week (ISO 8601).
+    Week {
+        /// The week.
+        week: u8,
+        /// The year.
+        year: i16,
+    },
+    /// No day of the week has this number.
+    WeekdayNumber(u8),
+    /// The year has no such day.
+    DayOfYear {
+        /// The day of the year.
+        day: u16,
+        /// The year.
+        year: i16,
+    },
+    /// Months and years of another calendar are no months and years here.
+    NoSuchStretch,
+    /// It has no year, and none is ruled.
+    NoYear,
+    /// A part of the day that is no moment of it, without an hour.
+    NoMoment,
     /// No such hour on the clock in use.
     Hour(u8),
     /// No such minute.
@@ -74,6 +98,7 @@ impl Impossible {
             Impossible::LeapSecond
                 | Impossible::EndOfNoDay
                 | Impossible::NameDiffers
+                | Impossible::NoYear
                 | Impossible::WhichCalendar
         )
     }
@@ -98,6 +123,17 @@ impl std::fmt::Display for Impossible {
                 weekday_name(date.weekday().to_monday_one_offset().unsigned_abs()),
                 weekday_name(written)
             ),
+            Impossible::Quarter(quarter) => write!(f, "quarter {quarter} does not exist"),
+            Impossible::Week { week, year } => write!(f, "{year} has no week {week}"),
+            Impossible::WeekdayNumber(day) => write!(f, "a week has no day {day}"),
+            Impossible::DayOfYear { day, year } => write!(f, "{year} has no day {day}"),
+            Impossible::NoSuchStretch => {
+                f.write_str("a month or year of that calendar is none of the Gregorian calendar")
+            }
+            Impossible::NoYear => {
+                f.write_str("it has no year; the year has to be said (read.year)")
+            }
+            Impossible::NoMoment => f.write_str("that part of the day needs an hour"),
             Impossible::Hour(hour) => write!(f, "hour {hour} does not exist"),
             Impossible::Minute(minute) => write!(f, "minute {minute} does not exist"),
             Impossible::Second(second) => write!(f, "second {second} does not exist"),

@@ -83,14 +83,29 @@ impl Form {
     /// The kind of stamp that this form reads.
     pub fn kind(&self) -> Kind {
         let has = |test: fn(&Field) -> bool| self.fields().any(|field| test(&field));
-        let date = has(|field| matches!(field, Field::Day(_)));
-        let time = has(|field| matches!(field, Field::Hour(_) | Field::Hour12(_)));
+        let date = has(|field| {
+            matches!(
+                field,
+                Field::Day(_) | Field::DayOfYear(_) | Field::WeekdayNumber
+            )
+        }) || has(|field| matches!(field, Field::Week(_)))
+            && has(|field| matches!(field, Field::Weekday(_)));
+        let time = has(|field| {
+            matches!(
+                field,
+                Field::Hour(_) | Field::Hour12(_) | Field::FlexiblePeriod | Field::DayPeriod
+            )
+        });
         let zone = has(|field| matches!(field, Field::Offset(_) | Field::Utc));
         match (date, time, zone) {
             (true, true, true) => Kind::Instant,
             (true, true, false) => Kind::DateTime,
             (true, false, _) => Kind::Date,
-            (false, ..) => Kind::Time,
+            (false, true, _) => Kind::Time,
+            _ if has(|field| matches!(field, Field::Week(_))) => Kind::Week,
+            _ if has(|field| field == &Field::Quarter) => Kind::Quarter,
+            _ if has(|field| matches!(field, Field::Month(_) | Field::MonthName(_))) => Kind::Month,
+            _ => Kind::Year,
         }
     }
 

@@ -101,6 +101,12 @@ fn field(symbol: char, count: usize, at: usize) -> Result<Field, PatternError> {
         ('G', 4) => Field::Era(Width::Wide),
         ('B', 1..=5) => Field::FlexiblePeriod,
         ('y', 2) => Field::YearOfTwo,
+        ('Y', 4) => Field::WeekYear,
+        ('Q', 1) => Field::Quarter,
+        ('w', 1 | 2) => Field::Week(digits),
+        ('e', 1) => Field::WeekdayNumber,
+        ('D', 1) => Field::DayOfYear(Digits::Free),
+        ('D', 3) => Field::DayOfYear(Digits::Two),
         ('M' | 'L', 1 | 2) => Field::Month(digits),
         ('M' | 'L', 3 | 4) => Field::MonthName(width),
         ('d', 1 | 2) => Field::Day(digits),
@@ -127,8 +133,10 @@ fn field(symbol: char, count: usize, at: usize) -> Result<Field, PatternError> {
 
 fn advice(symbol: char) -> &'static str {
     match symbol {
-        'Y' => "Y is the year that ISO weeks belong to; the calendar year is yyyy or yy",
-        'D' => "D is the day of the year; the day of the month is d or dd",
+        'Y' => "the year that ISO weeks belong to is YYYY; the calendar year is yyyy or yy",
+        'D' => "D and DDD are the day of the year; the day of the month is d or dd",
+        'Q' => "the quarter is Q",
+        'w' => "weeks are w or ww",
         'y' | 'u' => "years are yyyy or yy",
         'M' | 'L' => "months are M, MM, MMM or MMMM",
         'd' => "days are d or dd",
@@ -157,15 +165,38 @@ pub(super) fn check(items: &[Item]) -> Result<(), PatternError> {
     }
     let has = |part| parts.contains(&part);
     let whole = |message| Err(PatternError::Incomplete(message));
-    let date = has("year") && has("month") && has("day");
-    if has("minute") && !has("hour") && !has("month") {
+    if has("minute") && !has("hour") && !has("month") && (has("year") || has("day")) {
         return whole("m and mm are minutes; months are M and MM");
     }
-    if !date && (has("year") || has("month") || has("day") || has("weekday")) {
+    if has("week-year") && !has("week") {
+        return whole("YYYY is the year that ISO weeks belong to; the calendar year is yyyy");
+    }
+    if has("week") && !has("week-year") {
+        return whole("a week (ww) needs the year it belongs to (YYYY)");
+    }
+    if has("day of the year") && (has("month") || has("day")) {
+        return whole("D is the day of the year; the day of the month is d or dd");
+    }
+    let week = has("week");
+    let year = has("year");
+    let (month, day) = (has("month"), has("day"));
+    let day_of_year = has("day of the year");
+    let date = month && day || day_of_year || week && has("weekday");
+    let coarse = year && (month || has("quarter") || !day) || week;
+    if day && !month || month && !day && !year || has("quarter") && !year {
         return whole("a date needs year (yyyy), month (MM) and day (dd)");
     }
-    if !date && !has("hour") {
+    if has("weekday") && !date {
+        return whole("a weekday needs a date beside it");
+    }
+    if has("era") && !year {
+        return whole("an era (G) needs a year (y)");
+    }
+    if !date && !coarse && !has("hour") && !has("am/pm") {
         return whole("there is no date (yyyy, MM, dd) and no hour (HH) in it");
+    }
+    if coarse && !date && has("hour") {
+        return whole("a time needs a whole date before it, or none");
     }
     if has("minute") && !has("hour") || has("second") && !has("minute") {
         return whole("a time needs hour (HH) before minute (mm) before second (ss)");
@@ -176,11 +207,8 @@ pub(super) fn check(items: &[Item]) -> Result<(), PatternError> {
     if twelve_hours && !has("am/pm") {
         return whole("h and hh count to 12 and need am/pm (a); the 24-hour clock is H and HH");
     }
-    if has("am/pm") && !twelve_hours {
+    if has("am/pm") && !twelve_hours && has("hour") {
         return whole("am/pm (a) needs the 12-hour clock, h or hh");
-    }
-    if has("hour") && !has("minute") && !twelve_hours {
-        return whole("an hour (HH) needs minutes (mm)");
     }
     if has("offset") && !(date && has("hour")) {
         return whole("an offset (XXX) needs a date and a time");
@@ -248,11 +276,13 @@ mod tests {
     fn slips_get_a_pointed_message() {
         for (pattern, message) in [
             ("yyyy-mm-dd", "m and mm are minutes; months are M and MM"),
-            ("YYYY-MM-dd", "the calendar year is yyyy or yy"),
-            ("yyyy-MM-DD", "D is the day of the year"),
+            ("YYYY-MM-dd", "the calendar year is yyyy"),
+            ("yyyy-MM-DD", "D and DDD are the day of the year"),
             ("hh:mm", "need am/pm (a)"),
             ("HH:mm a", "needs the 12-hour clock"),
-            ("dd/MM", "a date needs year"),
+            ("dd/yyyy", "a date needs year"),
+            ("MM", "a date needs year"),
+            ("yyyy-MM HH:mm", "a time needs a whole date"),
             ("yyyy-MM-ddTHH:mm", "put text in quotes: 'T'"),
             ("dd/MM/yyyy 'at", "quote at character 12 is never closed"),
             ("dd/MM/yyyy dd", "the day is there twice"),

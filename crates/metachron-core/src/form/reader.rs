@@ -5,7 +5,7 @@ use crate::calendar::{Calendar, ERAS, Month};
 use crate::lex::Lexed;
 use crate::locale::{Meaning, era_of, month_of, span_of, weekday_of};
 use crate::stamp::{Kind, Stamp};
-use jiff::civil::{Date, DateTime, Time};
+use jiff::civil::{Date, DateTime, ISOWeekDate, Time, Weekday};
 
 /// Reads cells of one shape as one form.
 #[derive(Clone, Debug, PartialEq, Eq)]
@@ -24,6 +24,10 @@ pub struct Reader {
     fraction: Slot,
     day_period: Slot,
     era: Slot,
+    /// The quarter, the week or the day of the year.
+    part: Slot,
+    /// The number of the weekday.
+    weekday_number: Slot,
     pub(super) offset: Offset,
     /// Tokens that must have exactly two digits, a bit each.
     pub(super) pairs: u32,
@@ -137,6 +141,8 @@ impl Reader {
             fraction: Slot::None,
             day_period: Slot::None,
             era: Slot::None,
+            part: Slot::None,
+            weekday_number: Slot::None,
             offset: Offset::None,
             pairs: 0,
             words: Vec::new(),
@@ -146,7 +152,9 @@ impl Reader {
 
     pub(super) fn set(&mut self, field: Field, slot: Slot) {
         match field {
-            Field::Year | Field::YearFree | Field::YearOfTwo => self.year = slot,
+            Field::Year | Field::YearFree | Field::YearOfTwo | Field::WeekYear => self.year = slot,
+            Field::Quarter | Field::Week(_) | Field::DayOfYear(_) => self.part = slot,
+            Field::WeekdayNumber => self.weekday_number = slot,
             Field::Month(_) | Field::MonthName(_) => self.month = slot,
             Field::Day(_) => self.day = slot,
             Field::Weekday(_) => self.weekday = slot,
@@ -237,6 +245,10 @@ impl Reader {
             },
             Kind::DateTime => Ok(Stamp::DateTime(self.datetime(cell, conventions)?)),
             Kind::Instant => self.instant(cell, conventions),
+            Kind::Month | Kind::Quarter | Kind::Week | Kind::Year => {
+                self.stretch(cell, conventions)
+            }
+            Kind::Duration => Err(Impossible::Width),
         }
     }
 
@@ -263,22 +275,90 @@ impl Reader {
         }
     }
 
+    /// A month, quarter, week or year.
+    fn stretch(&self, cell: &Lexed<'_>, conventions: Conventions) -> Result<Stamp, Impossible> {
+        let part = self.part.small(cell);
+        if conventions.calendar != Calendar::Gregory {
+            return Err(Impossible::NoSuchStretch);
+        }
+        let year = self.plain_year(cell, conventions)?;
+        match self.kind {
+            Kind::Month => match self.month_number(cell) {
+                month @ 1..=12 => Ok(Stamp::Month(year, month)),
+                month => Err(no_month(month)),
+            },
+            Kind::Quarter => match part {
+                1..=4 => Ok(Stamp::Quarter(year, part)),
+                _ => Err(Impossible::Quarter(part)),
+            },
+            Kind::Week => match ISOWeekDate::new(year, part as i8, Weekday::Monday) {
+                Ok(_) => Ok(Stamp::Week(year, part)),
+                Err(_) => Err(Impossible::Week { week: part, year }),
+            },
+            _ => Ok(Stamp::Year(year)),
+        }
+    }
+
+    /// The year, or the one that is ruled for dates without.
     #[inline]
-    fn date(&self, cell: &Lexed<'_>, conventions: Conventions) -> Result<Date, Impossible> {
-        let month = match self.month {
+    fn plain_year(&self, cell: &Lexed<'_>, conventions: Conventions) -> Result<i16, Impossible> {
+        match (self.two_digit_year, self.year) {
+            (true, year) => Ok(conventions.century.year(year.small(cell))),
+            (false, Slot::None) => conventions.year.ok_or(Impossible::NoYear),
+            (false, year) => Ok(year.value(cell) as i16),
+        }
+    }
+
+    #[inline]
+    fn month_number(&self, cell: &Lexed<'_>) -> u8 {
+        match self.month {
             Slot::Name(token) => month_of(cell.tokens()[usize::from(token)].value),
             number => number.small(cell),
+        }
+    }
+
+    /// A date by the day of its year, or by its week.
+    fn date_by_part(&self, cell: &Lexed<'_>, conventions: Conventions) -> Result<Date, Impossible> {
+        let part = self.part.value(cell) as u16;
+        let year = self.plain_year(cell, conventions)?;
+        let number = self.weekday_number.small(cell);
+        let number = match self.weekday {
+            Slot::Name(token) => weekday_of(cell.tokens()[usize::from(token)].value),
+            _ => number,
         };
+        if self.weekday == Slot::None && self.weekday_number == Slot::None {
+            let first = Date::new(year, 1, 1).map_err(|_| Impossible::OutOfRange)?;
+            return match part {
+                1.. if part <= first.days_in_year().unsigned_abs() => first
+                    .checked_add(jiff::Span::new().days(i64::from(part) - 1))
+                    .map_err(|_| Impossible::OutOfRange),
+                _ => Err(Impossible::DayOfYear { day: part, year }),
+            };
+        }
+        let weekday = Weekday::from_monday_one_offset(number as i8)
+            .map_err(|_| Impossible::WeekdayNumber(number))?;
+        let week = part as u8;
+        ISOWeekDate::new(year, week as i8, weekday)
+            .map(ISOWeekDate::date)
+            .map_err(|_| Impossible::Week { week, year })
+    }
+
+    #[inline]
+    fn date(&self, cell: &Lexed<'_>, conventions: Conventions) -> Result<Date, Impossible> {
+        if self.part != Slot::None {
+            return self.date_by_part(cell, conventions);
+        }
+        let month = self.month_number(cell);
         let day = self.day.small(cell);
         if conventions.calendar != Calendar::Gregory || self.era != Slot::None {
             let date = self.date_elsewhere(cell, conventions, month, day)?;
             self.check_weekday(cell, date, conventions.century)?;
             return Ok(date);
         }
-        let year = match self.two_digit_year {
-            true => conventions.century.year(self.year.small(cell)),
-            false => self.year.value(cell) as i16,
-        };
+        if self.year == Slot::None && conventions.year.is_none() {
+            return Err(self.no_year(month, day));
+        }
+        let year = self.plain_year(cell, conventions)?;
         if !(1..=12).contains(&month) {
             return Err(no_month(month));
         }
@@ -289,6 +369,20 @@ impl Reader {
             self.check_weekday(cell, date, conventions.century)?;
         }
         Ok(date)
+    }
+
+    /// Why a date without a year is none: it waits for one, if any year has
+    /// such a day.
+    fn no_year(&self, month: u8, day: u8) -> Impossible {
+        match Date::new(2000, month as i8, day as i8) {
+            Ok(_) => Impossible::NoYear,
+            Err(_) if !(1..=12).contains(&month) => no_month(month),
+            Err(_) => Impossible::Day {
+                day,
+                month,
+                year: 2000,
+            },
+        }
     }
 
     /// The date in another calendar, or in the era that the cell names.
@@ -405,6 +499,9 @@ impl Reader {
 
     #[inline]
     fn time(&self, cell: &Lexed<'_>) -> Result<Clock, Impossible> {
+        if self.hour == Slot::None {
+            return self.named_moment(cell);
+        }
         let mut hour = self.hour.small(cell);
         let (minute, mut second) = (self.minute.small(cell), self.second.small(cell));
         if self.twelve_hours {
@@ -430,6 +527,20 @@ impl Reader {
         Time::new(hour as i8, minute as i8, second as i8, nanosecond)
             .map(Clock::Time)
             .map_err(|_| Impossible::Hour(hour))
+    }
+
+    /// Noon or midnight, in a word.
+    fn named_moment(&self, cell: &Lexed<'_>) -> Result<Clock, Impossible> {
+        let span = self
+            .day_period
+            .token()
+            .and_then(|token| span_of(cell.tokens()[usize::from(token)].value));
+        match span {
+            Some(span) if span.from == span.before => Time::new(span.from as i8 % 24, 0, 0, 0)
+                .map(Clock::Time)
+                .map_err(|_| Impossible::Hour(span.from)),
+            _ => Err(Impossible::NoMoment),
+        }
     }
 
     /// The fraction of the second; digits past the ninth are cut, never

@@ -27,6 +27,12 @@ fn write(form: &Form, at: DateTime, hours: i8) -> String {
         Field::Year | Field::YearFree => format!("{:04}", at.year()),
         Field::Era(_) => "AD".to_owned(),
         Field::YearOfTwo => format!("{:02}", at.year() % 100),
+        Field::WeekYear => format!("{:04}", at.date().iso_week_date().year()),
+        Field::Quarter => ((at.month() + 2) / 3).to_string(),
+        Field::Week(digits) => number(digits, at.date().iso_week_date().week()),
+        Field::WeekdayNumber => at.date().weekday().to_monday_one_offset().to_string(),
+        Field::DayOfYear(Digits::Free) => at.day_of_year().to_string(),
+        Field::DayOfYear(Digits::Two) => format!("{:03}", at.day_of_year()),
         Field::Month(digits) => number(digits, at.month()),
         Field::MonthName(width) => name(width, month_name(at.month())),
         Field::Day(digits) => number(digits, at.day()),
@@ -54,7 +60,16 @@ fn write(form: &Form, at: DateTime, hours: i8) -> String {
     items.collect()
 }
 
-const PATTERNS: [&str; 26] = [
+const PATTERNS: [&str; 35] = [
+    "YYYY-'W'ww-e",
+    "YYYY'W'wwe",
+    "yyyy-DDD",
+    "yyyyDDD",
+    "'Q'Q yyyy",
+    "yyyy-MM",
+    "MMM yyyy",
+    "YYYY-'W'ww",
+    "EEE MMM d HH:mm:ss yyyy",
     "dd/MM/yyyy",
     "d.M.yyyy",
     "M-d-yyyy",
@@ -123,6 +138,14 @@ proptest! {
             Kind::Date => Stamp::Date(at.date()),
             Kind::Time => Stamp::Time(at.time()),
             Kind::DateTime => Stamp::DateTime(at),
+            Kind::Month => Stamp::Month(at.year(), at.month().unsigned_abs()),
+            Kind::Quarter => Stamp::Quarter(at.year(), (at.month().unsigned_abs() + 2) / 3),
+            Kind::Week => {
+                let week = at.date().iso_week_date();
+                Stamp::Week(week.year(), week.week().unsigned_abs())
+            }
+            Kind::Year => Stamp::Year(at.year()),
+            Kind::Duration => unreachable!("no pattern here is one"),
             Kind::Instant => Stamp::Instant(jiff::tz::offset(hours).to_timestamp(at).unwrap()),
         };
         prop_assert_eq!(stamp, Ok(wanted), "{} on {}", pattern, text);

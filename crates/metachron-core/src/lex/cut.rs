@@ -171,6 +171,11 @@ impl Pass<'_> {
         {
             return self.push(class, len, value);
         }
+        if self.out.len > 0
+            && let Some(month) = roman_month(&rest[..len])
+        {
+            return self.name(Meaning::month(month, NameWidth::Either), len);
+        }
         let known = match self.lexicon {
             Some(lexicon) => lexicon
                 .longest(rest)
@@ -208,6 +213,8 @@ impl Pass<'_> {
             b't' if behind_digits && before_digits => Some((Class::T, 1, 0)),
             b'z' if behind_digits => Some((Class::Z, 1, 0)),
             b'h' if self.behind_a_number() => Some((Class::H, 1, 0)),
+            b'w' if before_digits => Some((Class::W, 1, 0)),
+            b'q' if before_digits || behind_digits => Some((Class::Q, 1, 0)),
             letter @ (b'a' | b'p') => {
                 let span = match letter {
                     b'a' => HourSpan::AM,
@@ -304,6 +311,20 @@ fn prefix(text: &str, lexicon: &Lexicon) -> Option<(usize, Found)> {
         return None;
     };
     matches!(lexicon.longest(&text[len..])?.1, Found::Name(_)).then_some((len, found))
+}
+
+/// The month that a roman numeral stands for: `5.III.2024`. In capitals only,
+/// since small letters are words in many languages.
+fn roman_month(word: &str) -> Option<u8> {
+    const NUMERALS: [&str; 12] = [
+        "I", "II", "III", "IV", "V", "VI", "VII", "VIII", "IX", "X", "XI", "XII",
+    ];
+    if !word.starts_with(['I', 'V', 'X']) {
+        return None;
+    }
+    (1..)
+        .zip(NUMERALS)
+        .find_map(|(month, numeral)| (numeral == word).then_some(month))
 }
 
 /// What is English and written everywhere: `am`, `pm`, `UTC`.

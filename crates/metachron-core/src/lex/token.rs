@@ -23,6 +23,10 @@ pub enum Class {
     Z,
     /// The letter `h` behind a number: `14h30`.
     H,
+    /// The letter `W` before a week's number: `2024-W10`.
+    W,
+    /// The letter `Q` beside a quarter's number: `Q1`, `1Q24`.
+    Q,
     /// Any other word.
     Word,
     /// White space, however much.
@@ -44,6 +48,8 @@ impl Class {
             Class::Symbol(symbol) => symbol.to_string(),
             Class::T => "T".to_owned(),
             Class::H => "h".to_owned(),
+            Class::W => "W".to_owned(),
+            Class::Q => "Q".to_owned(),
             Class::Filler(number) => filler_text(number).to_owned(),
             Class::Name(Roles::ORDINAL) => "th".to_owned(),
             _ => String::new(),
@@ -61,6 +67,8 @@ impl Class {
             Class::Name(roles) => 3 * TAG + u32::from(roles.bits()),
             Class::Filler(number) => 4 * TAG + u32::from(number),
             Class::H => 5 * TAG,
+            Class::W => 6 * TAG,
+            Class::Q => 7 * TAG,
             Class::T => 9 * TAG,
             Class::Z => 10 * TAG,
             Class::Word => 11 * TAG,

@@ -96,6 +96,12 @@ keys! {
     ND b"nd"
     RD b"rd"
     TH b"th"
+    NOON b"noon"
+    MIDNIGHT b"midnight"
+    AD b"ad"
+    CE b"ce"
+    BC b"bc"
+    BCE b"bce"
     UTC b"utc"
     GMT b"gmt"
 }
@@ -158,6 +164,13 @@ pub(super) fn meaning(word: &str) -> Option<Meaning> {
         SUN => Meaning::weekday(7, Abbreviated),
         AM => Meaning::day_period(HourSpan::AM),
         PM => Meaning::day_period(HourSpan::PM),
+        NOON => Meaning::day_period(HourSpan {
+            from: 12,
+            before: 12,
+        }),
+        MIDNIGHT => Meaning::day_period(HourSpan { from: 0, before: 0 }),
+        AD | CE => Meaning::era(1),
+        BC | BCE => Meaning::era(2),
         ST | ND | RD | TH => Meaning::plain(Roles::ORDINAL),
         UTC | GMT => Meaning::plain(Roles::UTC),
         _ => return None,

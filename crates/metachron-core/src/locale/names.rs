@@ -36,6 +36,27 @@ fn names_of(tag: &Tag, calendar: Calendar) -> Vec<(String, Meaning)> {
     names
 }
 
+/// Languages that name the era of a calendar of their own, by which a cell
+/// says that it is meant.
+const ERAS_OF: [(&str, Calendar); 5] = [
+    ("ja", Calendar::Japanese),
+    ("zh-Hant", Calendar::Roc),
+    ("th", Calendar::Buddhist),
+    ("fa", Calendar::Persian),
+    ("ar", Calendar::IslamicCivil),
+];
+
+fn eras() -> impl Iterator<Item = (String, Meaning)> {
+    ERAS_OF.into_iter().flat_map(|(tag, calendar)| {
+        let names = tag.parse().map(|tag: Tag| names_of(&tag, calendar));
+        let mut names = names.unwrap_or_default();
+        // A single letter is too little to tell an era by.
+        names
+            .retain(|(name, meaning)| meaning.roles == Roles::ERA && name.chars().nth(1).is_some());
+        names
+    })
+}
+
 /// The words of `tag`'s language for parts of the day.
 fn day_periods(tag: &Tag) -> Vec<(String, Meaning)> {
     let rows = |wanted: &str| -> Vec<(String, Meaning)> {
@@ -65,7 +86,7 @@ pub fn everywhere() -> &'static Lexicon {
     static EVERYWHERE: OnceLock<Lexicon> = OnceLock::new();
     EVERYWHERE.get_or_init(|| {
         let names = languages().flat_map(|tag| names_of(&tag, Calendar::Gregory));
-        Lexicon::new(names)
+        Lexicon::new(names.chain(eras()))
     })
 }
 

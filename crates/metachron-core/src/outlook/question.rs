@@ -197,12 +197,12 @@ pub fn in_words(stamp: Stamp) -> String {
     let month = crate::locale::month_name(date.month());
     let day = format!("{} {month} {}", date.day(), date.year());
     match stamp {
-        Stamp::Date(_) | Stamp::Time(_) => day,
-        Stamp::DateTime(at) => format!("{day}, {}", Stamp::Time(at.time())),
         Stamp::Instant(at) => {
             let time = jiff::tz::Offset::UTC.to_datetime(at).time();
             format!("{day}, {} UTC", Stamp::Time(time))
         }
+        Stamp::DateTime(at) => format!("{day}, {}", Stamp::Time(at.time())),
+        _ => day,
     }
 }
 

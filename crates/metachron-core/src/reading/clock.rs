@@ -1,20 +1,38 @@
 //! Times of day, as a shape may hold them.
 
 use super::pieces::{Classes, Piece};
-use crate::form::{Digits, Field, OffsetStyle};
+use crate::form::{Digits, Field, Item, OffsetStyle};
 use crate::lex::Class;
 use crate::locale::Roles;
 
-/// The times of day that start at `start`. `behind_t`: the `T` of ISO 8601
-/// stands before, so that bare digits are a time.
-pub(super) fn clocks(classes: Classes<'_>, start: usize, behind_t: bool) -> Vec<Piece> {
+/// What stands before a time of day, as far as it says that one follows.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub(super) enum Before {
+    /// Nothing: the cell starts.
+    Nothing,
+    /// A date and a space, so that `14.30` is no number.
+    Date,
+    /// The `T` of ISO 8601, so that bare digits are a time.
+    T,
+    /// A date in one run of digits, behind which bare digits are a time.
+    Run,
+}
+
+/// The times of day that start at `start`.
+pub(super) fn clocks(classes: Classes<'_>, start: usize, before: Before) -> Vec<Piece> {
     let mut found = Vec::new();
+    let colon = |place| classes.is(place, Class::Symbol(':'));
+    let dot = |place| classes.is(place, Class::Symbol('.'));
     let clock = match classes.at(start) {
-        Some(Class::Short) => match classes.is(start + 1, Class::Symbol(':')) {
-            true => hours_and_minutes(classes, start),
-            false => hour_alone(classes, start),
-        },
-        Some(Class::Digits(digits @ (4 | 6))) if behind_t => Some(basic(classes, start, digits)),
+        Some(Class::Short) if colon(start + 1) => hours_and_minutes(classes, start, ':'),
+        Some(Class::Short) if dot(start + 1) => hours_and_minutes(classes, start, '.')
+            .and_then(|clock| with_word(classes, clock, before)),
+        Some(Class::Short) => by_sign(classes, start).or_else(|| hour_alone(classes, start)),
+        Some(Class::Digits(digits @ (4 | 6))) if matches!(before, Before::T | Before::Run) => {
+            Some(basic(classes, start, digits))
+        }
+        Some(Class::Name(_)) => behind_period(classes, start),
+        Some(Class::Filler(_)) => behind_word(classes, start),
         _ => None,
     };
     if let Some(clock) = clock {
@@ -24,15 +42,95 @@ pub(super) fn clocks(classes: Classes<'_>, start: usize, behind_t: bool) -> Vec<
     found
 }
 
+/// `14h30`, `14 h 30`, `14h`, `14時30分15秒`: signs or words behind the
+/// numbers.
+fn by_sign(classes: Classes<'_>, start: usize) -> Option<Piece> {
+    let sign_behind = |place: usize| {
+        let sign = place + usize::from(classes.is(place, Class::Space));
+        let is_sign = classes.is(sign, Class::H) || classes.is_filler(sign);
+        is_sign.then_some(sign + 1)
+    };
+    let after_hour = sign_behind(start + 1)?;
+    let mut clock = Piece::new(start)
+        .field(Field::Hour(Digits::Free))
+        .literal(classes, after_hour);
+    for field in [Field::Minute(Digits::Two), Field::Second(Digits::Two)] {
+        let number = clock.end + usize::from(classes.is(clock.end, Class::Space));
+        if !classes.is(number, Class::Short)
+            || number + 1 < classes.0.len()
+                && clock.end == number
+                && classes.is(number + 1, Class::Symbol('/'))
+        {
+            break;
+        }
+        clock = clock.literal(classes, number).field(field);
+        match sign_behind(number + 1) {
+            Some(end) => clock = clock.literal(classes, end),
+            None => break,
+        }
+    }
+    Some(clock)
+}
+
+/// `14.30 Uhr`; without the word only behind a date.
+fn with_word(classes: Classes<'_>, clock: Piece, before: Before) -> Option<Piece> {
+    let word = clock.end + usize::from(classes.is(clock.end, Class::Space));
+    if classes.is_filler(word) {
+        return Some(clock.literal(classes, word + 1));
+    }
+    let has_period = clock
+        .items
+        .iter()
+        .any(|item| matches!(item, Item::Field(Field::DayPeriod)));
+    (before == Before::Date || has_period).then_some(clock)
+}
+
+/// `klo 14.30`, `kl. 14:30`: a word that announces the time.
+fn behind_word(classes: Classes<'_>, start: usize) -> Option<Piece> {
+    let mut place = start + 1;
+    place += usize::from(classes.is(place, Class::Symbol('.')));
+    place += usize::from(classes.is(place, Class::Space));
+    let sign = match classes.at(place + 1)? {
+        Class::Symbol(sign @ (':' | '.')) if classes.is(place, Class::Short) => sign,
+        _ => return None,
+    };
+    let word = Piece::new(start).literal(classes, place);
+    Some(word.then(hours_and_minutes(classes, place, sign)?))
+}
+
+/// `下午2:30`, `noon`: the part of the day first, or alone.
+fn behind_period(classes: Classes<'_>, start: usize) -> Option<Piece> {
+    if !classes.may_be(start, Roles::DAY_PERIOD) {
+        return None;
+    }
+    let period = Piece::new(start).field(Field::FlexiblePeriod);
+    let hour = period.end + usize::from(classes.is(period.end, Class::Space));
+    if !classes.is(hour, Class::Short) {
+        return Some(period);
+    }
+    let colon = classes.is(hour + 1, Class::Symbol(':'));
+    let clock = match colon {
+        true => hours_and_minutes(classes, hour, ':'),
+        false => by_sign(classes, hour),
+    }?;
+    let mut clock = period.literal(classes, hour).then(clock);
+    for item in &mut clock.items {
+        if let Item::Field(Field::Hour(digits)) = item {
+            *item = Item::Field(Field::Hour12(*digits));
+        }
+    }
+    Some(clock)
+}
+
 /// `14:30`, `2:30 pm`, `14:30:00.25`
-fn hours_and_minutes(classes: Classes<'_>, start: usize) -> Option<Piece> {
+fn hours_and_minutes(classes: Classes<'_>, start: usize, sign: char) -> Option<Piece> {
     if !classes.is(start + 2, Class::Short) {
         return None;
     }
     let mut rest = Piece::new(start + 1)
         .literal(classes, start + 2)
         .field(Field::Minute(Digits::Two));
-    if classes.is(rest.end, Class::Symbol(':')) && classes.is(rest.end + 1, Class::Short) {
+    if classes.is(rest.end, Class::Symbol(sign)) && classes.is(rest.end + 1, Class::Short) {
         let second = rest.end + 1;
         rest = rest
             .literal(classes, second)

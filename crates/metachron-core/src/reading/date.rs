@@ -1,28 +1,130 @@
 //! Dates, as a shape may hold them.
 
+use super::compact::compact;
 use super::pieces::{Classes, Piece};
-use crate::form::{Digits, Field, Order, Width};
+use super::stretch::stretches;
+use crate::form::{Digits, Field, Item, Order, Width};
 use crate::lex::Class;
 use crate::locale::Roles;
 
-/// The dates that start at `start`.
+/// The dates that start at `start`, with the era that may stand on either
+/// side.
 pub(super) fn dates(classes: Classes<'_>, start: usize) -> Vec<Piece> {
+    let mut found = plain_dates(classes, start);
+    found.extend(in_era(classes, start));
+    let mut with_era: Vec<Piece> = Vec::new();
+    for date in &found {
+        let spaced = date.end + usize::from(classes.is(date.end, Class::Space));
+        if classes.may_be(spaced, Roles::ERA) {
+            let mut date = date.clone().literal(classes, spaced);
+            for item in &mut date.items {
+                if let Item::Field(field @ (Field::Year | Field::YearOfTwo)) = item {
+                    *field = Field::YearFree;
+                }
+            }
+            with_era.push(date.field(Field::Era(Width::Abbreviated)));
+        }
+    }
+    found.extend(with_era);
+    found
+}
+
+fn plain_dates(classes: Classes<'_>, start: usize) -> Vec<Piece> {
     let mut found = numbers(classes, start);
     found.extend(with_month_name(classes, start));
-    if classes.is(start, Class::Digits(8)) {
-        let mut date = Piece::new(start)
-            .field(Field::Year)
-            .field(Field::Month(Digits::Two))
-            .field(Field::Day(Digits::Two));
-        date.end = start + 1;
-        found.push(date);
-    }
+    found.extend(with_words(classes, start));
+    found.extend(compact(classes, start));
+    found.extend(stretches(classes, start));
     found
+}
+
+/// `令和6年3月5日`, `R6.3.5`: the era, and the year within it first.
+fn in_era(classes: Classes<'_>, start: usize) -> Option<Piece> {
+    if !classes.may_be(start, Roles::ERA) {
+        return None;
+    }
+    let era = Piece::new(start).field(Field::Era(Width::Abbreviated));
+    let year = era.end + usize::from(classes.is(era.end, Class::Space));
+    let number = |place| matches!(classes.at(place), Some(Class::Short | Class::Digits(3 | 4)));
+    let month = behind_sign(classes, year + 1)?;
+    let day = behind_sign(classes, month + 1)?;
+    if !number(year) || !classes.is(month, Class::Short) || !classes.is(day, Class::Short) {
+        return None;
+    }
+    let date = era
+        .literal(classes, year)
+        .field(Field::YearFree)
+        .literal(classes, month)
+        .field(Field::Month(Digits::Free))
+        .literal(classes, day)
+        .field(Field::Day(Digits::Free));
+    Some(with_word_behind(classes, date))
+}
+
+/// Over a word or a sign between two numbers: `年`, `년 `, `.`, `/`, ` de `.
+fn behind_sign(classes: Classes<'_>, mut place: usize) -> Option<usize> {
+    place += usize::from(classes.is(place, Class::Space));
+    let sign = matches!(
+        classes.at(place)?,
+        Class::Filler(_) | Class::Symbol('.' | '/' | '-')
+    );
+    sign.then(|| place + 1 + usize::from(classes.is(place + 1, Class::Space)))
+}
+
+/// The date with the word that is written behind its last number: `日`.
+fn with_word_behind(classes: Classes<'_>, date: Piece) -> Piece {
+    match classes.is_filler(date.end) {
+        true => {
+            let end = date.end + 1;
+            date.literal(classes, end)
+        }
+        false => date,
+    }
+}
+
+/// `2024年3月5日`, `2024년 3월 5일`: a year first, and words between numbers.
+fn with_words(classes: Classes<'_>, start: usize) -> Option<Piece> {
+    if !classes.is(start, Class::Digits(4)) {
+        return None;
+    }
+    let word_behind = |place: usize| {
+        let word = place + usize::from(classes.is(place, Class::Space));
+        classes
+            .is_filler(word)
+            .then(|| word + 1 + usize::from(classes.is(word + 1, Class::Space)))
+    };
+    let month = word_behind(start + 1)?;
+    let day = word_behind(month + 1)?;
+    if !classes.is(month, Class::Short) || !classes.is(day, Class::Short) {
+        return None;
+    }
+    let date = Piece::new(start)
+        .field(Field::Year)
+        .literal(classes, month)
+        .field(Field::Month(Digits::Free))
+        .literal(classes, day)
+        .field(Field::Day(Digits::Free));
+    Some(with_word_behind(classes, date))
 }
 
 /// `31/12/2024`, `31. 12. 24`, `2024 12 31`: three numbers, the same sign
 /// between each two.
 fn numbers(classes: Classes<'_>, start: usize) -> Vec<Piece> {
+    // Cameras write colons (Exif 2.32 §4.6.5).
+    let colon = |place| classes.is(place, Class::Symbol(':'));
+    let number = |place| classes.is(place, Class::Short);
+    if classes.is(start, Class::Digits(4)) && colon(start + 1) && colon(start + 3) {
+        let both = number(start + 2) && number(start + 4);
+        let date = both.then(|| {
+            Piece::new(start)
+                .field(Field::Year)
+                .literal(classes, start + 2)
+                .field(Field::Month(Digits::Two))
+                .literal(classes, start + 4)
+                .field(Field::Day(Digits::Two))
+        });
+        return date.into_iter().collect();
+    }
     let Some(second) = separated(classes, start) else {
         return Vec::new();
     };
@@ -100,6 +202,8 @@ enum Part {
     Number,
     Ordinal,
     LongYear,
+    /// `'24`
+    Apostrophe,
     Name,
 }
 
@@ -119,7 +223,8 @@ fn with_month_name(classes: Classes<'_>, start: usize) -> Vec<Piece> {
         place = end;
     }
     let count = |wanted| parts.iter().filter(|(part, _)| *part == wanted).count();
-    if count(Part::Name) != 1 || count(Part::LongYear) > 1 || count(Part::Ordinal) > 1 {
+    let years = count(Part::LongYear) + count(Part::Apostrophe);
+    if count(Part::Name) != 1 || years > 1 || count(Part::Ordinal) > 1 {
         return Vec::new();
     }
     let numbers: Vec<Part> = parts
@@ -130,8 +235,8 @@ fn with_month_name(classes: Classes<'_>, start: usize) -> Vec<Piece> {
     // Whether the day comes before the year. Of two short numbers either may
     // be the year: `24-Mar-05` is written both ways.
     let ways: &[bool] = match numbers[..] {
-        [Part::LongYear, _] | [Part::Number, Part::Ordinal] => &[false],
-        [_, Part::LongYear] | [Part::Ordinal, Part::Number] => &[true],
+        [Part::LongYear | Part::Apostrophe, _] | [Part::Number, Part::Ordinal] => &[false],
+        [_, Part::LongYear | Part::Apostrophe] | [Part::Ordinal, Part::Number] => &[true],
         _ => &[true, false],
     };
     ways.iter()
@@ -139,9 +244,11 @@ fn with_month_name(classes: Classes<'_>, start: usize) -> Vec<Piece> {
             let mut date = Piece::new(start);
             let mut day_next = day_first;
             for &(part, place) in &parts {
+                let place = place + usize::from(part == Part::Apostrophe);
                 date = date.literal(classes, place).field(match part {
                     Part::Name => Field::MonthName(Width::Abbreviated),
                     Part::LongYear => Field::Year,
+                    Part::Apostrophe => Field::YearOfTwo,
                     _ if day_next => Field::Day(Digits::Free),
                     _ => Field::YearOfTwo,
                 });
@@ -162,6 +269,9 @@ fn part_at(classes: Classes<'_>, place: usize) -> Option<(Part, usize)> {
     match classes.at(place)? {
         class if class.may_be(Roles::MONTH) => Some((Part::Name, place + 1)),
         Class::Digits(4) => Some((Part::LongYear, place + 1)),
+        Class::Symbol('\'') if classes.is(place + 1, Class::Short) => {
+            Some((Part::Apostrophe, place + 2))
+        }
         Class::Short if classes.may_be(place + 1, Roles::ORDINAL) => {
             Some((Part::Ordinal, place + 2))
         }

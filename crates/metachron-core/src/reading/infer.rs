@@ -1,37 +1,96 @@
 //! From a shape to the forms that could have written it.
 
-use super::clock::clocks;
+use super::clock::{Before, clocks};
 use super::date::dates;
 use super::pieces::{Classes, Piece};
-use crate::form::{Field, Form, Width};
+use crate::form::{Field, Form, Item, OffsetStyle, Width};
 use crate::lex::Class;
 use crate::locale::Roles;
 
 /// Every form that could have written a cell of these classes, and whether
 /// it is usual.
 pub(super) fn infer(classes: &[Class]) -> Vec<(Form, bool)> {
-    if classes.len() < 3
-        && !classes.iter().any(|class| class.may_be(Roles::DAY_PERIOD))
-        && classes != [Class::Digits(8)]
-    {
+    let (classes, marked) = within_quotes(classes);
+    let has_content = classes.iter().any(|class| {
+        matches!(class, Class::Short | Class::Digits(_)) || class.may_be(Roles::DAY_PERIOD)
+    });
+    if !has_content || classes.len() == 1 && classes[0] == Class::Short {
         return Vec::new();
     }
-    let classes = Classes(classes);
-    let mut whole = clocks(classes, 0, false);
+    let inferred = infer_bare(Classes(classes));
+    let quoted = |(piece, usual): (Vec<Item>, bool)| {
+        let mut items = piece;
+        if let Some(mark) = marked {
+            items = quoted(items, mark);
+        }
+        Some((Form::new(items).ok()?, usual))
+    };
+    inferred
+        .into_iter()
+        .map(|piece| (piece.items, piece.usual))
+        .filter_map(quoted)
+        .collect()
+}
+
+/// What a spreadsheet or a careless export leaves around a cell.
+#[derive(Clone, Copy)]
+enum Quotes {
+    /// An apostrophe before it, which said that it is text.
+    Before(char),
+    /// The same mark on both sides.
+    Around(char),
+}
+
+fn within_quotes(classes: &[Class]) -> (&[Class], Option<Quotes>) {
+    match classes {
+        [
+            Class::Symbol(mark @ ('\'' | '"')),
+            inner @ ..,
+            Class::Symbol(other),
+        ] if mark == other => (inner, Some(Quotes::Around(*mark))),
+        [Class::Symbol('\''), inner @ ..] => (inner, Some(Quotes::Before('\''))),
+        _ => (classes, None),
+    }
+}
+
+fn quoted(mut items: Vec<Item>, quotes: Quotes) -> Vec<Item> {
+    let (Quotes::Before(mark) | Quotes::Around(mark)) = quotes;
+    match items.first_mut() {
+        Some(Item::Literal(text)) => text.insert(0, mark),
+        _ => items.insert(0, Item::Literal(mark.to_string())),
+    }
+    if matches!(quotes, Quotes::Around(_)) {
+        match items.last_mut() {
+            Some(Item::Literal(text)) => text.push(mark),
+            _ => items.push(Item::Literal(mark.to_string())),
+        }
+    }
+    items
+}
+
+fn infer_bare(classes: Classes<'_>) -> Vec<Piece> {
+    let mut whole = clocks(classes, 0, Before::Nothing);
     for date in days(classes, 0) {
-        let time = behind_date(classes, date.end);
-        if let Some((time, is_t)) = time {
+        if let Some((time, before)) = behind_date(classes, &date) {
             let date = date.clone().literal(classes, time);
-            for clock in clocks(classes, time, is_t) {
+            for clock in clocks(classes, time, before) {
                 let moment = date.clone().then(clock);
                 whole.extend(with_weekday_behind(classes, &moment));
+                whole.extend(with_year_behind(classes, &moment));
+                whole.extend(in_brackets(classes, &moment));
                 whole.push(moment);
             }
         }
+        let end = date.end;
+        if matches!(classes.0.get(end..), Some([Class::Z])) {
+            whole.push(date.clone().field(Field::Offset(OffsetStyle::Hours)));
+        }
         whole.push(date);
     }
-    for clock in clocks(classes, 0, false) {
-        if let Some((day, false)) = behind_date(classes, clock.end) {
+    for clock in clocks(classes, 0, Before::Nothing) {
+        let spaced = usize::from(classes.is(clock.end, Class::Symbol(',')));
+        let day = clock.end + spaced + 1;
+        if classes.is(day - 1, Class::Space) {
             let clock = clock.literal(classes, day);
             whole.extend(
                 days(classes, day)
@@ -40,11 +99,59 @@ pub(super) fn infer(classes: &[Class]) -> Vec<(Form, bool)> {
             );
         }
     }
+    whole.retain(|piece| piece.end == classes.0.len());
     whole
-        .into_iter()
-        .filter(|piece| piece.end == classes.0.len())
-        .filter_map(|piece| Some((Form::new(piece.items).ok()?, piece.usual)))
-        .collect()
+}
+
+/// Where the longest date or time stands that starts `classes`, else the one
+/// that ends them.
+pub(super) fn longest(classes: &[Class]) -> Option<(usize, usize)> {
+    let all = Classes(classes);
+    let ends = |start: usize| {
+        let dates = days(all, start).into_iter();
+        dates
+            .filter(|date| date.items.len() > 2)
+            .flat_map(move |date| {
+                let clock = behind_date(all, &date)
+                    .map(|(time, before)| clocks(all, time, before))
+                    .unwrap_or_default();
+                let with_clock = clock.into_iter().map(|clock| clock.end);
+                with_clock.chain([date.end]).collect::<Vec<usize>>()
+            })
+    };
+    if let Some(end) = ends(0).max() {
+        return Some((0, end));
+    }
+    (1..classes.len()).find_map(|start| {
+        let whole = ends(start).any(|end| end == classes.len());
+        whole.then_some((start, classes.len()))
+    })
+}
+
+/// `Tue Mar  5 14:30:00 2024`, `Mar  5 14:30:00 2024 GMT`: C's asctime and
+/// its kin put the year last.
+fn with_year_behind(classes: Classes<'_>, moment: &Piece) -> Vec<Piece> {
+    let has_year = moment.items.iter().any(|item| {
+        matches!(
+            item,
+            Item::Field(Field::Year | Field::YearOfTwo | Field::YearFree | Field::WeekYear)
+        )
+    });
+    let year = moment.end + 1;
+    if has_year || !classes.is(moment.end, Class::Space) || !classes.is(year, Class::Digits(4)) {
+        return Vec::new();
+    }
+    let moment = moment.clone().literal(classes, year).field(Field::Year);
+    let zone = moment.end + 1;
+    let utc = classes.is(moment.end, Class::Space) && classes.may_be(zone, Roles::UTC);
+    let with_zone = utc.then(|| moment.clone().literal(classes, zone).field(Field::Utc));
+    with_zone.into_iter().chain([moment]).collect()
+}
+
+/// A time in brackets behind its date.
+fn in_brackets(classes: Classes<'_>, moment: &Piece) -> Option<Piece> {
+    let close = classes.is(moment.end, Class::Symbol(')'));
+    close.then(|| moment.clone().literal(classes, moment.end + 1))
 }
 
 /// The dates that start at `start`, with the weekday that may stand on
@@ -101,21 +208,40 @@ fn behind_weekday(classes: Classes<'_>, mut place: usize) -> usize {
     place + usize::from(classes.is(place, Class::Space))
 }
 
-/// Over what may stand between a date and a time: ` `, `, `, ` - `, or the
-/// `T` of ISO 8601, which is told.
-fn behind_date(classes: Classes<'_>, mut place: usize) -> Option<(usize, bool)> {
+/// Over what may stand between a date and a time: ` `, `, `, ` - `, ` at `,
+/// `:` as web servers write it, or the `T` of ISO 8601; and what it says of
+/// the time.
+fn behind_date(classes: Classes<'_>, date: &Piece) -> Option<(usize, Before)> {
+    let mut place = date.end;
     if classes.is(place, Class::T) {
-        return Some((place + 1, true));
+        return Some((place + 1, Before::T));
     }
-    if classes.is(place, Class::Symbol(',')) {
-        place += 1;
+    let run = matches!(classes.at(place - 1), Some(Class::Digits(8)));
+    let by_name = date
+        .items
+        .iter()
+        .any(|item| matches!(item, Item::Field(Field::MonthName(_) | Field::DayOfYear(_))));
+    let ends_long = matches!(classes.at(place - 1), Some(Class::Digits(3 | 4)));
+    if by_name && ends_long && classes.is(place, Class::Symbol(':')) {
+        return Some((place + 1, Before::Date));
     }
+    place += usize::from(classes.is(place, Class::Symbol(',')));
     if !classes.is(place, Class::Space) {
         return None;
     }
     place += 1;
-    if classes.is(place, Class::Symbol('-')) && classes.is(place + 1, Class::Space) {
+    let sign = matches!(
+        classes.at(place),
+        Some(Class::Symbol('-') | Class::Filler(_))
+    );
+    if sign && classes.is(place + 1, Class::Space) {
         place += 2;
     }
-    Some((place, false))
+    Some((
+        place,
+        match run {
+            true => Before::Run,
+            false => Before::Date,
+        },
+    ))
 }

@@ -6,10 +6,12 @@
 //! same.
 
 mod clock;
+mod compact;
 mod date;
 mod infer;
 mod outcome;
 mod pieces;
+mod stretch;
 
 pub use outcome::Outcome;
 
@@ -59,13 +61,15 @@ impl Readings {
             let Some(reader) = form.fit(&shape) else {
                 continue;
             };
-            let known = candidates.iter().any(|known| known.reader == reader);
-            if !known && candidates.len() < MAX_READINGS {
-                candidates.push(Candidate {
+            match candidates.iter().position(|known| known.reader == reader) {
+                // What is declared is usual for this column.
+                Some(place) => candidates[place].usual |= usual,
+                None if candidates.len() < MAX_READINGS => candidates.push(Candidate {
                     form,
                     reader,
                     usual,
-                });
+                }),
+                None => {}
             }
         }
         Readings { shape, candidates }
@@ -162,6 +166,21 @@ impl Readings {
         }
         outcome
     }
+}
+
+/// The part of `cell` that no date or time explains, where it holds one;
+/// `None` where it holds none, or nothing is left over.
+pub fn leftover<'a>(cell: &Lexed<'a>) -> Option<&'a str> {
+    let classes: Vec<_> = cell.tokens().iter().map(|token| token.class).collect();
+    let (from, to) = infer::longest(&classes)?;
+    let tokens = cell.tokens();
+    let text = cell.text();
+    let left = match (from, to) {
+        (0, to) if to == tokens.len() => return None,
+        (0, to) => &text[tokens[to].start as usize..],
+        (from, _) => &text[..tokens[from - 1].end as usize],
+    };
+    Some(left.trim())
 }
 
 /// What each candidate makes of a cell, by its place.

@@ -60,6 +60,21 @@ impl Piece {
         self
     }
 
+    /// `fields` written as one run of digits.
+    pub(super) fn run(mut self, fields: &[Field]) -> Piece {
+        self.items.extend(fields.iter().copied().map(Item::Field));
+        self.end += 1;
+        self
+    }
+
+    /// The same, of an unusual sort.
+    pub(super) fn unusual(self) -> Piece {
+        Piece {
+            usual: false,
+            ..self
+        }
+    }
+
     /// Takes the classes up to `end` as a literal.
     pub(super) fn literal(mut self, classes: Classes<'_>, end: usize) -> Piece {
         if let Some(item) = classes.literal(self.end, end) {

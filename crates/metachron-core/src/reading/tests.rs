@@ -1,10 +1,11 @@
 use super::*;
 use crate::form::Century;
-use crate::lex::Lexer;
+use crate::lex::{Lexer, Words};
+use crate::locale::Names;
 
 /// Every usual reading of `text`, as `pattern = stamp`, in order.
 fn usual(text: &str) -> Vec<String> {
-    let mut lexer = Lexer::default();
+    let mut lexer = Lexer::new(Names::Anywhere, Words::Keep);
     let cell = lexer.lex(text).unwrap();
     let readings = Readings::new(cell.shape(), &[]);
     let (_, stamps) = readings.of(&cell, Century::Window(1947).into());
@@ -74,6 +75,45 @@ fn cells_with_one_usual_reading() {
             "31/12/2024 - 14:30",
             "d/M/yyyy - H:mm = 2024-12-31T14:30:00",
         ),
+        (
+            "2024:03:05 14:30:00",
+            "yyyy:MM:dd H:mm:ss = 2024-03-05T14:30:00",
+        ),
+        (
+            "2024年3月5日 14時30分",
+            "yyyy年M月d日 H時mm分 = 2024-03-05T14:30:00",
+        ),
+        (
+            "5 March 2024 14h30",
+            "d MMM yyyy H'h'mm = 2024-03-05T14:30:00",
+        ),
+        (
+            "5 March 2024 at noon",
+            "d MMM yyyy 'at' B = 2024-03-05T12:00:00",
+        ),
+        ("5.III.2024", "d.MMM.yyyy = 2024-03-05"),
+        ("5 Mar '98", "d MMM ''yy = 1998-03-05"),
+        ("2024-065", "yyyy-DDD = 2024-03-05"),
+        ("2024-W10-2", "YYYY-'W'ww-e = 2024-03-05"),
+        ("2024W102", "YYYY'W'wwe = 2024-03-05"),
+        ("2024-W10", "YYYY-'W'ww = 2024-W10"),
+        ("Q1 2024", "'Q'Q yyyy = 2024-Q1"),
+        ("1T2024", "Q'T'yyyy = 2024-Q1"),
+        ("Mar 2024", "MMM yyyy = 2024-03"),
+        ("03/2024", "M/yyyy = 2024-03"),
+        ("2024", "yyyy = 2024"),
+        (
+            "05/Mar/2024:14:30:00 +0100",
+            "d/MMM/yyyy:H:mm:ss XX = 2024-03-05T13:30:00Z",
+        ),
+        (
+            "Tue Mar  5 14:30:00 2024",
+            "EEE MMM d H:mm:ss yyyy = 2024-03-05T14:30:00",
+        ),
+        ("20240305143000Z", "yyyyMMddHHmmssX = 2024-03-05T14:30:00Z"),
+        ("'2024-03-05", "''yyyy-M-d = 2024-03-05"),
+        ("kl. 14.30", "'kl'. H.mm = 14:30:00"),
+        ("15 March 44 BC", "d MMM y G = -000043-03-15"),
         ("14:30", "H:mm = 14:30:00"),
         ("2:30:15 P.M.", "h:mm:ss a = 14:30:15"),
         ("2pm", "ha = 14:00:00"),
@@ -113,12 +153,17 @@ fn cells_that_are_no_dates() {
         "3:2",
         "1/2",
         "May",
-        "Mar 2024",
         "30/02/2024",
         "2024-13-41",
         "Wed 5 Mar 2024",
         "05/03-2024",
         "5 Mar 2024 or 6 Mar 2024",
+        "5 Mar 2024 / 6 Mar 2024",
+        "2024-W54",
+        "2024-367",
+        "Q5 2024",
+        "24 Dec",
+        "065:13:45:20.5",
         "14:30+01:00",
         "",
         "-",

@@ -167,11 +167,13 @@ impl KindCount {
     fn kind(&self) -> Kind {
         let of = |kind: Kind| self.cells[kind as usize];
         let local = of(Kind::Date) + of(Kind::DateTime);
-        let most = local.max(of(Kind::Time)).max(of(Kind::Instant));
-        if of(Kind::Instant) == most && most > 0 {
-            Kind::Instant
-        } else if of(Kind::Time) == most && most > 0 {
-            Kind::Time
+        let others = Kind::ALL
+            .into_iter()
+            .filter(|kind| !matches!(kind, Kind::Date | Kind::DateTime));
+        let most = others.clone().map(of).max().unwrap_or(0).max(local);
+        let mut others = others.rev();
+        if let Some(kind) = others.find(|kind| of(*kind) == most && most > 0) {
+            kind
         } else if of(Kind::DateTime) > 0 {
             Kind::DateTime
         } else {

@@ -3,6 +3,7 @@
 use super::{Declared, live_orders};
 use crate::evidence::{ClockLook, ColumnEvidence, ShapeEvidence};
 use crate::form::{Field, Form, Item, Order};
+use crate::stamp::Kind;
 
 /// Why a column is not converted, but passed through as it came.
 #[derive(Clone, Debug, PartialEq, Eq)]
@@ -59,7 +60,9 @@ const FAINT_FAILS_ONE_IN: u64 = 10;
 const STRAY_ONE_IN: u64 = 20;
 
 /// Words in a column's name that say its digits are dates.
-const DATE_WORDS: [&str; 9] = [
+const DATE_WORDS: [&str; 11] = [
+    "year",
+    "month",
     "date",
     "dated",
     "day",
@@ -81,7 +84,6 @@ impl Weight {
                 Item::Field(_) => None,
             })
         };
-        let signs = literals().any(|text| !text.trim().is_empty());
         let date = form.order().is_some();
         let time = has(|field| matches!(field, Field::Hour(_) | Field::Hour12(_)));
         let words = has(|field| {
@@ -94,10 +96,13 @@ impl Weight {
         let slash = literals().any(|text| text.contains('/'));
         let year_last_dotted = literals().any(|text| text.contains('.'))
             && matches!(form.order(), Some(Order::Dmy | Order::Mdy));
-        if words || date && time {
+        let lettered = literals().any(|text| text.contains(char::is_alphabetic));
+        if words {
             Weight::Plain
-        } else if !signs && form.items().len() == 3 {
+        } else if form.items().len() == form.fields().count() {
             Weight::Bare
+        } else if date && time || lettered && form.kind() != Kind::Time {
+            Weight::Plain
         } else if !date {
             Weight::Faint
         } else if form.has_two_digit_year() {
@@ -142,7 +147,7 @@ pub(super) fn check(
         let named = name_says_date(name);
         return match (readable == filled, named) {
             (true, true) => Ok(()),
-            (true, false) => Err(Passed::BareDigits { cells: readable }),
+            (true, false) if !only_years(evidence) => Err(Passed::BareDigits { cells: readable }),
             _ => Err(Passed::NoDates),
         };
     }
@@ -164,6 +169,17 @@ pub(super) fn check(
         false if readable * STRAY_ONE_IN < filled => Err(Passed::NoDates),
         false => Err(Passed::TooFew { readable }),
     }
+}
+
+/// Whether nothing but years can be read: numbers like any others.
+fn only_years(evidence: &ColumnEvidence) -> bool {
+    let candidates = evidence
+        .shapes
+        .iter()
+        .flat_map(|shape| shape.readings.candidates());
+    candidates
+        .into_iter()
+        .all(|candidate| candidate.form.kind() == Kind::Year)
 }
 
 /// Whether so few cells fail that faint forms may still be believed.

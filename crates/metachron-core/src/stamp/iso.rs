@@ -4,7 +4,27 @@ use jiff::civil::{Date, DateTime, Time};
 
 /// `2025-03-04`; years outside 0000–9999 as `±YYYYYY-MM-DD`.
 pub(super) fn date(date: Date, out: &mut Vec<u8>) {
-    let year = date.year();
+    month(date.year(), date.month().unsigned_abs(), out);
+    out.push(b'-');
+    two(date.day().unsigned_abs().into(), out);
+}
+
+/// `2025-03`.
+pub(super) fn month(year: i16, month: u8, out: &mut Vec<u8>) {
+    self::year(year, out);
+    out.push(b'-');
+    two(month.into(), out);
+}
+
+/// `2025-Q1`, `2025-W10`: a year, a sign and digits.
+pub(super) fn part(year: i16, sign: &[u8], digits: &[u8], out: &mut Vec<u8>) {
+    self::year(year, out);
+    out.extend_from_slice(sign);
+    out.extend_from_slice(digits);
+}
+
+/// `2025`.
+pub(super) fn year(year: i16, out: &mut Vec<u8>) {
     if let Ok(year @ 0..=9999) = u16::try_from(year) {
         two(year / 100, out);
         two(year % 100, out);
@@ -15,10 +35,6 @@ pub(super) fn date(date: Date, out: &mut Vec<u8>) {
         two(year / 100 % 100, out);
         two(year % 100, out);
     }
-    out.push(b'-');
-    two(date.month().unsigned_abs().into(), out);
-    out.push(b'-');
-    two(date.day().unsigned_abs().into(), out);
 }
 
 /// `14:30:00`, with as many decimals as are not zero.

@@ -14,11 +14,31 @@ pub enum Kind {
     DateTime,
     /// A point on the world's time line: `2025-03-04T13:30:00Z`.
     Instant,
+    /// A month of a year: `2025-03`.
+    Month,
+    /// A quarter of a year: `2025-Q1`.
+    Quarter,
+    /// A week of ISO 8601's calendar: `2025-W10`.
+    Week,
+    /// A year: `2025`.
+    Year,
+    /// A length of time: `P2DT3H4M5S`.
+    Duration,
 }
 
 impl Kind {
     /// Every kind, in the order of this page.
-    pub const ALL: [Kind; 4] = [Kind::Date, Kind::Time, Kind::DateTime, Kind::Instant];
+    pub const ALL: [Kind; 9] = [
+        Kind::Date,
+        Kind::Time,
+        Kind::DateTime,
+        Kind::Instant,
+        Kind::Month,
+        Kind::Quarter,
+        Kind::Week,
+        Kind::Year,
+        Kind::Duration,
+    ];
 
     /// The name used in rulings files and JSON.
     pub fn name(self) -> &'static str {
@@ -27,6 +47,11 @@ impl Kind {
             Kind::Time => "time",
             Kind::DateTime => "datetime",
             Kind::Instant => "instant",
+            Kind::Month => "month",
+            Kind::Quarter => "quarter",
+            Kind::Week => "week",
+            Kind::Year => "year",
+            Kind::Duration => "duration",
         }
     }
 }

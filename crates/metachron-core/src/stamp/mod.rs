@@ -4,9 +4,11 @@
 //! `jiff`'s; the ISO 8601 text is written here, because it is written for
 //! every cell of every file.
 
+mod duration;
 mod iso;
 mod kind;
 
+pub use duration::Duration;
 pub use kind::Kind;
 
 use jiff::{Timestamp, civil};
@@ -33,6 +35,16 @@ pub enum Stamp {
     DateTime(civil::DateTime),
     /// A point on the world's time line.
     Instant(Timestamp),
+    /// A month of a year.
+    Month(i16, u8),
+    /// A quarter of a year, 1–4.
+    Quarter(i16, u8),
+    /// A week of ISO 8601's calendar, by the year that it belongs to.
+    Week(i16, u8),
+    /// A year.
+    Year(i16),
+    /// A length of time.
+    Duration(Duration),
 }
 
 impl Stamp {
@@ -43,15 +55,26 @@ impl Stamp {
             Stamp::Time(_) => Kind::Time,
             Stamp::DateTime(_) => Kind::DateTime,
             Stamp::Instant(_) => Kind::Instant,
+            Stamp::Month(..) => Kind::Month,
+            Stamp::Quarter(..) => Kind::Quarter,
+            Stamp::Week(..) => Kind::Week,
+            Stamp::Year(_) => Kind::Year,
+            Stamp::Duration(_) => Kind::Duration,
         }
     }
 
     /// The calendar day this value falls on; an instant's day is its day in
-    /// UTC. A time of day falls on none.
+    /// UTC. A time of day and a length of time fall on none, nor do stretches
+    /// longer than a day.
     pub fn date(&self) -> Option<civil::Date> {
         match *self {
             Stamp::Date(date) => Some(date),
-            Stamp::Time(_) => None,
+            Stamp::Time(_)
+            | Stamp::Month(..)
+            | Stamp::Quarter(..)
+            | Stamp::Week(..)
+            | Stamp::Year(_)
+            | Stamp::Duration(_) => None,
             Stamp::DateTime(at) => Some(at.date()),
             Stamp::Instant(at) => Some(jiff::tz::Offset::UTC.to_datetime(at).date()),
         }
@@ -74,7 +97,11 @@ impl Stamp {
                 let there = moved(at.date()).to_datetime(at.time());
                 utc.to_timestamp(there).map_or(self, Stamp::Instant)
             }
-            Stamp::Time(_) => self,
+            Stamp::Month(_, month) => Stamp::Month(year, month),
+            Stamp::Quarter(_, quarter) => Stamp::Quarter(year, quarter),
+            Stamp::Week(_, week) => Stamp::Week(year, week),
+            Stamp::Year(_) => Stamp::Year(year),
+            Stamp::Time(_) | Stamp::Duration(_) => self,
         }
     }
 
@@ -88,6 +115,13 @@ impl Stamp {
             Stamp::Date(date) => iso::date(date, out),
             Stamp::Time(time) => iso::time(time, out),
             Stamp::DateTime(at) => iso::datetime(at, out),
+            Stamp::Month(year, month) => iso::month(year, month, out),
+            Stamp::Quarter(year, quarter) => iso::part(year, b"-Q", &[b'0' + quarter], out),
+            Stamp::Week(year, week) => {
+                iso::part(year, b"-W", &[b'0' + week / 10, b'0' + week % 10], out);
+            }
+            Stamp::Year(year) => iso::year(year, out),
+            Stamp::Duration(duration) => duration.write_iso(out),
             Stamp::Instant(at) => {
                 iso::datetime(jiff::tz::Offset::UTC.to_datetime(at), out);
                 out.push(b'Z');

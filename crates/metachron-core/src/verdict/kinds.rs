@@ -21,6 +21,12 @@ pub enum Misfit {
     /// A date in a column of times of day.
     #[error("a date in a column of times of day")]
     DateWouldBeLost,
+    /// A month, quarter, week or year among values of another precision.
+    #[error("of another precision than its column")]
+    Coarser,
+    /// A length of time among points in time, or the other way round.
+    #[error("a length of time is no point in time")]
+    Length,
 }
 
 /// How a stamp that belongs into a column gets there.
@@ -39,6 +45,9 @@ pub(super) fn fit(from: Kind, into: Kind, midnight: bool) -> Result<Fit, Misfit>
         (Kind::Date, Kind::DateTime) => Ok(Fit::Midnight),
         (Kind::DateTime, Kind::Date) if midnight => Ok(Fit::Midnight),
         (Kind::DateTime, Kind::Date) => Err(Misfit::TimeWouldBeLost),
+        (Kind::Duration, _) | (_, Kind::Duration) => Err(Misfit::Length),
+        (Kind::Month | Kind::Quarter | Kind::Week | Kind::Year, _)
+        | (_, Kind::Month | Kind::Quarter | Kind::Week | Kind::Year) => Err(Misfit::Coarser),
         (Kind::Time, _) => Err(Misfit::NoDate),
         (_, Kind::Time) => Err(Misfit::DateWouldBeLost),
         (_, Kind::Instant) => Err(Misfit::NoZone),

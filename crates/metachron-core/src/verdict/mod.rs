@@ -114,6 +114,13 @@ impl Plan {
                         return Judgement::Open(OpenReason::Rule(*place));
                     }
                 }
+                // `Mar-24` may be a month of a year, or a day of no year.
+                Choice::Open { places }
+                    if places.iter().any(|place| outcome.reads(*place))
+                        && places.iter().any(|place| outcome.needs_rule(*place)) =>
+                {
+                    return Judgement::Open(OpenReason::Order);
+                }
                 Choice::Open { places } => match outcome.agree(places.iter().copied()) {
                     Some(true) => {
                         let reads = places.iter().find(|place| outcome.reads(**place));

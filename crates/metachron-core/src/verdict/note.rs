@@ -218,7 +218,7 @@ impl Plan {
         let after = match before {
             Stamp::DateTime(at) => at.checked_add(1.second()).map(Stamp::DateTime).ok(),
             Stamp::Instant(at) => at.checked_add(1.second()).map(Stamp::Instant).ok(),
-            Stamp::Time(_) | Stamp::Date(_) => None,
+            _ => None,
         };
         let last = format!("{before}, the second before");
         let next = after.map(|after| format!("{after}, the second after"));

@@ -4,7 +4,7 @@ use crate::words;
 use metachron_core::form::{Century, Conventions, Order};
 use metachron_core::lex::{Class, Lexed, Lexer, Words};
 use metachron_core::outlook::in_words;
-use metachron_core::reading::{Candidate, Readings};
+use metachron_core::reading::{Candidate, Readings, leftover};
 use metachron_core::rulings::{Blanks, ReadRuling};
 use metachron_core::stamp::Kind;
 use serde::Serialize;
@@ -22,6 +22,8 @@ pub struct Explained {
     pub readings: Vec<ReadingFacts>,
     /// The readings that are not, and why.
     pub rejected: Vec<RejectedFacts>,
+    /// What is left over beside the date that it holds.
+    pub leftover: Option<String>,
     /// What would settle it, in sentences.
     pub settled_by: Vec<String>,
 }
@@ -88,6 +90,7 @@ pub fn explain(value: &str, declared: &ReadRuling, window: i16) -> Explained {
         readings: Vec::new(),
         rejected: Vec::new(),
         settled_by: Vec::new(),
+        leftover: None,
     };
     if Blanks::default().find(value).is_some() {
         explained.standing = Standing::Blank;
@@ -104,6 +107,7 @@ pub fn explain(value: &str, declared: &ReadRuling, window: i16) -> Explained {
     };
     let locale_forms = declared.locale.forms(conventions.calendar);
     let readings = Readings::new(cell.shape(), &declared.all_forms()).with(&locale_forms);
+    let mut awaits_rule = false;
     for candidate in readings.candidates() {
         match candidate.reader.read(&cell, conventions) {
             Ok(stamp) => explained.readings.push(ReadingFacts {
@@ -115,14 +119,23 @@ pub fn explain(value: &str, declared: &ReadRuling, window: i16) -> Explained {
                 usual: candidate.usual,
                 two_digit_year: candidate.form.has_two_digit_year(),
             }),
-            Err(reason) => explained.rejected.push(RejectedFacts {
-                form: candidate.form.to_string(),
-                reason: reason.to_string(),
-            }),
+            Err(reason) => {
+                awaits_rule |= reason.awaits_rule() && candidate.usual;
+                explained.rejected.push(RejectedFacts {
+                    form: candidate.form.to_string(),
+                    reason: reason.to_string(),
+                });
+            }
         }
     }
     explained.readings.sort_by_key(|reading| !reading.usual);
-    explained.standing = standing(&explained, declared.century);
+    explained.leftover = leftover(&cell)
+        .filter(|_| readings.is_empty())
+        .map(str::to_owned);
+    explained.standing = match standing(&explained, declared.century) {
+        Standing::Unreadable | Standing::Certain if awaits_rule => Standing::Open,
+        standing => standing,
+    };
     explained.settled_by = settled_by(&explained, readings.candidates(), declared.century, window);
     explained
 }
@@ -203,6 +216,8 @@ fn tokens(cell: &Lexed<'_>) -> Vec<TokenFacts> {
                 Class::Name(roles) => roles.to_string(),
                 Class::Filler(_) => "word within dates".to_owned(),
                 Class::H => "hour sign".to_owned(),
+                Class::W => "week sign".to_owned(),
+                Class::Q => "quarter sign".to_owned(),
                 Class::T => "date–time sign of ISO 8601".to_owned(),
                 Class::Z => "UTC sign of ISO 8601".to_owned(),
                 Class::Word => "word".to_owned(),

@@ -127,7 +127,7 @@ fn mistakes_are_named_with_line_and_nearest_name() {
         ),
         (
             "metachron = 1\n[column.out]\nkind = \"day\"\n",
-            "unknown variant `day`, expected one of `date`, `time`, `datetime`, `instant`; did you mean `date`?",
+            "unknown variant `day`, expected one of `date`, `time`, `datetime`, `instant`, `month`, `quarter`, `week`, `year`, `duration`; did you mean `date`?",
         ),
         ("metachron = 2\n", "this file is of version 2"),
         ("metachron = 1\n[column.out\n", "r.toml: line 2"),

@@ -1,0 +1,143 @@
+//! Lengths of time.
+
+/// A length of time: calendar months, which have no fixed length, and exact
+/// time, kept apart; signed as a whole.
+///
+/// ```
+/// use metachron_core::stamp::Duration;
+///
+/// let hour = 3_600_000_000_000;
+/// assert_eq!(Duration::new(0, 51 * hour).to_string(), "P2DT3H");
+/// assert_eq!(Duration::new(14, 2 * hour).to_string(), "P1Y2MT2H");
+/// assert_eq!(Duration::new(0, -hour / 4).to_string(), "-PT15M");
+/// ```
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq, PartialOrd, Ord, Hash)]
+pub struct Duration {
+    months: i64,
+    nanoseconds: i128,
+}
+
+const SECOND: i128 = 1_000_000_000;
+
+impl Duration {
+    /// So many months and nanoseconds, which have one sign.
+    pub const fn new(months: i64, nanoseconds: i128) -> Duration {
+        Duration {
+            months,
+            nanoseconds,
+        }
+    }
+
+    /// The calendar part, in months.
+    pub const fn months(self) -> i64 {
+        self.months
+    }
+
+    /// The exact part, in nanoseconds.
+    pub const fn nanoseconds(self) -> i128 {
+        self.nanoseconds
+    }
+
+    /// Appends the ISO 8601 text (ISO 8601-1:2019 §5.5.2), balanced to days
+    /// of 24 hours and to years of twelve months.
+    pub fn write_iso(self, out: &mut Vec<u8>) {
+        if self.months < 0 || self.nanoseconds < 0 {
+            out.push(b'-');
+        }
+        out.push(b'P');
+        let (months, exact) = (self.months.unsigned_abs(), self.nanoseconds.abs());
+        let seconds = exact / SECOND;
+        let fraction = exact % SECOND;
+        let mut text = String::new();
+        let mut add = |count: u128, sign: &str| {
+            if count > 0 {
+                text.push_str(&format!("{count}{sign}"));
+            }
+        };
+        add((months / 12).into(), "Y");
+        add((months % 12).into(), "M");
+        let seconds = seconds.unsigned_abs();
+        add(seconds / 86_400, "D");
+        if seconds % 86_400 > 0 || fraction > 0 || exact == 0 && months == 0 {
+            text.push('T');
+            let mut add = |count: u128, sign: &str| {
+                if count > 0 {
+                    text.push_str(&format!("{count}{sign}"));
+                }
+            };
+            add(seconds / 3600 % 24, "H");
+            add(seconds / 60 % 60, "M");
+            let rest = seconds % 60;
+            if fraction > 0 {
+                let decimals = format!("{fraction:09}");
+                text.push_str(&format!("{rest}.{}S", decimals.trim_end_matches('0')));
+            } else {
+                add(rest, "S");
+            }
+            if exact == 0 && months == 0 {
+                text.push_str("0S");
+            }
+        }
+        out.extend_from_slice(text.as_bytes());
+    }
+
+    /// The exact part in units of `unit` nanoseconds, as a decimal number;
+    /// `None` where there are months, or the number has no end.
+    pub fn in_units(self, unit: i128) -> Option<String> {
+        if self.months != 0 {
+            return None;
+        }
+        let (whole, mut rest) = (self.nanoseconds.abs() / unit, self.nanoseconds.abs() % unit);
+        let sign = if self.nanoseconds < 0 { "-" } else { "" };
+        let mut text = format!("{sign}{whole}");
+        if rest > 0 {
+            text.push('.');
+        }
+        for _ in 0..18 {
+            if rest == 0 {
+                return Some(text);
+            }
+            rest *= 10;
+            text.push(char::from(b'0' + (rest / unit) as u8));
+            rest %= unit;
+        }
+        (rest == 0).then_some(text)
+    }
+}
+
+impl std::fmt::Display for Duration {
+    fn fmt(&self, f: &mut std::fmt::Formatter<'_>) -> std::fmt::Result {
+        let mut text = Vec::new();
+        self.write_iso(&mut text);
+        f.write_str(&String::from_utf8_lossy(&text))
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn text_of_durations() {
+        for (months, nanoseconds, text) in [
+            (0, 0, "PT0S"),
+            (0, 5 * SECOND, "PT5S"),
+            (0, 86_400 * SECOND, "P1D"),
+            (0, 90_061 * SECOND, "P1DT1H1M1S"),
+            (0, SECOND / 2, "PT0.5S"),
+            (25, 0, "P2Y1M"),
+            (-1, -60 * SECOND, "-P1MT1M"),
+        ] {
+            assert_eq!(Duration::new(months, nanoseconds).to_string(), text);
+        }
+    }
+
+    #[test]
+    fn decimal_units_are_exact_or_none() {
+        let hours = |nanoseconds| Duration::new(0, nanoseconds).in_units(3600 * SECOND);
+        assert_eq!(hours(5400 * SECOND).as_deref(), Some("1.5"));
+        assert_eq!(hours(-5400 * SECOND).as_deref(), Some("-1.5"));
+        assert_eq!(hours(1200 * SECOND), None, "a third of an hour");
+        assert_eq!(Duration::new(1, 0).in_units(SECOND), None);
+    }
+}
