@@ -1,5 +1,7 @@
 //! The fields of a form, each a date field symbol of UTS #35 (part 4, §8).
 
+use super::Count;
+
 /// One piece of a form.
 #[derive(Clone, Debug, PartialEq, Eq, Hash)]
 pub enum Item {
@@ -57,6 +59,8 @@ pub enum Field {
     FlexiblePeriod,
     /// `X`, `XX`, `XXX`: the offset from UTC, or `Z`.
     Offset(OffsetStyle),
+    /// A number that counts units since an origin. It stands alone.
+    Count(Count),
     /// `z`: the word `UTC` or `GMT`.
     Utc,
 }
@@ -129,6 +133,8 @@ impl Field {
             Field::Offset(OffsetStyle::Basic) => ('X', 2),
             Field::Offset(OffsetStyle::Extended) => ('X', 3),
             Field::Utc => ('z', 1),
+            // Written as a whole, by its own name.
+            Field::Count(_) => ('#', 1),
         }
     }
 
@@ -152,6 +158,7 @@ impl Field {
             Field::Fraction(_) => "fraction",
             Field::DayPeriod | Field::FlexiblePeriod => "am/pm",
             Field::Offset(_) | Field::Utc => "offset",
+            Field::Count(_) => "count",
         }
     }
 

@@ -1,7 +1,7 @@
 //! Fitting a form to a shape: which token each field is read from.
 
 use super::reader::{Offset, Reader, Slot};
-use super::{Digits, Field, Form, Item, OffsetStyle};
+use super::{Count, Digits, Field, Form, Item, OffsetStyle};
 use crate::lex::{Class, Shape};
 use crate::locale::{Roles, filler_text, is_unspaced, is_word_letter, plain_text};
 
@@ -93,6 +93,7 @@ impl Fitting<'_> {
             Field::Fraction(_) => Slot::Digits(self.take(Class::Fraction)?),
             Field::DayPeriod | Field::FlexiblePeriod => Slot::Name(self.name(Roles::DAY_PERIOD)?),
             Field::Offset(style) => return self.offset(style),
+            Field::Count(count) => return self.count(count),
             Field::Utc => {
                 self.name(Roles::UTC)?;
                 self.reader.offset = Offset::Zero;
@@ -149,6 +150,28 @@ impl Fitting<'_> {
             left = left.checked_sub(len)?;
         }
         (left == 0).then_some(())
+    }
+
+    /// A number in all that is left: digits, signs and the spaces between.
+    fn count(&mut self, count: Count) -> Option<()> {
+        let rest = &self.classes[self.at..];
+        let is_part = |class: &Class| match class {
+            Class::Short | Class::Digits(_) | Class::Fraction | Class::Space => true,
+            Class::Symbol(sign) => matches!(sign, '.' | ',' | '-' | '+' | '\''),
+            // The e of scientific notation; any other word makes no number.
+            Class::Word | Class::Filler(_) => true,
+            _ => false,
+        };
+        if rest.is_empty() || !rest.iter().all(is_part) {
+            return None;
+        }
+        let sign = rest
+            .iter()
+            .rposition(|class| matches!(class, Class::Symbol('.' | ',')));
+        let decimals = sign.is_some_and(|at| rest[at..].len() == 2);
+        self.reader.count(count, decimals, self.at as u8);
+        self.at = self.classes.len();
+        Some(())
     }
 
     fn offset(&mut self, style: OffsetStyle) -> Option<()> {

@@ -2,7 +2,7 @@
 
 use crate::calendar::Calendar;
 use crate::locale::{month_name, weekday_name};
-use jiff::civil::Date;
+use jiff::civil::{Date, Time};
 
 /// What makes a reading impossible.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Hash)]
@@ -45,6 +45,16 @@ pub enum Impossible {
         /// The date.
         date: Date,
     },
+    /// It is no number.
+    NoNumber,
+    /// `1,234`: thousands or decimals.
+    DecimalSign,
+    /// Workbook day 60, the 29 February that 1900 did not have.
+    DayThatNeverWas,
+    /// A count of 0 days: an empty cell, more often than a day.
+    CountOfZero,
+    /// A number below 1 where days are counted: a time without a date.
+    OnlyTimeOfDay(Time),
     /// No quarter has this number.
     Quarter(u8),
     /// The year has no such week (ISO 8601).
@@ -99,6 +109,9 @@ impl Impossible {
                 | Impossible::EndOfNoDay
                 | Impossible::NameDiffers
                 | Impossible::NoYear
+                | Impossible::DecimalSign
+                | Impossible::CountOfZero
+                | Impossible::OnlyTimeOfDay(_)
                 | Impossible::WhichCalendar
         )
     }
@@ -123,6 +136,19 @@ impl std::fmt::Display for Impossible {
                 weekday_name(date.weekday().to_monday_one_offset().unsigned_abs()),
                 weekday_name(written)
             ),
+            Impossible::NoNumber => f.write_str("it is no number"),
+            Impossible::DecimalSign => {
+                f.write_str("its comma may part thousands or be the decimal sign")
+            }
+            Impossible::DayThatNeverWas => {
+                f.write_str("60 would be 29 February 1900, a day that never was")
+            }
+            Impossible::CountOfZero => {
+                f.write_str("0 days: an empty cell that became a number, perhaps")
+            }
+            Impossible::OnlyTimeOfDay(time) => {
+                write!(f, "below 1 it is a time of day, {time}, without a date")
+            }
             Impossible::Quarter(quarter) => write!(f, "quarter {quarter} does not exist"),
             Impossible::Week { week, year } => write!(f, "{year} has no week {week}"),
             Impossible::WeekdayNumber(day) => write!(f, "a week has no day {day}"),

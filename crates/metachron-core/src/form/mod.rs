@@ -20,6 +20,8 @@
 
 mod century;
 mod conventions;
+mod count;
+mod decimal;
 mod field;
 mod fit;
 mod impossible;
@@ -29,6 +31,7 @@ mod reader;
 
 pub use century::Century;
 pub use conventions::Conventions;
+pub use count::{Count, CountUnit, ParseCountError, SHORT_COUNTS};
 pub use field::{Digits, Field, Item, OffsetStyle, Width};
 pub use impossible::Impossible;
 pub use order::{Order, ParseOrderError};
@@ -80,8 +83,27 @@ impl Form {
         }
     }
 
-    /// The kind of stamp that this form reads.
+    /// The form that reads numbers as `count`.
+    pub fn of_count(count: Count) -> Form {
+        Form {
+            items: vec![Item::Field(Field::Count(count))],
+        }
+    }
+
+    /// The count that the numbers are, if the form reads numbers.
+    pub fn count(&self) -> Option<Count> {
+        self.fields().find_map(|field| match field {
+            Field::Count(count) => Some(count),
+            _ => None,
+        })
+    }
+
+    /// The kind of stamp that this form reads. A count of days reads numbers
+    /// with decimals as datetimes.
     pub fn kind(&self) -> Kind {
+        if let Some(count) = self.count() {
+            return count.kind(false);
+        }
         let has = |test: fn(&Field) -> bool| self.fields().any(|field| test(&field));
         let date = has(|field| {
             matches!(
@@ -147,6 +169,9 @@ impl std::str::FromStr for Form {
     type Err = PatternError;
 
     fn from_str(pattern: &str) -> Result<Form, PatternError> {
+        if pattern.contains(" since ") || SHORT_COUNTS.iter().any(|(name, _)| *name == pattern) {
+            return Ok(Form::of_count(pattern.parse()?));
+        }
         Form::new(pattern::parse(pattern)?)
     }
 }

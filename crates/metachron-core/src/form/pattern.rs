@@ -28,6 +28,9 @@ pub enum PatternError {
         /// Which.
         part: &'static str,
     },
+    /// It is a count that cannot be used.
+    #[error(transparent)]
+    Count(#[from] super::ParseCountError),
     /// The parts do not add up to a date or a time.
     #[error("{0}")]
     Incomplete(&'static str),
@@ -219,6 +222,7 @@ pub(super) fn check(items: &[Item]) -> Result<(), PatternError> {
 pub(super) fn write(items: &[Item], f: &mut std::fmt::Formatter<'_>) -> std::fmt::Result {
     for item in items {
         match item {
+            Item::Field(Field::Count(count)) => write!(f, "{count}")?,
             Item::Field(field) => {
                 let (symbol, count) = field.symbol();
                 for _ in 0..count {

@@ -1,6 +1,6 @@
 //! Readers: a form, fitted to a shape, at work on cells.
 
-use super::{Century, Conventions, Field, Form, Impossible, Order};
+use super::{Century, Conventions, Count, Field, Form, Impossible, Order};
 use crate::calendar::{Calendar, ERAS, Month};
 use crate::lex::Lexed;
 use crate::locale::{Meaning, era_of, month_of, span_of, weekday_of};
@@ -29,6 +29,8 @@ pub struct Reader {
     /// The number of the weekday.
     weekday_number: Slot,
     pub(super) offset: Offset,
+    /// What the number from this token on counts.
+    count: Option<(Count, u8)>,
     /// Tokens that must have exactly two digits, a bit each.
     pub(super) pairs: u32,
     /// Tokens that must be these words, in lower case.
@@ -144,6 +146,7 @@ impl Reader {
             part: Slot::None,
             weekday_number: Slot::None,
             offset: Offset::None,
+            count: None,
             pairs: 0,
             words: Vec::new(),
             leap: Leap::Refused,
@@ -164,13 +167,24 @@ impl Reader {
             Field::Fraction(_) => self.fraction = slot,
             Field::DayPeriod | Field::FlexiblePeriod => self.day_period = slot,
             Field::Era(_) => self.era = slot,
-            Field::Offset(_) | Field::Utc => {}
+            Field::Offset(_) | Field::Utc | Field::Count(_) => {}
         }
+    }
+
+    /// Makes it read a number, from token `from` to the end, as `count`.
+    pub(super) fn count(&mut self, count: Count, has_decimals: bool, from: u8) {
+        self.kind = count.kind(has_decimals);
+        self.count = Some((count, from));
     }
 
     /// The kind of stamp that comes out.
     pub fn kind(&self) -> Kind {
         self.kind
+    }
+
+    /// Whether it reads numbers that count time.
+    pub fn is_count(&self) -> bool {
+        self.count.is_some()
     }
 
     /// The order of day, month and year.
@@ -236,6 +250,14 @@ impl Reader {
         }
         if !self.words.is_empty() {
             self.check_words(cell)?;
+        }
+        if let Some((count, from)) = self.count {
+            let start = cell.tokens()[usize::from(from)].start as usize;
+            let end = cell
+                .tokens()
+                .last()
+                .map_or(start, |token| token.end as usize);
+            return count.read(&cell.text()[start..end]);
         }
         match self.kind {
             Kind::Date => Ok(Stamp::Date(self.date(cell, conventions)?)),

@@ -243,15 +243,25 @@ pub(super) fn is_it_temporal(
     let candidates = shape.readings.candidates().iter().enumerate();
     let answers = candidates
         .filter(|(place, candidate)| candidate.usual && tally.outcome.reads(*place))
-        .filter_map(|(_, candidate)| {
+        .filter_map(|(place, candidate)| {
             let stamp = candidate
                 .reader
                 .read(text.as_ref()?, Century::Open.into())
                 .ok()?;
+            let mut reads_as = in_words(stamp);
+            let mut option = "--read-form";
+            if candidate.form.count().is_some() {
+                option = "--read-count";
+                let year = |stamp: Option<Stamp>| Some(stamp?.date()?.year());
+                let span = &shape.spans[place];
+                if let (Some(first), Some(last)) = (year(span.earliest), year(span.latest)) {
+                    reads_as.push_str(&format!(", all from {first} to {last}"));
+                }
+            }
             Some(Answer {
                 set: String::new(),
-                option: format!("-c {} --read-form '{}'", shell_word(name), candidate.form),
-                reads_as: in_words(stamp),
+                option: format!("-c {} {option} '{}'", shell_word(name), candidate.form),
+                reads_as,
                 converts: cells,
                 contradicted_by: 0,
             })

@@ -2,6 +2,7 @@
 
 use super::clock::{Before, clocks};
 use super::date::dates;
+use super::number;
 use super::pieces::{Classes, Piece};
 use crate::form::{Field, Form, Item, OffsetStyle, Width};
 use crate::lex::Class;
@@ -17,6 +18,7 @@ pub(super) fn infer(classes: &[Class]) -> Vec<(Form, bool)> {
     if !has_content || classes.len() == 1 && classes[0] == Class::Short {
         return Vec::new();
     }
+    let count = number::counts(classes).map(|form| (form, true));
     let inferred = infer_bare(Classes(classes));
     let quoted = |(piece, usual): (Vec<Item>, bool)| {
         let mut items = piece;
@@ -29,6 +31,7 @@ pub(super) fn infer(classes: &[Class]) -> Vec<(Form, bool)> {
         .into_iter()
         .map(|piece| (piece.items, piece.usual))
         .filter_map(quoted)
+        .chain(count.filter(|_| marked.is_none()))
         .collect()
 }
 

@@ -9,6 +9,7 @@ mod clock;
 mod compact;
 mod date;
 mod infer;
+mod number;
 mod outcome;
 mod pieces;
 mod stretch;

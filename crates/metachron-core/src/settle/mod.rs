@@ -41,7 +41,8 @@ pub fn settle(
     declared: &Declared,
     today: Date,
 ) -> Result<ColumnRuling, Passed> {
-    temporal::check(name, evidence, declared)?;
+    temporal::check(name, evidence, declared, today)?;
+    let counts_fit = !declared.forms.is_empty() || temporal::counts_fit(name, evidence, today);
     let mut forms: Vec<(FormRuling, u64)> = Vec::new();
     let mut kinds = KindCount::default();
     for shape in &evidence.shapes {
@@ -49,8 +50,15 @@ pub fn settle(
         let Some(form) = settle_form(shape, declared).filter(|_| readable > 0) else {
             continue;
         };
-        if let Some(first) = form.alternatives().first() {
-            kinds.add(first.kind(), readable);
+        let count = form
+            .alternatives()
+            .iter()
+            .any(|form| form.count().is_some());
+        if count && !counts_fit {
+            continue;
+        }
+        for (kind, cells) in kinds_of(shape, &form) {
+            kinds.add(kind, cells);
         }
         match forms.iter_mut().find(|(known, _)| *known == form) {
             Some((_, cells)) => *cells += readable,
@@ -78,6 +86,17 @@ pub fn settle(
         },
         write: WriteRuling::default(),
     })
+}
+
+/// The kinds of stamp that `form` reads in the shape, and in how many cells.
+fn kinds_of(shape: &ShapeEvidence, form: &FormRuling) -> Vec<(Kind, u64)> {
+    let readable = shape.count(|tally| !tally.outcome.is_unreadable());
+    let named = |form: &Form| {
+        let reader = form.fit(shape.readings.shape())?;
+        Some(reader.kind())
+    };
+    let kind = form.alternatives().first().and_then(named);
+    kind.map(|kind| (kind, readable)).into_iter().collect()
 }
 
 fn declared_forms(declared: &Declared) -> Vec<(FormRuling, u64)> {

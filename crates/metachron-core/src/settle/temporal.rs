@@ -1,9 +1,10 @@
 //! Whether a column is temporal: its cells must say so.
 
 use super::{Declared, live_orders};
-use crate::evidence::{ClockLook, ColumnEvidence, ShapeEvidence};
+use crate::evidence::{ClockLook, ColumnEvidence, ShapeEvidence, Span};
 use crate::form::{Field, Form, Item, Order};
 use crate::stamp::Kind;
+use jiff::civil::Date;
 
 /// Why a column is not converted, but passed through as it came.
 #[derive(Clone, Debug, PartialEq, Eq)]
@@ -123,6 +124,7 @@ pub(super) fn check(
     name: &str,
     evidence: &ColumnEvidence,
     declared: &Declared,
+    today: Date,
 ) -> Result<(), Passed> {
     let filled = evidence.filled();
     if filled == 0 {
@@ -145,6 +147,9 @@ pub(super) fn check(
     }
     if best == Weight::Bare {
         let named = name_says_date(name);
+        if !counts_are_recent(evidence, today) {
+            return Err(Passed::NoDates);
+        }
         return match (readable == filled, named) {
             (true, true) => Ok(()),
             (true, false) if !only_years(evidence) => Err(Passed::BareDigits { cells: readable }),
@@ -169,6 +174,53 @@ pub(super) fn check(
         false if readable * STRAY_ONE_IN < filled => Err(Passed::NoDates),
         false => Err(Passed::TooFew { readable }),
     }
+}
+
+/// Numbers that count days or seconds are proposed as dates from this year on.
+const EARLIEST_YEAR: i16 = 1950;
+
+/// And up to so many years ahead.
+const YEARS_AHEAD: i16 = 20;
+
+/// The earliest and the latest day that the counts of a column read, and
+/// those that its other forms read.
+fn spans(evidence: &ColumnEvidence) -> (Span, Span) {
+    let (mut counted, mut written) = (Span::default(), Span::default());
+    for shape in &evidence.shapes {
+        for (candidate, span) in shape.readings.candidates().iter().zip(&shape.spans) {
+            match candidate.form.count() {
+                Some(_) => counted.merge(span),
+                None if candidate.usual => written.merge(span),
+                None => {}
+            }
+        }
+    }
+    (counted, written)
+}
+
+fn years(span: &Span) -> Option<(i16, i16)> {
+    let earliest = span.earliest?.date()?;
+    let latest = span.latest?.date()?;
+    Some((earliest.year(), latest.year()))
+}
+
+/// Whether all numbers of the column would be days of our time.
+fn counts_are_recent(evidence: &ColumnEvidence, today: Date) -> bool {
+    let recent = EARLIEST_YEAR..=today.year() + YEARS_AHEAD;
+    let (counted, _) = spans(evidence);
+    years(&counted).is_none_or(|(from, to)| recent.contains(&from) && recent.contains(&to))
+}
+
+/// Whether the numbers of a column may be read as counts without being
+/// declared: the column's name says dates and they are days of our time, or
+/// its written dates are of the same years.
+pub(super) fn counts_fit(name: &str, evidence: &ColumnEvidence, today: Date) -> bool {
+    let (counted, written) = spans(evidence);
+    let beside = match (years(&counted), years(&written)) {
+        (Some((from, to)), Some((first, last))) => from >= first - 1 && to <= last + 1,
+        _ => false,
+    };
+    beside || name_says_date(name) && counts_are_recent(evidence, today)
 }
 
 /// Whether nothing but years can be read: numbers like any others.

@@ -152,7 +152,10 @@ impl Plan {
             .any(|other| Some(other) != class);
         match kinds::fit(reader.kind(), self.kind(), midnight) {
             Err(misfit) => Judgement::Open(OpenReason::Kind(misfit)),
-            Ok(kinds::Fit::AsIs) if !has_rival && !reader.has_two_digit_year() => {
+            // A number by itself is a number; that it counts time was decided.
+            Ok(kinds::Fit::AsIs)
+                if !has_rival && !reader.has_two_digit_year() && !reader.is_count() =>
+            {
                 Judgement::Certain(place)
             }
             Ok(_) => Judgement::Settled(place),

@@ -164,6 +164,9 @@ pub struct ExplainArgs {
     /// Try this form too (repeatable)
     #[arg(long, value_name = "PATTERN")]
     pub read_form: Vec<metachron_core::form::Form>,
+    /// Try this count too, such as "days since 1899-12-30" (repeatable)
+    #[arg(long, value_name = "UNIT since ORIGIN")]
+    pub read_count: Vec<metachron_core::form::Count>,
     /// What counts as now (default: the system's clock)
     #[arg(long, value_name = "INSTANT")]
     pub now: Option<Now>,

@@ -2,7 +2,7 @@
 
 use super::{HeaderLineArg, Now, QuoteArg, TextFormat, values};
 use clap::Args;
-use metachron_core::form::{Form, Order};
+use metachron_core::form::{Count, Form, Order};
 use metachron_core::locale::Tag;
 use metachron_core::rulings::Setting;
 use std::path::PathBuf;
@@ -33,6 +33,14 @@ pub struct TableArgs {
     pub threads: Option<u16>,
 }
 
+impl ReadArgs {
+    /// The forms that are declared: patterns, then counts.
+    pub fn read_forms(&self) -> Vec<Form> {
+        let counts = self.read_count.iter().copied().map(Form::of_count);
+        self.read_form.iter().cloned().chain(counts).collect()
+    }
+}
+
 /// How the columns are read.
 #[derive(Debug, Args)]
 pub struct ReadArgs {
@@ -61,6 +69,13 @@ pub struct ReadArgs {
     /// Read cells by this pattern, such as dd/MM/yyyy (repeatable: tried in order)
     #[arg(long, value_name = "PATTERN", help_heading = "How the source is read")]
     pub read_form: Vec<Form>,
+    /// Read numbers as this count, such as "days since 1899-12-30" or unix-ms (repeatable)
+    #[arg(
+        long,
+        value_name = "UNIT since ORIGIN",
+        help_heading = "How the source is read"
+    )]
+    pub read_count: Vec<Count>,
     /// The first of the hundred years that two-digit years stand for
     #[arg(long, value_name = "FIRST-YEAR", value_parser = values::century, help_heading = "How the source is read")]
     pub century: Option<i16>,

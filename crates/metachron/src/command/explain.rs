@@ -5,6 +5,7 @@ use crate::job::explain::{Explained, Standing, explain};
 use crate::outcome::Outcome;
 use crate::output::Output;
 use crate::view;
+use metachron_core::form::Form;
 use metachron_core::rulings::{FormRuling, Locales, ReadRuling};
 use metachron_core::settle::default_window;
 use std::io::BufRead;
@@ -18,6 +19,7 @@ pub fn run(args: &ExplainArgs) -> anyhow::Result<Outcome> {
             .read_form
             .iter()
             .cloned()
+            .chain(args.read_count.iter().copied().map(Form::of_count))
             .map(FormRuling::Settled)
             .collect(),
         locale: Locales(args.read_locale.clone()),

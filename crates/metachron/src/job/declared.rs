@@ -57,7 +57,7 @@ pub fn declared(args: &ReadArgs, column: &str) -> Declared {
     let mut declared = Declared {
         temporal: args.columns.iter().any(|name| name == column),
         order: args.read_order,
-        forms: args.read_form.clone(),
+        forms: args.read_forms(),
         century: args.century,
         locale: Locales(args.read_locale.clone()),
         ..Declared::default()

@@ -68,6 +68,8 @@ pub struct ReadingFacts {
     pub usual: bool,
     /// Whether the year has two digits, placed in a window.
     pub two_digit_year: bool,
+    /// Whether it reads a number as a count.
+    pub count: bool,
 }
 
 /// A reading that is not possible.
@@ -108,6 +110,10 @@ pub fn explain(value: &str, declared: &ReadRuling, window: i16) -> Explained {
     let locale_forms = declared.locale.forms(conventions.calendar);
     let readings = Readings::new(cell.shape(), &declared.all_forms()).with(&locale_forms);
     let mut awaits_rule = false;
+    let declared_count = declared
+        .all_forms()
+        .iter()
+        .any(|form| form.count().is_some());
     for candidate in readings.candidates() {
         match candidate.reader.read(&cell, conventions) {
             Ok(stamp) => explained.readings.push(ReadingFacts {
@@ -118,6 +124,7 @@ pub fn explain(value: &str, declared: &ReadRuling, window: i16) -> Explained {
                 in_words: in_words(stamp),
                 usual: candidate.usual,
                 two_digit_year: candidate.form.has_two_digit_year(),
+                count: candidate.form.count().is_some() && !declared_count,
             }),
             Err(reason) => {
                 awaits_rule |= reason.awaits_rule() && candidate.usual;
@@ -132,11 +139,26 @@ pub fn explain(value: &str, declared: &ReadRuling, window: i16) -> Explained {
     explained.leftover = leftover(&cell)
         .filter(|_| readings.is_empty())
         .map(str::to_owned);
+    // A number by itself is a number.
+    let is_count = |candidate: &Candidate| candidate.form.count().is_some();
+    let counted = readings.candidates().iter().any(is_count) && !declared_count;
+    awaits_rule |= counted;
     explained.standing = match standing(&explained, declared.century) {
         Standing::Unreadable | Standing::Certain if awaits_rule => Standing::Open,
         standing => standing,
     };
-    explained.settled_by = settled_by(&explained, readings.candidates(), declared.century, window);
+    if counted {
+        explained.settled_by.push(
+            "its column, if its name speaks of dates, or if it holds written dates of the same \
+             years"
+                .to_owned(),
+        );
+        explained
+            .settled_by
+            .push("saying so: --read-count 'UNIT since ORIGIN'".to_owned());
+    }
+    let ways = settled_by(&explained, readings.candidates(), declared.century, window);
+    explained.settled_by.extend(ways);
     explained
 }
 

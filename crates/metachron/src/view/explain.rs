@@ -11,10 +11,20 @@ pub fn explained(explained: &Explained) -> String {
         Standing::Certain => "certain: there is one way to read it".to_owned(),
         Standing::Blank => "blank: it stands for an empty cell".to_owned(),
         Standing::Unreadable => match explained.rejected.is_empty() {
+            true if explained.leftover.is_some() => format!(
+                "{WAITS}unreadable{WAITS:#}: beside a date or time it holds `{}`",
+                explained.leftover.as_deref().unwrap_or_default()
+            ),
             true => format!("{WAITS}unreadable{WAITS:#}: no date or time can be read in it"),
             false => format!("{WAITS}unreadable{WAITS:#}: looks like a date, but none it can be"),
         },
         Standing::Open => match usual(explained) {
+            0 if explained.readings.is_empty() => {
+                format!("{WAITS}open{WAITS:#}: it can be read once the rest is said")
+            }
+            _ if explained.readings.iter().any(|reading| reading.count) => format!(
+                "{WAITS}open{WAITS:#}: a number; only its column says whether it counts time"
+            ),
             1 => format!("{WAITS}open{WAITS:#}: one way to read it, in a century that is not said"),
             several => format!("{WAITS}open{WAITS:#}: {several} ways to read it"),
         },

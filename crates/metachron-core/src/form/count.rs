@@ -1,0 +1,545 @@
+//! Counts: numbers that count units since an origin, written as the CF
+//! conventions write them (§4.4): `days since 1899-12-30`.
+//!
+//! ```
+//! use metachron_core::form::Count;
+//!
+//! let count: Count = "days since 1899-12-30".parse()?;
+//! assert_eq!(count.read("41646.57708").unwrap().to_string(), "2014-01-07T13:51:00");
+//! // The short names stand for counts in common use.
+//! let unix: Count = "unix-ms".parse()?;
+//! assert_eq!(unix.to_string(), "milliseconds since 1970-01-01");
+//! # Ok::<(), metachron_core::form::ParseCountError>(())
+//! ```
+
+use super::Impossible;
+use super::decimal::{Decimal, NoNumber, decimal};
+use crate::stamp::{Kind, Stamp};
+use crate::words::nearest;
+use jiff::civil::{Date, DateTime, Time};
+
+/// A number that counts units since an origin.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Hash)]
+pub struct Count {
+    unit: CountUnit,
+    origin: Origin,
+}
+
+/// What is counted.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Hash)]
+pub enum CountUnit {
+    /// Days of 24 hours.
+    Days,
+    /// Hours.
+    Hours,
+    /// Minutes.
+    Minutes,
+    /// Seconds.
+    Seconds,
+    /// Thousandths of a second.
+    Milliseconds,
+    /// Millionths of a second.
+    Microseconds,
+    /// Tenths of a millionth of a second.
+    HundredNanoseconds,
+    /// Thousand-millionths of a second.
+    Nanoseconds,
+}
+
+/// What is counted from.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Hash)]
+enum Origin {
+    /// A day and time in no stated zone.
+    Civil(DateTime),
+    /// A day and time in UTC: the count is of instants.
+    Utc(DateTime),
+    /// The start of any day: the count is a time of day.
+    Midnight,
+    /// The workbook's 1900-01-00, with the day 60 that never was
+    /// (ECMA-376 part 1, §18.17.4.1).
+    Workbook1900,
+}
+
+const SECOND: i128 = 1_000_000_000;
+const DAY: i128 = 86_400 * SECOND;
+
+/// Short names: what they are called, what they stand for.
+pub const SHORT_COUNTS: [(&str, &str); 16] = [
+    ("unix-s", "seconds since 1970-01-01"),
+    ("unix-ms", "milliseconds since 1970-01-01"),
+    ("unix-us", "microseconds since 1970-01-01"),
+    ("unix-ns", "nanoseconds since 1970-01-01"),
+    (
+        "workbook-1900",
+        "days since 1900-01-00, with the workbook's day 60",
+    ),
+    ("workbook-1904", "days since 1904-01-01"),
+    ("julian-day", "days since -4713-11-24T12:00:00"),
+    ("modified-julian-day", "days since 1858-11-17"),
+    ("common-era-day", "days since 0000-12-31"),
+    ("year-0-day", "days since 0000-01-01"),
+    ("ticks-1601", "100 nanoseconds since 1601-01-01"),
+    ("ticks-0001", "100 nanoseconds since 0001-01-01"),
+    ("seconds-1582", "seconds since 1582-10-14"),
+    ("seconds-1904", "seconds since 1904-01-01"),
+    ("seconds-1980", "seconds since 1980-01-06"),
+    ("seconds-2001", "seconds since 2001-01-01"),
+];
+
+impl CountUnit {
+    const ALL: [(CountUnit, &'static str, i128); 8] = [
+        (CountUnit::Days, "days", DAY),
+        (CountUnit::Hours, "hours", 3600 * SECOND),
+        (CountUnit::Minutes, "minutes", 60 * SECOND),
+        (CountUnit::Seconds, "seconds", SECOND),
+        (CountUnit::Milliseconds, "milliseconds", SECOND / 1000),
+        (CountUnit::Microseconds, "microseconds", SECOND / 1_000_000),
+        (CountUnit::HundredNanoseconds, "100 nanoseconds", 100),
+        (CountUnit::Nanoseconds, "nanoseconds", 1),
+    ];
+
+    fn name(self) -> &'static str {
+        Self::ALL[self as usize].1
+    }
+
+    fn nanoseconds(self) -> i128 {
+        Self::ALL[self as usize].2
+    }
+}
+
+impl Count {
+    /// Workbook days, the count that numbers in date columns mostly are. Its
+    /// plain arithmetic is right from 1 March 1900 on.
+    pub const WORKBOOK: Count = Count {
+        unit: CountUnit::Days,
+        origin: Origin::Civil(DateTime::constant(1899, 12, 30, 0, 0, 0, 0)),
+    };
+
+    /// Units since 1970 in UTC.
+    pub(crate) const fn unix(unit: CountUnit) -> Count {
+        Count {
+            unit,
+            origin: Origin::Utc(DateTime::constant(1970, 1, 1, 0, 0, 0, 0)),
+        }
+    }
+
+    /// The kind of stamp that a number with (or without) decimals is.
+    pub fn kind(self, has_decimals: bool) -> Kind {
+        match self.origin {
+            Origin::Midnight => Kind::Time,
+            Origin::Utc(_) => Kind::Instant,
+            Origin::Civil(at) if at.time() != Time::midnight() => Kind::DateTime,
+            _ if self.unit == CountUnit::Days && !has_decimals => Kind::Date,
+            _ => Kind::DateTime,
+        }
+    }
+
+    /// What the number `text` stands for.
+    ///
+    /// It is read exactly, never through a float. A fraction of a day, hour or
+    /// minute is taken to the nearest second (millisecond, microsecond) that
+    /// its decimals can tell apart, but never into the next day.
+    ///
+    /// # Errors
+    ///
+    /// Where it is no number, counts a day that never was, or reaches beyond
+    /// the years -9999 to 9999; where it is 0 days, which is an empty cell
+    /// more often than a day.
+    pub fn read(self, text: &str) -> Result<Stamp, Impossible> {
+        let number = decimal(text).map_err(|why| match why {
+            NoNumber::Malformed => Impossible::NoNumber,
+            NoNumber::WhichSign => Impossible::DecimalSign,
+        })?;
+        let has_decimals = number.scale > 0;
+        let nanoseconds = self.nanoseconds(number)?;
+        match self.origin {
+            Origin::Midnight => time_of(nanoseconds).map(Stamp::Time),
+            Origin::Workbook1900 => self.workbook(number, nanoseconds),
+            Origin::Utc(origin) => {
+                let at = add(origin, nanoseconds)?;
+                let at = jiff::tz::Offset::UTC.to_timestamp(at);
+                at.map(Stamp::Instant).map_err(|_| Impossible::OutOfRange)
+            }
+            Origin::Civil(origin) => {
+                self.refuse_small(origin, number, nanoseconds)?;
+                let at = add(origin, nanoseconds)?;
+                Ok(match self.kind(has_decimals) {
+                    Kind::Date => Stamp::Date(at.date()),
+                    _ => Stamp::DateTime(at),
+                })
+            }
+        }
+    }
+
+    /// Workbooks hold 0 for an empty cell, and a time of day without a date
+    /// as a number below 1.
+    fn refuse_small(
+        self,
+        origin: DateTime,
+        number: Decimal,
+        nanoseconds: i128,
+    ) -> Result<(), Impossible> {
+        let workbook = [Date::constant(1899, 12, 30), Date::constant(1904, 1, 1)];
+        if self.unit != CountUnit::Days || !workbook.contains(&origin.date()) {
+            return Ok(());
+        }
+        if number.digits == 0 {
+            return Err(Impossible::CountOfZero);
+        }
+        match (0..DAY).contains(&nanoseconds) {
+            true => Err(Impossible::OnlyTimeOfDay(time_of(nanoseconds)?)),
+            false => Ok(()),
+        }
+    }
+
+    fn workbook(self, number: Decimal, nanoseconds: i128) -> Result<Stamp, Impossible> {
+        self.refuse_small(Count::workbook_origin(), number, nanoseconds)?;
+        let day = nanoseconds.div_euclid(DAY);
+        let origin = match day {
+            60 => return Err(Impossible::DayThatNeverWas),
+            // Below 60 the workbook counts as if 1900 had no 29 February.
+            1..60 => Date::constant(1899, 12, 31),
+            _ if day < 0 => return Err(Impossible::OutOfRange),
+            _ => Date::constant(1899, 12, 30),
+        };
+        let at = add(origin.to_datetime(Time::midnight()), nanoseconds)?;
+        Ok(match number.scale {
+            0 => Stamp::Date(at.date()),
+            _ => Stamp::DateTime(at),
+        })
+    }
+
+    fn workbook_origin() -> DateTime {
+        DateTime::constant(1899, 12, 30, 0, 0, 0, 0)
+    }
+
+    /// The number in nanoseconds, its fraction as fine as its decimals.
+    fn nanoseconds(self, number: Decimal) -> Result<i128, Impossible> {
+        let unit = self.unit.nanoseconds();
+        let scale = 10_i128
+            .checked_pow(number.scale)
+            .ok_or(Impossible::NoNumber)?;
+        let product = number
+            .digits
+            .checked_mul(unit)
+            .ok_or(Impossible::OutOfRange)?;
+        let exact = product.div_euclid(scale);
+        if product.rem_euclid(scale) == 0 && unit <= SECOND {
+            return Ok(exact);
+        }
+        if unit <= SECOND {
+            // Digits past the nanosecond are cut.
+            return Ok(exact);
+        }
+        // What the last decimal stands for, and the unit no finer than that.
+        // Such numbers come out of floats, which hold fifteen digits
+        // (IEEE 754 binary64); what is behind them is noise.
+        let digits = number
+            .digits
+            .unsigned_abs()
+            .checked_ilog10()
+            .map_or(1, |log| log + 1);
+        let noise = digits.saturating_sub(15).min(number.scale);
+        let resolution = unit / 10_i128.pow(number.scale - noise);
+        let grain = [1, 1000, 1_000_000, SECOND]
+            .into_iter()
+            .find(|grain| *grain >= resolution)
+            .unwrap_or(SECOND);
+        let nearest = (2 * product + grain * scale).div_euclid(2 * grain * scale) * grain;
+        // The last moment of its own day, where rounding would leave it.
+        match nearest.div_euclid(DAY) > exact.div_euclid(DAY) {
+            true => Ok((exact.div_euclid(DAY) + 1) * DAY - grain),
+            false => Ok(nearest),
+        }
+    }
+}
+
+fn add(origin: DateTime, nanoseconds: i128) -> Result<DateTime, Impossible> {
+    let since = i128::from(origin.hour()) * 3600 * SECOND
+        + i128::from(origin.minute()) * 60 * SECOND
+        + i128::from(origin.second()) * SECOND
+        + i128::from(origin.subsec_nanosecond());
+    let total = since
+        .checked_add(nanoseconds)
+        .ok_or(Impossible::OutOfRange)?;
+    let days = i32::try_from(total.div_euclid(DAY)).map_err(|_| Impossible::OutOfRange)?;
+    let date = jiff::Span::new()
+        .try_days(days)
+        .and_then(|days| origin.date().checked_add(days))
+        .map_err(|_| Impossible::OutOfRange)?;
+    Ok(date.to_datetime(time_of(total.rem_euclid(DAY))?))
+}
+
+/// The time of day so many nanoseconds behind midnight.
+fn time_of(nanoseconds: i128) -> Result<Time, Impossible> {
+    if !(0..DAY).contains(&nanoseconds) {
+        return Err(Impossible::OutOfRange);
+    }
+    let seconds = (nanoseconds / SECOND) as i32;
+    let (hour, minute, second) = (seconds / 3600, seconds / 60 % 60, seconds % 60);
+    Time::new(
+        hour as i8,
+        minute as i8,
+        second as i8,
+        (nanoseconds % SECOND) as i32,
+    )
+    .map_err(|_| Impossible::OutOfRange)
+}
+
+impl std::fmt::Display for Count {
+    fn fmt(&self, f: &mut std::fmt::Formatter<'_>) -> std::fmt::Result {
+        let unit = self.unit.name();
+        let at = |at: DateTime| match at.time() == Time::midnight() {
+            true => Stamp::Date(at.date()),
+            false => Stamp::DateTime(at),
+        };
+        match self.origin {
+            Origin::Workbook1900 => f.write_str("workbook-1900"),
+            Origin::Midnight => write!(f, "{unit} since midnight"),
+            Origin::Civil(origin) => write!(f, "{unit} since {}", at(origin)),
+            Origin::Utc(origin) if is_utc_by_its_makers(origin) => {
+                write!(f, "{unit} since {}", at(origin))
+            }
+            Origin::Utc(origin) => write!(f, "{unit} since {}Z", Stamp::DateTime(origin)),
+        }
+    }
+}
+
+/// 1970 and 1601: origins that their makers define in UTC.
+fn is_utc_by_its_makers(origin: DateTime) -> bool {
+    let of = |year| DateTime::constant(year, 1, 1, 0, 0, 0, 0);
+    origin == of(1970) || origin == of(1601)
+}
+
+/// The text is no count.
+#[derive(Clone, Debug, PartialEq, Eq, thiserror::Error)]
+pub enum ParseCountError {
+    /// It is not written as a count is.
+    #[error("`{text}` is no count; write UNIT since ORIGIN, such as `days since 1899-12-30`{hint}")]
+    Shape {
+        /// What was given.
+        text: String,
+        /// A short name that may have been meant.
+        hint: String,
+    },
+    /// The unit is none.
+    #[error("`{unit}` is no unit to count in{hint}")]
+    Unit {
+        /// What was given.
+        unit: String,
+        /// The units there are.
+        hint: String,
+    },
+    /// The origin is no date or instant.
+    #[error(
+        "`{origin}` is no origin; write a date or time as ISO 8601 does, such as 1899-12-30, or `midnight`"
+    )]
+    Origin {
+        /// What was given.
+        origin: String,
+    },
+}
+
+impl std::str::FromStr for Count {
+    type Err = ParseCountError;
+
+    fn from_str(text: &str) -> Result<Count, ParseCountError> {
+        let text = text.trim();
+        if text == "workbook-1900" {
+            return Ok(Count {
+                unit: CountUnit::Days,
+                origin: Origin::Workbook1900,
+            });
+        }
+        let short = SHORT_COUNTS.iter().find(|(name, _)| *name == text);
+        let text = short.map_or(text, |(_, long)| long);
+        let Some((unit, origin)) = text.split_once(" since ") else {
+            let names = SHORT_COUNTS.iter().map(|(name, _)| *name);
+            return Err(ParseCountError::Shape {
+                text: text.to_owned(),
+                hint: match nearest(text, names) {
+                    Some(near) => format!("; did you mean `{near}`?"),
+                    None => String::new(),
+                },
+            });
+        };
+        let unit = unit_named(unit.trim())?;
+        let origin = origin_at(origin.trim())?;
+        Ok(Count { unit, origin })
+    }
+}
+
+fn unit_named(name: &str) -> Result<CountUnit, ParseCountError> {
+    let names = || CountUnit::ALL.iter().map(|(_, name, _)| *name);
+    let known = CountUnit::ALL
+        .iter()
+        .find(|(_, known, _)| *known == name || known.strip_suffix('s') == Some(name));
+    known
+        .map(|(unit, ..)| *unit)
+        .ok_or_else(|| ParseCountError::Unit {
+            unit: name.to_owned(),
+            hint: match nearest(name, names()) {
+                Some(near) => format!("; did you mean `{near}`?"),
+                None => format!(
+                    "; there are {}",
+                    crate::words::list(&names().collect::<Vec<_>>(), "and")
+                ),
+            },
+        })
+}
+
+fn origin_at(text: &str) -> Result<Origin, ParseCountError> {
+    if text == "midnight" {
+        return Ok(Origin::Midnight);
+    }
+    // Years before 0 are written with four digits as well as with six.
+    let long_year = match text.strip_prefix('-') {
+        Some(rest) if rest.find('-') == Some(4) => format!("-00{rest}"),
+        _ => text.replace(' ', "T"),
+    };
+    let wrong = || ParseCountError::Origin {
+        origin: text.to_owned(),
+    };
+    if let Ok(at) = long_year.parse::<jiff::Timestamp>() {
+        return Ok(Origin::Utc(jiff::tz::Offset::UTC.to_datetime(at)));
+    }
+    let at: DateTime = long_year.parse().map_err(|_| wrong())?;
+    Ok(match is_utc_by_its_makers(at) {
+        true => Origin::Utc(at),
+        false => Origin::Civil(at),
+    })
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    fn read(count: &str, number: &str) -> String {
+        let count: Count = count.parse().unwrap();
+        match count.read(number) {
+            Ok(stamp) => stamp.to_string(),
+            Err(why) => why.to_string(),
+        }
+    }
+
+    #[test]
+    fn numbers_and_what_they_count() {
+        for (count, number, expected) in [
+            ("days since 1899-12-30", "45657", "2024-12-31"),
+            (
+                "days since 1899-12-30",
+                "41646.57708",
+                "2014-01-07T13:51:00",
+            ),
+            (
+                "days since 1899-12-30",
+                "41646.5770833333",
+                "2014-01-07T13:51:00",
+            ),
+            (
+                "days since 1899-12-30",
+                "41646.57708333333",
+                "2014-01-07T13:51:00",
+            ),
+            (
+                "days since 1899-12-30",
+                "41646.999999",
+                "2014-01-07T23:59:59",
+            ),
+            ("days since 1899-12-30", "60", "1900-02-28"),
+            ("days since 1899-12-30", "-1", "1899-12-29"),
+            ("workbook-1900", "1", "1900-01-01"),
+            ("workbook-1900", "59", "1900-02-28"),
+            ("workbook-1900", "61", "1900-03-01"),
+            ("workbook-1900", "45657", "2024-12-31"),
+            ("workbook-1904", "44195", "2024-12-31"),
+            ("unix-s", "1735603200", "2024-12-31T00:00:00Z"),
+            ("unix-s", "1735603200.25", "2024-12-31T00:00:00.25Z"),
+            ("unix-ms", "1735603200001", "2024-12-31T00:00:00.001Z"),
+            ("unix-us", "-1", "1969-12-31T23:59:59.999999Z"),
+            (
+                "unix-ns",
+                "1735603200000000001",
+                "2024-12-31T00:00:00.000000001Z",
+            ),
+            ("julian-day", "2460676", "2024-12-31T12:00:00"),
+            ("julian-day", "2460675.5", "2024-12-31T00:00:00"),
+            ("modified-julian-day", "60675", "2024-12-31"),
+            ("common-era-day", "1", "0001-01-01"),
+            ("year-0-day", "366", "0001-01-01"),
+            ("ticks-1601", "133800768000000000", "2024-12-31T00:00:00Z"),
+            ("seconds-1582", "13954982400", "2024-12-31T00:00:00"),
+            ("seconds-1904", "3818448000", "2024-12-31T00:00:00"),
+            ("seconds-2001", "757296000", "2024-12-31T00:00:00"),
+            ("hours since 2024-01-01", "1.5", "2024-01-01T01:30:00"),
+            ("days since midnight", "0.57708", "13:51:00"),
+            ("seconds since midnight", "49860", "13:51:00"),
+            ("days since -0001-01-01", "0", "-000001-01-01"),
+            (
+                "seconds since 2024-01-01T00:00:00+01:00",
+                "0",
+                "2023-12-31T23:00:00Z",
+            ),
+        ] {
+            assert_eq!(read(count, number), expected, "{number} {count}");
+        }
+    }
+
+    #[test]
+    fn numbers_that_count_nothing() {
+        for (count, number, reason) in [
+            ("workbook-1900", "60", "29 February 1900"),
+            ("workbook-1900", "0", "0 days"),
+            ("days since 1899-12-30", "0", "0 days"),
+            ("days since 1899-12-30", "0.57708", "13:51:00"),
+            ("days since 1899-12-30", "45,123", "decimal"),
+            ("unix-s", "99999999999999", "-9999 to 9999"),
+            ("days since midnight", "1.5", "-9999 to 9999"),
+        ] {
+            let found = read(count, number);
+            assert!(found.contains(reason), "{number} {count}: {found}");
+        }
+    }
+
+    #[test]
+    fn counts_are_written_as_they_are_read() {
+        for (name, _) in SHORT_COUNTS {
+            let count: Count = name.parse().unwrap();
+            assert_eq!(count.to_string().parse(), Ok(count), "{name}");
+        }
+        for (text, hint) in [
+            ("unix", "did you mean `unix-"),
+            ("dayz since 1900-01-01", "did you mean `days`"),
+            ("days since yesterday", "ISO 8601"),
+        ] {
+            let error = text.parse::<Count>().unwrap_err().to_string();
+            assert!(error.contains(hint), "{error}");
+        }
+    }
+
+    proptest::proptest! {
+        /// No fraction, however written, leaves its day.
+        #[test]
+        fn a_fraction_stays_in_its_day(day in 1_u32..60_000, fraction in "[0-9]{1,18}") {
+            let count = Count::WORKBOOK;
+            let whole = count.read(&day.to_string()).unwrap();
+            let with = count.read(&format!("{day}.{fraction}")).unwrap();
+            proptest::prop_assert_eq!(with.date(), whole.date());
+        }
+
+        /// Every second of a day comes back from the fraction that a program
+        /// writes for it, with five decimals or more.
+        #[test]
+        fn seconds_survive_their_fraction(second in 0_u32..86_400, decimals in 5_usize..15) {
+            let fraction = f64::from(second) / 86_400.0;
+            let text = format!("{:.decimals$}", 45_000.0 + fraction);
+            let Ok(Stamp::DateTime(at)) = Count::WORKBOOK.read(&text) else {
+                return Err(proptest::test_runner::TestCaseError::fail(text));
+            };
+            let read = at.time().duration_since(Time::midnight());
+            // Where the decimals round up to the next day it is its last second.
+            let wanted = i64::from(second);
+            proptest::prop_assert!((read.as_secs() - wanted).abs() <= i64::from(decimals == 5 && second == 86_399), "{}: {}", text, at);
+        }
+    }
+}

@@ -1,0 +1,30 @@
+//! Numbers that may count time, as a shape may hold them.
+
+use crate::form::{Count, CountUnit, Form};
+use crate::lex::Class;
+
+/// The counts that a number of these classes is in common use: workbook days
+/// of our century and the one before have five digits, seconds since 1970 ten.
+///
+/// Numbers look like any others, so these are proposals: what a column of
+/// numbers is has to be declared, or said by its name and its range together.
+pub(super) fn counts(classes: &[Class]) -> Option<Form> {
+    let (digits, decimals) = match *classes {
+        [Class::Digits(digits)] => (digits, false),
+        [
+            Class::Digits(digits),
+            Class::Symbol('.' | ','),
+            Class::Short | Class::Digits(_),
+        ] => (digits, true),
+        _ => return None,
+    };
+    let count = match digits {
+        5 => Count::WORKBOOK,
+        10 => Count::unix(CountUnit::Seconds),
+        13 => Count::unix(CountUnit::Milliseconds),
+        16 if !decimals => Count::unix(CountUnit::Microseconds),
+        19 if !decimals => Count::unix(CountUnit::Nanoseconds),
+        _ => return None,
+    };
+    Some(Form::of_count(count))
+}
