@@ -2,9 +2,8 @@
 
 use super::Example;
 use super::column::is_marker;
-use crate::form::{Century, Conventions, Impossible};
+use crate::form::{Century, Conventions, Field, Impossible};
 use crate::lex::{Lexed, Marks};
-use crate::locale::Roles;
 use crate::reading::{Outcome, Readings, Stamps};
 use crate::stamp::Stamp;
 use jiff::civil::Time;
@@ -158,11 +157,10 @@ impl ShapeEvidence {
             tallies: Vec::new(),
             writing: Writing::default(),
             spans: vec![Span::default(); readings.candidates().len()],
-            has_names: readings
-                .shape()
-                .classes()
-                .iter()
-                .any(|class| class.may_be(Roles::MONTH) || class.may_be(Roles::WEEKDAY)),
+            has_names: readings.candidates().iter().any(|candidate| {
+                let names = |field| matches!(field, Field::MonthName(_) | Field::Weekday(_));
+                candidate.form.fields().any(names)
+            }),
             readings,
         }
     }

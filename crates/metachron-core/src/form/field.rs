@@ -1,6 +1,6 @@
 //! The fields of a form, each a date field symbol of UTS #35 (part 4, §8).
 
-use super::Count;
+use super::{Count, Elapsed};
 
 /// One piece of a form.
 #[derive(Clone, Debug, PartialEq, Eq, Hash)]
@@ -61,6 +61,8 @@ pub enum Field {
     Offset(OffsetStyle),
     /// A number that counts units since an origin. It stands alone.
     Count(Count),
+    /// A length of time. It stands alone.
+    Elapsed(Elapsed),
     /// `z`: the word `UTC` or `GMT`.
     Utc,
 }
@@ -134,7 +136,7 @@ impl Field {
             Field::Offset(OffsetStyle::Extended) => ('X', 3),
             Field::Utc => ('z', 1),
             // Written as a whole, by its own name.
-            Field::Count(_) => ('#', 1),
+            Field::Count(_) | Field::Elapsed(_) => ('#', 1),
         }
     }
 
@@ -159,6 +161,7 @@ impl Field {
             Field::DayPeriod | Field::FlexiblePeriod => "am/pm",
             Field::Offset(_) | Field::Utc => "offset",
             Field::Count(_) => "count",
+            Field::Elapsed(_) => "length of time",
         }
     }
 

@@ -94,6 +94,12 @@ impl Fitting<'_> {
             Field::DayPeriod | Field::FlexiblePeriod => Slot::Name(self.name(Roles::DAY_PERIOD)?),
             Field::Offset(style) => return self.offset(style),
             Field::Count(count) => return self.count(count),
+            Field::Elapsed(elapsed) => {
+                elapsed.fits(self.classes).then_some(())?;
+                self.at = self.classes.len();
+                self.reader.elapsed = Some(elapsed);
+                return Some(());
+            }
             Field::Utc => {
                 self.name(Roles::UTC)?;
                 self.reader.offset = Offset::Zero;

@@ -55,6 +55,10 @@ pub enum Impossible {
     CountOfZero,
     /// A number below 1 where days are counted: a time without a date.
     OnlyTimeOfDay(Time),
+    /// `5 m`: minutes, months or metres.
+    WhichUnit,
+    /// Half a month has no length.
+    PartOfMonth,
     /// No quarter has this number.
     Quarter(u8),
     /// The year has no such week (ISO 8601).
@@ -110,6 +114,7 @@ impl Impossible {
                 | Impossible::NameDiffers
                 | Impossible::NoYear
                 | Impossible::DecimalSign
+                | Impossible::WhichUnit
                 | Impossible::CountOfZero
                 | Impossible::OnlyTimeOfDay(_)
                 | Impossible::WhichCalendar
@@ -149,6 +154,8 @@ impl std::fmt::Display for Impossible {
             Impossible::OnlyTimeOfDay(time) => {
                 write!(f, "below 1 it is a time of day, {time}, without a date")
             }
+            Impossible::WhichUnit => f.write_str("m alone may be minutes, months or metres"),
+            Impossible::PartOfMonth => f.write_str("a part of a month has no fixed length"),
             Impossible::Quarter(quarter) => write!(f, "quarter {quarter} does not exist"),
             Impossible::Week { week, year } => write!(f, "{year} has no week {week}"),
             Impossible::WeekdayNumber(day) => write!(f, "a week has no day {day}"),

@@ -22,6 +22,7 @@ mod century;
 mod conventions;
 mod count;
 mod decimal;
+mod elapsed;
 mod field;
 mod fit;
 mod impossible;
@@ -32,6 +33,7 @@ mod reader;
 pub use century::Century;
 pub use conventions::Conventions;
 pub use count::{Count, CountUnit, ParseCountError, SHORT_COUNTS};
+pub use elapsed::Elapsed;
 pub use field::{Digits, Field, Item, OffsetStyle, Width};
 pub use impossible::Impossible;
 pub use order::{Order, ParseOrderError};
@@ -98,11 +100,29 @@ impl Form {
         })
     }
 
+    /// The form that reads lengths of time written so.
+    pub fn of_elapsed(elapsed: Elapsed) -> Form {
+        Form {
+            items: vec![Item::Field(Field::Elapsed(elapsed))],
+        }
+    }
+
+    /// How it writes lengths of time, if it reads those.
+    pub fn elapsed(&self) -> Option<Elapsed> {
+        self.fields().find_map(|field| match field {
+            Field::Elapsed(elapsed) => Some(elapsed),
+            _ => None,
+        })
+    }
+
     /// The kind of stamp that this form reads. A count of days reads numbers
     /// with decimals as datetimes.
     pub fn kind(&self) -> Kind {
         if let Some(count) = self.count() {
             return count.kind(false);
+        }
+        if let [Item::Field(Field::Elapsed(_))] = self.items[..] {
+            return Kind::Duration;
         }
         let has = |test: fn(&Field) -> bool| self.fields().any(|field| test(&field));
         let date = has(|field| {
@@ -171,6 +191,14 @@ impl std::str::FromStr for Form {
     fn from_str(pattern: &str) -> Result<Form, PatternError> {
         if pattern.contains(" since ") || SHORT_COUNTS.iter().any(|(name, _)| *name == pattern) {
             return Ok(Form::of_count(pattern.parse()?));
+        }
+        if pattern.starts_with("elapsed") {
+            return match Elapsed::named(pattern) {
+                Some(elapsed) => Ok(Form::of_elapsed(elapsed)),
+                None => Err(PatternError::Elapsed {
+                    names: crate::words::list(&Elapsed::names().collect::<Vec<_>>(), "and"),
+                }),
+            };
         }
         Form::new(pattern::parse(pattern)?)
     }

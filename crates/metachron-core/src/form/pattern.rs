@@ -31,6 +31,12 @@ pub enum PatternError {
     /// It is a count that cannot be used.
     #[error(transparent)]
     Count(#[from] super::ParseCountError),
+    /// A length of time in a way that there is not.
+    #[error("the forms of lengths of time are {names}")]
+    Elapsed {
+        /// The forms there are.
+        names: String,
+    },
     /// The parts do not add up to a date or a time.
     #[error("{0}")]
     Incomplete(&'static str),
@@ -223,6 +229,7 @@ pub(super) fn write(items: &[Item], f: &mut std::fmt::Formatter<'_>) -> std::fmt
     for item in items {
         match item {
             Item::Field(Field::Count(count)) => write!(f, "{count}")?,
+            Item::Field(Field::Elapsed(elapsed)) => f.write_str(elapsed.name())?,
             Item::Field(field) => {
                 let (symbol, count) = field.symbol();
                 for _ in 0..count {

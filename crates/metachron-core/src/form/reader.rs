@@ -1,6 +1,6 @@
 //! Readers: a form, fitted to a shape, at work on cells.
 
-use super::{Century, Conventions, Count, Field, Form, Impossible, Order};
+use super::{Century, Conventions, Count, Elapsed, Field, Form, Impossible, Order};
 use crate::calendar::{Calendar, ERAS, Month};
 use crate::lex::Lexed;
 use crate::locale::{Meaning, era_of, month_of, span_of, weekday_of};
@@ -31,6 +31,8 @@ pub struct Reader {
     pub(super) offset: Offset,
     /// What the number from this token on counts.
     count: Option<(Count, u8)>,
+    /// How the length of time is written.
+    pub(super) elapsed: Option<Elapsed>,
     /// Tokens that must have exactly two digits, a bit each.
     pub(super) pairs: u32,
     /// Tokens that must be these words, in lower case.
@@ -147,6 +149,7 @@ impl Reader {
             weekday_number: Slot::None,
             offset: Offset::None,
             count: None,
+            elapsed: None,
             pairs: 0,
             words: Vec::new(),
             leap: Leap::Refused,
@@ -167,7 +170,7 @@ impl Reader {
             Field::Fraction(_) => self.fraction = slot,
             Field::DayPeriod | Field::FlexiblePeriod => self.day_period = slot,
             Field::Era(_) => self.era = slot,
-            Field::Offset(_) | Field::Utc | Field::Count(_) => {}
+            Field::Offset(_) | Field::Utc | Field::Count(_) | Field::Elapsed(_) => {}
         }
     }
 
@@ -270,7 +273,10 @@ impl Reader {
             Kind::Month | Kind::Quarter | Kind::Week | Kind::Year => {
                 self.stretch(cell, conventions)
             }
-            Kind::Duration => Err(Impossible::Width),
+            Kind::Duration => match self.elapsed {
+                Some(elapsed) => elapsed.read(cell).map(Stamp::Duration),
+                None => Err(Impossible::NoNumber),
+            },
         }
     }
 

@@ -52,7 +52,7 @@ fn write(form: &Form, at: DateTime, hours: i8) -> String {
         Field::Offset(OffsetStyle::Basic) => format!("{sign}{hours:02}00"),
         Field::Offset(OffsetStyle::Extended) => format!("{sign}{hours:02}:00"),
         Field::Utc => "UTC".to_owned(),
-        Field::Count(_) => unreachable!("no pattern here is a count"),
+        Field::Count(_) | Field::Elapsed(_) => unreachable!("no pattern here is a count"),
     };
     let items = form.items().iter().map(|item| match item {
         Item::Field(it) => field(*it),

@@ -171,6 +171,9 @@ impl Pass<'_> {
         {
             return self.push(class, len, value);
         }
+        if self.is_iso_duration() {
+            return self.push(Class::Period, rest.len(), 0);
+        }
         if self.out.len > 0
             && let Some(month) = roman_month(&rest[..len])
         {
@@ -194,6 +197,23 @@ impl Pass<'_> {
                 Words::Refuse => Err(NoDate::Word),
             },
         }
+    }
+
+    /// Whether the rest of the cell is `P`, numbers and designators
+    /// (ISO 8601-1:2019 §5.5.2).
+    fn is_iso_duration(&self) -> bool {
+        let sign = matches!(
+            self.out.tokens[..self.out.len],
+            [] | [Token {
+                class: Class::Symbol('-' | '+'),
+                ..
+            }]
+        );
+        let rest = &self.bytes[self.at..];
+        let part = |byte: &u8| byte.is_ascii_digit() || b"YMWDTHSymwdths.,".contains(byte);
+        sign && matches!(rest, [b'P' | b'p', next, ..] if next.is_ascii_digit() || matches!(next, b'T' | b't'))
+            && rest[1..].iter().all(part)
+            && rest.iter().any(u8::is_ascii_digit)
     }
 
     fn behind_digits(&self) -> bool {
@@ -248,6 +268,7 @@ impl Pass<'_> {
         // The dot of an abbreviation belongs to it; before a digit it stands
         // between parts of the date (`5.Mar.2024`).
         let dotted = meaning.width != NameWidth::Wide
+            && meaning.roles != Roles::UNIT
             && self.bytes.get(self.at + len) == Some(&b'.')
             && !self
                 .bytes

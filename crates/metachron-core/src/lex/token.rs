@@ -27,6 +27,8 @@ pub enum Class {
     W,
     /// The letter `Q` beside a quarter's number: `Q1`, `1Q24`.
     Q,
+    /// A duration as ISO 8601 writes it: `P2DT3H`.
+    Period,
     /// Any other word.
     Word,
     /// White space, however much.
@@ -69,6 +71,7 @@ impl Class {
             Class::H => 5 * TAG,
             Class::W => 6 * TAG,
             Class::Q => 7 * TAG,
+            Class::Period => 8 * TAG,
             Class::T => 9 * TAG,
             Class::Z => 10 * TAG,
             Class::Word => 11 * TAG,

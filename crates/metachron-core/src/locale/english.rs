@@ -29,8 +29,8 @@ pub(super) const WEEKDAYS: [&str; 7] = [
     "Sunday",
 ];
 
-/// The longest word in the table, in bytes: `september`, `wednesday`.
-const LONGEST: usize = 9;
+/// The longest word in the table, in bytes: `milliseconds`.
+const LONGEST: usize = 12;
 
 /// A word as one number, so that it is compared in one step.
 const fn key(word: &[u8]) -> u128 {
@@ -102,6 +102,40 @@ keys! {
     CE b"ce"
     BC b"bc"
     BCE b"bce"
+    U_YEAR b"year"
+    U_YEARS b"years"
+    U_YR b"yr"
+    U_YRS b"yrs"
+    U_Y b"y"
+    U_MONTH b"month"
+    U_MONTHS b"months"
+    U_MTH b"mth"
+    U_MTHS b"mths"
+    U_WEEK b"week"
+    U_WEEKS b"weeks"
+    U_WK b"wk"
+    U_WKS b"wks"
+    U_W b"w"
+    U_DAY b"day"
+    U_DAYS b"days"
+    U_D b"d"
+    U_HOUR b"hour"
+    U_HOURS b"hours"
+    U_HR b"hr"
+    U_HRS b"hrs"
+    U_MINUTE b"minute"
+    U_MINUTES b"minutes"
+    U_MIN b"min"
+    U_MINS b"mins"
+    U_M b"m"
+    U_SECOND b"second"
+    U_SECONDS b"seconds"
+    U_SEC b"sec"
+    U_SECS b"secs"
+    U_S b"s"
+    U_MILLISECOND b"millisecond"
+    U_MILLISECONDS b"milliseconds"
+    U_MS b"ms"
     UTC b"utc"
     GMT b"gmt"
 }
@@ -173,6 +207,14 @@ pub(super) fn meaning(word: &str) -> Option<Meaning> {
         BC | BCE => Meaning::era(2),
         ST | ND | RD | TH => Meaning::plain(Roles::ORDINAL),
         UTC | GMT => Meaning::plain(Roles::UTC),
+        U_YEAR | U_YEARS | U_YR | U_YRS | U_Y => Meaning::unit(0),
+        U_MONTH | U_MONTHS | U_MTH | U_MTHS => Meaning::unit(1),
+        U_WEEK | U_WEEKS | U_WK | U_WKS | U_W => Meaning::unit(2),
+        U_DAY | U_DAYS | U_D => Meaning::unit(3),
+        U_HOUR | U_HOURS | U_HR | U_HRS => Meaning::unit(4),
+        U_MINUTE | U_MINUTES | U_MIN | U_MINS | U_M => Meaning::unit(5),
+        U_SECOND | U_SECONDS | U_SEC | U_SECS | U_S => Meaning::unit(6),
+        U_MILLISECOND | U_MILLISECONDS | U_MS => Meaning::unit(7),
         _ => return None,
     })
 }

@@ -2,7 +2,7 @@
 
 use super::fillers::{filler, fillers};
 use super::fold::{is_unspaced, is_word_letter, lower, without_accents};
-use super::meaning::Meaning;
+use super::meaning::{Meaning, Roles};
 use std::collections::HashMap;
 use std::hash::{BuildHasherDefault, Hasher};
 
@@ -38,7 +38,7 @@ impl Lexicon {
         }
         let mut bare: Vec<(String, Meaning)> = Vec::new();
         for (name, meaning) in names {
-            let Some(name) = key(&name) else {
+            let Some(name) = key(&name, meaning) else {
                 continue;
             };
             let plain = without_accents(&name);
@@ -121,7 +121,8 @@ impl Lexicon {
                 Some((at, next)) => {
                     !is_word_letter(next)
                         || is_unspaced(letter)
-                        || matches!(found, Found::Name(_)) && self.is_suffix(&text[at..])
+                        || matches!(found, Found::Name(meaning) if meaning.roles != Roles::UNIT)
+                            && self.is_suffix(&text[at..])
                 }
             };
             if ends {
@@ -136,7 +137,7 @@ impl Lexicon {
 /// abbreviation. `None` for what a lexer could not take for a name: digits
 /// first, nothing at all, or a single letter that stands inside dates (日 is
 /// Sunday, and the sign behind every day).
-fn key(name: &str) -> Option<String> {
+fn key(name: &str, meaning: Meaning) -> Option<String> {
     let mut plain = String::new();
     let name = match super::fold::plain_text(name, &mut plain) {
         true => &plain,
@@ -144,7 +145,9 @@ fn key(name: &str) -> Option<String> {
     };
     let lower: String = name.trim().chars().flat_map(lower).collect();
     let key = lower.strip_suffix('.').unwrap_or(&lower);
-    let is_filler = key.chars().nth(1).is_none() && filler(key).is_some();
+    let is_filler = key.chars().nth(1).is_none()
+        && filler(key).is_some()
+        && !(meaning.roles == Roles::UNIT && key.is_ascii());
     (key.starts_with(is_word_letter) && !is_filler).then(|| key.to_owned())
 }
 

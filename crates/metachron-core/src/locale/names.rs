@@ -9,6 +9,21 @@ use std::sync::{Arc, OnceLock};
 /// The flexible day periods of CLDR: language, hours, words.
 const DAY_PERIODS: &str = include_str!("../../data/day-periods.tsv");
 
+/// The names of units in CLDR: language, unit, words.
+const UNIT_NAMES: &str = include_str!("../../data/unit-names.tsv");
+
+/// The units, by the numbers that stand for them in tokens.
+const UNITS: [&str; 8] = [
+    "year",
+    "month",
+    "week",
+    "day",
+    "hour",
+    "minute",
+    "second",
+    "millisecond",
+];
+
 /// Which names a lexer knows.
 #[derive(Clone, Debug, Default)]
 pub enum Names {
@@ -33,6 +48,7 @@ impl Names {
 fn names_of(tag: &Tag, calendar: Calendar) -> Vec<(String, Meaning)> {
     let mut names = cldr::names(tag.locale(), calendar);
     names.extend(day_periods(tag));
+    names.extend(unit_names(tag));
     names
 }
 
@@ -55,6 +71,28 @@ fn eras() -> impl Iterator<Item = (String, Meaning)> {
             .retain(|(name, meaning)| meaning.roles == Roles::ERA && name.chars().nth(1).is_some());
         names
     })
+}
+
+/// The words of `tag`'s language for units of time.
+fn unit_names(tag: &Tag) -> Vec<(String, Meaning)> {
+    let rows = |wanted: &str| -> Vec<(String, Meaning)> {
+        UNIT_NAMES
+            .lines()
+            .filter_map(|line| line.strip_prefix(wanted)?.strip_prefix('\t'))
+            .filter_map(|line| line.split_once('\t'))
+            .filter_map(|(unit, words)| {
+                let number = UNITS.iter().position(|known| *known == unit)?;
+                Some((Meaning::unit(number as u8), words))
+            })
+            .flat_map(|(meaning, words)| {
+                words.split('|').map(move |word| (word.to_owned(), meaning))
+            })
+            .collect()
+    };
+    match rows(&tag.language_and_script()) {
+        own if !own.is_empty() => own,
+        _ => rows(tag.language()),
+    }
 }
 
 /// The words of `tag`'s language for parts of the day.

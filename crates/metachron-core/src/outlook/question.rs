@@ -77,16 +77,45 @@ impl Facts<'_> {
         let is_open = |cell: &&Judged<'_>| cell.judgement == Judgement::Open(OpenReason::Order);
         let waiting = || self.judged.iter().filter(is_open);
         let first = waiting().min_by_key(|cell| cell.first.row)?;
-        let answers = Order::ALL
+        let mut answers: Vec<Answer> = Order::ALL
             .into_iter()
             .filter_map(|order| self.order_answer(order, first))
             .collect();
+        if answers.is_empty() {
+            answers = self.form_answers(first);
+        }
         Some(Question {
             topic: Topic::Order,
             cells: waiting().map(|cell| cell.count).sum(),
             example: first.first.clone(),
             answers,
         })
+    }
+
+    /// The forms that the example may have, where no order tells them apart.
+    fn form_answers(&self, example: &Judged<'_>) -> Vec<Answer> {
+        let plan = &self.plans[example.shape];
+        let open = plan
+            .choices()
+            .iter()
+            .filter(|choice| matches!(choice, Choice::Open { .. }));
+        let places = open.flat_map(|choice| choice.places()).copied();
+        places
+            .filter_map(|place| {
+                let form = &plan.readings().candidates()[place].form;
+                let century = self.ruling.read.conventions().century;
+                let reads =
+                    |cell: &&Judged<'_>| cell.shape == example.shape && cell.outcome.reads(place);
+                let converts = self.judged.iter().filter(reads).map(|cell| cell.count);
+                Some(Answer {
+                    set: String::new(),
+                    option: format!("-c {} --read-form '{form}'", shell_word(self.name)),
+                    reads_as: self.read_example(example, place, century)?,
+                    converts: converts.sum(),
+                    contradicted_by: 0,
+                })
+            })
+            .collect()
     }
 
     /// The answer that `order` is, if some open form can have it.

@@ -8,6 +8,7 @@
 mod clock;
 mod compact;
 mod date;
+mod elapsed;
 mod infer;
 mod number;
 mod outcome;
@@ -55,7 +56,8 @@ impl Readings {
     /// stricter about digits than the suggested one that reads alike; both
     /// are kept, so that what it refuses is not taken for another order.
     pub fn new(shape: Shape, declared: &[Form]) -> Readings {
-        let suggested = infer::infer(shape.classes());
+        let mut suggested = infer::infer(shape.classes());
+        suggested.extend(elapsed::lengths(&shape));
         let declared = declared.iter().map(|form| (form.clone(), true));
         let mut candidates: Vec<Candidate> = Vec::with_capacity(suggested.len());
         for (form, usual) in suggested.into_iter().chain(declared) {

@@ -42,14 +42,22 @@ pub fn settle(
     today: Date,
 ) -> Result<ColumnRuling, Passed> {
     temporal::check(name, evidence, declared, today)?;
+    let elapsed = declared.forms.is_empty() && temporal::is_elapsed(name, evidence);
     let counts_fit = !declared.forms.is_empty() || temporal::counts_fit(name, evidence, today);
     let mut forms: Vec<(FormRuling, u64)> = Vec::new();
     let mut kinds = KindCount::default();
     for shape in &evidence.shapes {
         let readable = shape.count(|tally| !tally.outcome.is_unreadable());
-        let Some(form) = settle_form(shape, declared).filter(|_| readable > 0) else {
+        let form = match elapsed.then(|| lengths_in(shape)).flatten() {
+            Some(lengths) => Some(lengths),
+            None => settle_form(shape, declared),
+        };
+        let Some(form) = form.filter(|_| readable > 0) else {
             continue;
         };
+        if !elapsed && declared.forms.is_empty() && is_unlikely_length(shape, &form) {
+            continue;
+        }
         let count = form
             .alternatives()
             .iter()
@@ -86,6 +94,32 @@ pub fn settle(
         },
         write: WriteRuling::default(),
     })
+}
+
+/// The lengths of time that clock-like cells are: hours, minutes and seconds,
+/// or one of two things where there are no seconds.
+fn lengths_in(shape: &ShapeEvidence) -> Option<FormRuling> {
+    let candidates = shape.readings.candidates().iter();
+    let lengths = candidates.filter(|candidate| candidate.form.elapsed().is_some());
+    let lengths: Vec<Form> = lengths.map(|candidate| candidate.form.clone()).collect();
+    match &lengths[..] {
+        [] => None,
+        [one] => Some(FormRuling::Settled(one.clone())),
+        _ => Some(FormRuling::Open(lengths)),
+    }
+}
+
+/// Whether `form` takes clock-like cells for lengths of time, though nothing
+/// says that they are.
+fn is_unlikely_length(shape: &ShapeEvidence, form: &FormRuling) -> bool {
+    let candidates = shape.readings.candidates().iter();
+    let unlikely = |form: &Form| {
+        form.elapsed().is_some()
+            && candidates
+                .clone()
+                .any(|candidate| candidate.form == *form && !candidate.usual)
+    };
+    form.alternatives().iter().any(unlikely)
 }
 
 /// The kinds of stamp that `form` reads in the shape, and in how many cells.
@@ -133,6 +167,13 @@ fn settle_form(shape: &ShapeEvidence, declared: &Declared) -> Option<FormRuling>
             .find(|place| candidates[**place].order() == Some(order))
     {
         return Some(FormRuling::Settled(written(place)));
+    }
+    if live.len() > 1 && !declared.locale.is_empty() {
+        let own = declared.locale.forms(declared.locale.calendar());
+        let is_own = |place: &&usize| own.contains(&candidates[**place].form);
+        if let Some(&place) = live.iter().find(is_own) {
+            return Some(FormRuling::Settled(candidates[place].form.clone()));
+        }
     }
     match &live[..] {
         [] => None,

@@ -2,7 +2,7 @@
 
 use super::{Declared, live_orders};
 use crate::evidence::{ClockLook, ColumnEvidence, ShapeEvidence, Span};
-use crate::form::{Field, Form, Item, Order};
+use crate::form::{Elapsed, Field, Form, Item, Order};
 use crate::stamp::Kind;
 use jiff::civil::Date;
 
@@ -98,7 +98,12 @@ impl Weight {
         let year_last_dotted = literals().any(|text| text.contains('.'))
             && matches!(form.order(), Some(Order::Dmy | Order::Mdy));
         let lettered = literals().any(|text| text.contains(char::is_alphabetic));
-        if words {
+        if let Some(elapsed) = form.elapsed() {
+            match elapsed {
+                Elapsed::Units | Elapsed::Iso => Weight::Plain,
+                _ => Weight::Faint,
+            }
+        } else if words {
             Weight::Plain
         } else if form.items().len() == form.fields().count() {
             Weight::Bare
@@ -157,7 +162,8 @@ pub(super) fn check(
         };
     }
     let past_midnight = clock_past_midnight(evidence);
-    if past_midnight > 0 && few_fail(filled - readable - past_midnight, filled) {
+    let failing = (filled - readable).saturating_sub(past_midnight);
+    if past_midnight > 0 && few_fail(failing, filled) && !is_elapsed(name, evidence) {
         return Err(Passed::PastMidnight {
             cells: past_midnight,
         });
@@ -269,6 +275,29 @@ fn name_says_date(name: &str) -> bool {
     lower
         .split(|letter: char| !letter.is_alphanumeric())
         .any(|word| DATE_WORDS.contains(&word))
+}
+
+/// Words in a column's name that say its clock-like cells are lengths of time.
+const LENGTH_WORDS: [&str; 6] = ["duration", "elapsed", "length", "lasted", "took", "runtime"];
+
+/// Whether clock-like cells are lengths of time: the column's name says so,
+/// or one with seconds passes 24 hours. Without seconds, what passes 24 may
+/// be minutes and seconds, and has to be asked about.
+pub(super) fn is_elapsed(name: &str, evidence: &ColumnEvidence) -> bool {
+    let lower = name.to_lowercase();
+    let mut words = lower.split(|letter: char| !letter.is_alphanumeric());
+    let said = words.any(|word| LENGTH_WORDS.contains(&word));
+    let with_seconds = |shape: &&ShapeEvidence| {
+        let mut candidates = shape.readings.candidates().iter();
+        candidates.any(|candidate| candidate.form.elapsed() == Some(Elapsed::HourMinuteSecond))
+    };
+    let past = |shape: &ShapeEvidence| shape.count(|tally| tally.clock == ClockLook::Past24) > 0;
+    said || clock_past_midnight(evidence) > 0
+        && evidence
+            .shapes
+            .iter()
+            .filter(|shape| past(shape))
+            .all(|shape| with_seconds(&shape))
 }
 
 /// Cells whose hour is past 24, in a column of nothing but clock-like cells.

@@ -1,0 +1,304 @@
+//! Lengths of time, as they are written.
+//!
+//! | form | reads |
+//! |---|---|
+//! | `elapsed units` | `2 days 20 hours`, `1h 30m`, `1.5 hours` |
+//! | `elapsed ISO 8601` | `P2DT3H`, `-PT15M` (ISO 8601-1:2019 §5.5.2) |
+//! | `elapsed H:mm:ss` | `100:15:00`, `1:02:03.5` |
+//! | `elapsed H:mm` | `100:15`, a hundred hours and a quarter |
+//! | `elapsed m:ss` | `100:15`, a hundred minutes and a quarter |
+
+use super::Impossible;
+use super::decimal::{Decimal, decimal};
+use crate::lex::{Class, Lexed, Token};
+use crate::locale::{Roles, unit_of};
+use crate::stamp::Duration;
+
+/// A way of writing lengths of time.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Hash)]
+pub enum Elapsed {
+    /// Numbers with units, in any order.
+    Units,
+    /// The durations of ISO 8601.
+    Iso,
+    /// Hours, minutes and seconds, parted by colons.
+    HourMinuteSecond,
+    /// Hours and minutes, parted by a colon.
+    HourMinute,
+    /// Minutes and seconds, parted by a colon.
+    MinuteSecond,
+}
+
+const SECOND: i128 = 1_000_000_000;
+
+/// Nanoseconds of the units that have a fixed length, by their numbers from
+/// [`WEEK`] on.
+const LENGTHS: [i128; 6] = [
+    604_800 * SECOND,
+    86_400 * SECOND,
+    3600 * SECOND,
+    60 * SECOND,
+    SECOND,
+    SECOND / 1000,
+];
+
+// The numbers of units, as the lexicon gives them.
+const YEAR: u8 = 0;
+const MONTH: u8 = 1;
+const WEEK: u8 = 2;
+const HOUR: u8 = 4;
+
+impl Elapsed {
+    const ALL: [(Elapsed, &'static str); 5] = [
+        (Elapsed::Units, "elapsed units"),
+        (Elapsed::Iso, "elapsed ISO 8601"),
+        (Elapsed::HourMinuteSecond, "elapsed H:mm:ss"),
+        (Elapsed::HourMinute, "elapsed H:mm"),
+        (Elapsed::MinuteSecond, "elapsed m:ss"),
+    ];
+
+    /// The form's text.
+    pub fn name(self) -> &'static str {
+        Elapsed::ALL[self as usize].1
+    }
+
+    /// The form that is written so.
+    pub(super) fn named(text: &str) -> Option<Elapsed> {
+        let known = Elapsed::ALL.iter().find(|(_, name)| *name == text);
+        known.map(|(elapsed, _)| *elapsed)
+    }
+
+    /// Every form's text.
+    pub(super) fn names() -> impl Iterator<Item = &'static str> {
+        Elapsed::ALL.into_iter().map(|(_, name)| name)
+    }
+
+    /// Whether a cell of these classes may be written so.
+    pub(super) fn fits(self, classes: &[Class]) -> bool {
+        let unsigned = match classes {
+            [Class::Symbol('-' | '+'), rest @ ..] => rest,
+            all => all,
+        };
+        let colon = Class::Symbol(':');
+        let number = |class: &Class| matches!(class, Class::Short | Class::Digits(_));
+        let decimals = |rest: &[Class]| {
+            matches!(
+                rest,
+                [] | [
+                    Class::Symbol('.' | ','),
+                    Class::Fraction | Class::Short | Class::Digits(_)
+                ]
+            )
+        };
+        match self {
+            Elapsed::Iso => unsigned == [Class::Period],
+            Elapsed::HourMinuteSecond => match unsigned {
+                [hours, a, Class::Short, b, Class::Short, rest @ ..] => {
+                    number(hours) && *a == colon && *b == colon && decimals(rest)
+                }
+                _ => false,
+            },
+            Elapsed::HourMinute => match unsigned {
+                [hours, a, Class::Short] => number(hours) && *a == colon,
+                _ => false,
+            },
+            Elapsed::MinuteSecond => match unsigned {
+                [minutes, a, Class::Short, rest @ ..] => {
+                    number(minutes) && *a == colon && decimals(rest)
+                }
+                _ => false,
+            },
+            Elapsed::Units => numbers_with_units(unsigned),
+        }
+    }
+
+    /// What `cell`, which fits, stands for.
+    pub(super) fn read(self, cell: &Lexed<'_>) -> Result<Duration, Impossible> {
+        let tokens = cell.tokens();
+        let negative = tokens.first().map(|token| token.class) == Some(Class::Symbol('-'));
+        let signed = usize::from(matches!(
+            tokens.first().map(|token| token.class),
+            Some(Class::Symbol('-' | '+'))
+        ));
+        let start = tokens.get(signed).map_or(0, |token| token.start as usize);
+        let text = &cell.text()[start..];
+        let (months, nanoseconds) = match self {
+            Elapsed::Iso => iso(text)?,
+            Elapsed::Units => units(cell, signed)?,
+            _ => (0, self.clock(text.trim_end())?),
+        };
+        let sign = if negative { -1 } else { 1 };
+        Ok(Duration::new(sign * months, i128::from(sign) * nanoseconds))
+    }
+
+    fn clock(self, text: &str) -> Result<i128, Impossible> {
+        let mut parts = text.split(':');
+        let mut whole = || -> Result<&str, Impossible> { parts.next().ok_or(Impossible::NoNumber) };
+        let (hours, minutes, seconds) = match self {
+            Elapsed::HourMinute => (whole()?, whole()?, "0"),
+            Elapsed::MinuteSecond => ("0", whole()?, whole()?),
+            _ => (whole()?, whole()?, whole()?),
+        };
+        let number = |text: &str| text.parse::<i128>().map_err(|_| Impossible::NoNumber);
+        let (hours, minutes) = (number(hours)?, number(minutes)?);
+        let seconds = nanoseconds(decimal(seconds).map_err(|_| Impossible::NoNumber)?, SECOND)?;
+        if self != Elapsed::MinuteSecond && minutes > 59 {
+            return Err(Impossible::Minute(minutes as u8));
+        }
+        if seconds >= 60 * SECOND {
+            return Err(Impossible::Second((seconds / SECOND) as u8));
+        }
+        Ok((hours * 3600 + minutes * 60) * SECOND + seconds)
+    }
+}
+
+/// `2 days 20 hours`, `1h30m`, `1.5 hours, 3 min and 2 s`: each number with a
+/// unit behind it.
+fn numbers_with_units(classes: &[Class]) -> bool {
+    let mut rest = classes;
+    let mut found = 0;
+    let skip = |rest: &mut &[Class], test: fn(&Class) -> bool| {
+        while let [first, after @ ..] = *rest
+            && test(first)
+        {
+            *rest = after;
+        }
+    };
+    loop {
+        skip(&mut rest, |class| {
+            matches!(
+                class,
+                Class::Space | Class::Symbol(',' | '.') | Class::Filler(_)
+            )
+        });
+        match rest {
+            [] => return found > 0,
+            [
+                Class::Short | Class::Digits(_),
+                Class::Symbol('.' | ','),
+                Class::Short | Class::Digits(_) | Class::Fraction,
+                after @ ..,
+            ]
+            | [Class::Short | Class::Digits(_), after @ ..] => rest = after,
+            _ => return false,
+        }
+        skip(&mut rest, |class| *class == Class::Space);
+        match rest {
+            [unit, after @ ..] if *unit == Class::H || unit.may_be(Roles::UNIT) => rest = after,
+            _ => return false,
+        }
+        found += 1;
+    }
+}
+
+fn units(cell: &Lexed<'_>, from: usize) -> Result<(i64, i128), Impossible> {
+    let is_unit = |token: &Token| token.class == Class::H || token.class.may_be(Roles::UNIT);
+    let mut written = cell
+        .tokens()
+        .iter()
+        .enumerate()
+        .filter(|(_, token)| is_unit(token));
+    if let (Some((place, _)), None) = (written.next(), written.next())
+        && cell.token_text(place).eq_ignore_ascii_case("m")
+    {
+        return Err(Impossible::WhichUnit);
+    }
+    let (mut months, mut exact) = (0_i64, 0_i128);
+    let mut number = String::new();
+    for (place, token) in cell.tokens().iter().enumerate().skip(from) {
+        if !is_unit(token) {
+            let in_number = matches!(
+                token.class,
+                Class::Short | Class::Digits(_) | Class::Fraction
+            ) || matches!(token.class, Class::Symbol('.' | ','))
+                && !number.is_empty();
+            if in_number {
+                number.push_str(cell.token_text(place));
+            }
+            continue;
+        }
+        let unit = match token.class {
+            Class::H => HOUR,
+            _ => unit_of(token.value),
+        };
+        let value = std::mem::take(&mut number);
+        let value =
+            decimal(value.trim_end_matches([',', '.'])).map_err(|_| Impossible::DecimalSign)?;
+        match unit {
+            YEAR | MONTH => {
+                let each = if unit == YEAR { 12 } else { 1 };
+                months += whole(value, each)?;
+            }
+            _ => {
+                let length = LENGTHS
+                    .get(usize::from(unit.wrapping_sub(WEEK)))
+                    .ok_or(Impossible::NameDiffers)?;
+                exact += nanoseconds(value, *length)?;
+            }
+        }
+    }
+    Ok((months, exact))
+}
+
+/// ISO 8601-1:2019 §5.5.2, and §5.5.2.3's weeks; decimals in the last part.
+fn iso(text: &str) -> Result<(i64, i128), Impossible> {
+    let body = text
+        .trim_end()
+        .strip_prefix(['P', 'p'])
+        .ok_or(Impossible::NoNumber)?;
+    let (mut months, mut exact) = (0_i64, 0_i128);
+    let (mut number, mut in_time, mut parts) = (String::new(), false, 0);
+    for letter in body.chars() {
+        if letter.is_ascii_digit() || matches!(letter, '.' | ',') {
+            number.push(if letter == ',' { '.' } else { letter });
+            continue;
+        }
+        if letter.eq_ignore_ascii_case(&'T') && number.is_empty() && !in_time {
+            in_time = true;
+            continue;
+        }
+        let value = decimal(&std::mem::take(&mut number)).map_err(|_| Impossible::NoNumber)?;
+        parts += 1;
+        match (letter.to_ascii_uppercase(), in_time) {
+            ('Y', false) => months += whole(value, 12)?,
+            ('M', false) => months += whole(value, 1)?,
+            ('W', false) => exact += nanoseconds(value, LENGTHS[0])?,
+            ('D', false) => exact += nanoseconds(value, LENGTHS[1])?,
+            ('H', true) => exact += nanoseconds(value, LENGTHS[2])?,
+            ('M', true) => exact += nanoseconds(value, LENGTHS[3])?,
+            ('S', true) => exact += nanoseconds(value, LENGTHS[4])?,
+            _ => return Err(Impossible::NoNumber),
+        }
+    }
+    match parts > 0 && number.is_empty() {
+        true => Ok((months, exact)),
+        false => Err(Impossible::NoNumber),
+    }
+}
+
+/// So many months; half a month has no length.
+fn whole(value: Decimal, each: i128) -> Result<i64, Impossible> {
+    let scale = 10_i128
+        .checked_pow(value.scale)
+        .ok_or(Impossible::NoNumber)?;
+    let months = value
+        .digits
+        .checked_mul(each)
+        .ok_or(Impossible::OutOfRange)?;
+    match months % scale {
+        0 => i64::try_from(months / scale).map_err(|_| Impossible::OutOfRange),
+        _ => Err(Impossible::PartOfMonth),
+    }
+}
+
+/// So many nanoseconds; what is finer is cut.
+fn nanoseconds(value: Decimal, unit: i128) -> Result<i128, Impossible> {
+    let scale = 10_i128
+        .checked_pow(value.scale)
+        .ok_or(Impossible::NoNumber)?;
+    let product = value
+        .digits
+        .checked_mul(unit)
+        .ok_or(Impossible::OutOfRange)?;
+    Ok(product / scale)
+}
