@@ -29,6 +29,7 @@ fn dispatch(cli: &Cli) -> anyhow::Result<Outcome> {
         Command::Settle(args) => command::settle::run(args, cli.talk()),
         Command::Convert(args) => command::convert::run(args, cli.talk()),
         Command::Explain(args) => command::explain::run(args),
+        Command::Locales(args) => command::locales::run(args),
         Command::Demo(args) => command::demo::run(args),
         Command::Completions(args) => command::completions::run(args),
     }

@@ -314,6 +314,21 @@ pub(super) fn patterns(locale: &Locale, calendar: Calendar) -> Vec<String> {
     found
 }
 
+/// How `locale` writes the fifth of March 2024, half past two in the
+/// afternoon: in short, and in full.
+pub(super) fn samples(locale: &Locale) -> Option<[String; 2]> {
+    let moment = DateTime {
+        date: Date::try_new_iso(2024, 3, 5).ok()?,
+        time: Time::try_new(14, 30, 0, 0).ok()?,
+    };
+    let short = DateTimeFormatter::try_new(locale.into(), YMD::short().with_time_hm()).ok()?;
+    let full = DateTimeFormatter::try_new(locale.into(), YMDE::long().with_time_hm()).ok()?;
+    Some([
+        short.format(&moment).write_to_string().into_owned(),
+        full.format(&moment).write_to_string().into_owned(),
+    ])
+}
+
 /// Months whose names begin with their numbers (`3월`), by their symbol, with
 /// what follows the number. A lexer cuts those as numbers.
 fn numbered_months(locale: &Locale, calendar: Calendar) -> Vec<(&'static str, String)> {

@@ -53,6 +53,22 @@ impl Tag {
         cldr::calendar(&self.0)
     }
 
+    /// How the locale writes the fifth of March 2024, half past two in the
+    /// afternoon: in short, and in full with the weekday.
+    ///
+    /// ```
+    /// use metachron_core::locale::Tag;
+    ///
+    /// let tag: Tag = "de".parse()?;
+    /// let [short, full] = tag.samples();
+    /// assert_eq!(short, "05.03.24, 14:30");
+    /// assert_eq!(full, "Dienstag, 5. März 2024 um 14:30");
+    /// # Ok::<(), metachron_core::locale::ParseTagError>(())
+    /// ```
+    pub fn samples(&self) -> [String; 2] {
+        cldr::samples(&self.0).unwrap_or_default()
+    }
+
     /// The language alone.
     pub(super) fn language(&self) -> &str {
         self.0.id.language.as_str()

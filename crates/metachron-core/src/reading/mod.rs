@@ -10,11 +10,13 @@ mod compact;
 mod date;
 mod elapsed;
 mod infer;
+mod meant;
 mod number;
 mod outcome;
 mod pieces;
 mod stretch;
 
+pub use meant::{Meant, MeantError};
 pub use outcome::Outcome;
 
 use crate::form::{Conventions, Form, Impossible, Order, Reader};

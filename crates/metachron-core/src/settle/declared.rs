@@ -16,6 +16,8 @@ pub struct Declared {
     pub forms: Vec<Form>,
     /// The first of the hundred years that two-digit years stand for.
     pub century: Option<i16>,
+    /// The forms that read the user's examples, any of which may be right.
+    pub by_example: Vec<Form>,
     /// The locale whose names the cells hold.
     pub locale: Locales,
     /// The calendar of the dates.

@@ -18,6 +18,7 @@ mod temporal;
 pub use century::{default_window, edge_is_clear, other_window, short_years};
 pub use declared::Declared;
 pub use locale::{agreed_locale, fitting_locales};
+use order::live_among;
 pub use order::live_orders;
 pub use temporal::{Passed, Weight};
 
@@ -43,7 +44,9 @@ pub fn settle(
 ) -> Result<ColumnRuling, Passed> {
     temporal::check(name, evidence, declared, today)?;
     let elapsed = declared.forms.is_empty() && temporal::is_elapsed(name, evidence);
-    let counts_fit = !declared.forms.is_empty() || temporal::counts_fit(name, evidence, today);
+    let counts_fit = !declared.forms.is_empty()
+        || declared.by_example.iter().any(|form| form.count().is_some())
+        || temporal::counts_fit(name, evidence, today);
     let mut forms: Vec<(FormRuling, u64)> = Vec::new();
     let mut kinds = KindCount::default();
     for shape in &evidence.shapes {
@@ -154,6 +157,19 @@ fn settle_form(shape: &ShapeEvidence, declared: &Declared) -> Option<FormRuling>
         let ruled = |place: &usize| candidates[*place].order() == Some(order);
         if let Some(place) = (0..candidates.len()).find(ruled) {
             return Some(FormRuling::Settled(written(place)));
+        }
+    }
+    if !declared.by_example.is_empty() {
+        let meant = |place: &usize| declared.by_example.contains(&candidates[*place].form);
+        let places: Vec<usize> = (0..candidates.len()).filter(meant).collect();
+        if !places.is_empty() {
+            return match &live_among(shape, &places)[..] {
+                [] => None,
+                [place] => Some(FormRuling::Settled(written(*place))),
+                several => Some(FormRuling::Open(
+                    several.iter().map(|&place| written(place)).collect(),
+                )),
+            };
         }
     }
     let live = live_orders(shape);

@@ -32,7 +32,7 @@ pub fn live_orders(shape: &ShapeEvidence) -> Vec<usize> {
     live_among(shape, &in_play)
 }
 
-fn live_among(shape: &ShapeEvidence, in_play: &[usize]) -> Vec<usize> {
+pub(super) fn live_among(shape: &ShapeEvidence, in_play: &[usize]) -> Vec<usize> {
     let readable = |outcome: Outcome| in_play.iter().any(|&place| reads(outcome, place));
     let reads_all = |place: usize| {
         shape.count(|tally| readable(tally.outcome) && !reads(tally.outcome, place)) == 0

@@ -62,6 +62,8 @@ pub enum Command {
     Convert(ConvertArgs),
     /// Show every reading of a value, and what would settle it
     Explain(ExplainArgs),
+    /// List the locales, each with how it writes a date and a time
+    Locales(LocalesArgs),
     /// Write made-up registers to a folder and go the whole way on them
     Demo(DemoArgs),
     /// Print a shell's completions, or the manual pages
@@ -171,6 +173,21 @@ pub struct ExplainArgs {
     #[arg(long, value_name = "INSTANT")]
     pub now: Option<Now>,
     /// Print the readings as JSON
+    #[arg(long)]
+    pub json: bool,
+}
+
+#[derive(Debug, Args)]
+#[command(after_help = "\
+Examples:
+  metachron locales                  all of them
+  metachron locales sr               those whose tag starts so
+  metachron locales 'de março'       those that write so, or have such names")]
+pub struct LocalesArgs {
+    /// Only locales whose tag starts so, that write so, or that have these names
+    #[arg(value_name = "TEXT")]
+    pub text: Option<String>,
+    /// Print the list as JSON
     #[arg(long)]
     pub json: bool,
 }

@@ -4,6 +4,7 @@ use super::{HeaderLineArg, Now, QuoteArg, TextFormat, values};
 use clap::Args;
 use metachron_core::form::{Count, Form, Order};
 use metachron_core::locale::Tag;
+use metachron_core::reading::Meant;
 use metachron_core::rulings::Setting;
 use std::path::PathBuf;
 
@@ -76,6 +77,9 @@ pub struct ReadArgs {
         help_heading = "How the source is read"
     )]
     pub read_count: Vec<Count>,
+    /// A cell and what it means, such as '6062020=2020-06-06' (repeatable)
+    #[arg(long, value_name = "RAW=ISO", help_heading = "How the source is read")]
+    pub example: Vec<Meant>,
     /// The first of the hundred years that two-digit years stand for
     #[arg(long, value_name = "FIRST-YEAR", value_parser = values::century, help_heading = "How the source is read")]
     pub century: Option<i16>,

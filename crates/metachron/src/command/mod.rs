@@ -4,5 +4,6 @@ pub mod completions;
 pub mod convert;
 pub mod demo;
 pub mod explain;
+pub mod locales;
 pub mod settle;
 pub mod survey;

@@ -2,7 +2,8 @@
 
 use crate::cli::ReadArgs;
 use crate::outcome::usage;
-use metachron_core::form::Form;
+use metachron_core::form::{Conventions, Form};
+use metachron_core::reading::MeantError;
 use metachron_core::rulings::Locales;
 use metachron_core::settle::Declared;
 use metachron_core::words::nearest;
@@ -52,6 +53,30 @@ pub fn no_such_column(name: &str, columns: &[String]) -> String {
     }
 }
 
+/// The forms that read the examples as they are meant, by the shape of each:
+/// of examples written alike, those that read all.
+fn by_example(args: &ReadArgs, locale: &Locales) -> Result<Vec<Form>, MeantError> {
+    let calendar = locale.calendar();
+    let conventions = Conventions {
+        calendar,
+        ..Conventions::default()
+    };
+    let mut more = args.read_forms();
+    more.extend(locale.forms(calendar));
+    let mut found: Vec<Vec<Form>> = Vec::new();
+    for example in &args.example {
+        let forms = example.forms(locale.names(calendar), conventions, &more)?;
+        let alike = found
+            .iter_mut()
+            .find(|known| known.iter().any(|form| forms.contains(form)));
+        match alike {
+            Some(known) => known.retain(|form| forms.contains(form)),
+            None => found.push(forms),
+        }
+    }
+    Ok(found.into_iter().flatten().collect())
+}
+
 /// What the options and settings declare for `column`.
 pub fn declared(args: &ReadArgs, column: &str) -> Declared {
     let mut declared = Declared {
@@ -59,6 +84,8 @@ pub fn declared(args: &ReadArgs, column: &str) -> Declared {
         order: args.read_order,
         forms: args.read_forms(),
         century: args.century,
+        // Checked before; an example that no form reads ends the program.
+        by_example: by_example(args, &Locales(args.read_locale.clone())).unwrap_or_default(),
         locale: Locales(args.read_locale.clone()),
         ..Declared::default()
     };
@@ -75,6 +102,9 @@ pub fn declared(args: &ReadArgs, column: &str) -> Declared {
 
 /// Refuses options that contradict each other.
 pub fn check(args: &ReadArgs) -> anyhow::Result<()> {
+    if let Err(error) = by_example(args, &Locales(args.read_locale.clone())) {
+        return Err(usage(format!("--example: {error}")));
+    }
     if let Some(order) = args.read_order {
         let other = |form: &&Form| form.order().is_some_and(|other| other != order);
         if let Some(form) = args.read_form.iter().find(other) {

@@ -1,6 +1,7 @@
 //! One value, explained.
 
 use super::message::{FAINT, STRONG, WAITS};
+use super::plain_table;
 use crate::job::explain::{Explained, ReadingFacts, Standing};
 use crate::words::cell;
 use comfy_table::Table;
@@ -94,12 +95,6 @@ fn rejected(explained: &Explained) -> String {
         table.add_row(["not", &reading.form, &reading.reason]);
     }
     format!("{FAINT}{}{FAINT:#}\n", lines(&table).trim_end_matches('\n'))
-}
-
-fn plain_table() -> Table {
-    let mut table = Table::new();
-    table.load_preset(comfy_table::presets::NOTHING);
-    table
 }
 
 fn lines(table: &Table) -> String {

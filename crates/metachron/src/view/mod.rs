@@ -2,11 +2,13 @@
 
 pub mod basis;
 pub mod explain;
+pub mod locales;
 pub mod message;
 pub mod question;
 pub mod survey;
 
 use crate::output::Output;
+use comfy_table::Table;
 use std::io::{IsTerminal, Write};
 
 /// Prints styled text on standard output, with colour only where it is wanted.
@@ -15,6 +17,13 @@ pub fn print(out: &mut Output, text: &str) -> anyhow::Result<()> {
     let mut plain = anstream::AutoStream::new(Vec::new(), choice);
     plain.write_all(text.as_bytes())?;
     out.put(&plain.into_inner())
+}
+
+/// A table without lines.
+fn plain_table() -> Table {
+    let mut table = Table::new();
+    table.load_preset(comfy_table::presets::NOTHING);
+    table
 }
 
 /// The width to lay text out for: the terminal's, or no limit elsewhere.
