@@ -199,6 +199,17 @@ impl Field {
             )
     }
 
+    /// The same field with as many digits as it needs, if it may have one.
+    pub(crate) fn in_free_digits(self) -> Field {
+        match self {
+            Field::Month(_) => Field::Month(Digits::Free),
+            Field::Day(_) => Field::Day(Digits::Free),
+            Field::Hour(_) => Field::Hour(Digits::Free),
+            Field::Hour12(_) => Field::Hour12(Digits::Free),
+            other => other,
+        }
+    }
+
     /// The same field with exactly two digits, if it can have them.
     pub(crate) fn in_two_digits(self) -> Field {
         match self {

@@ -32,7 +32,7 @@ pub(super) fn fit(form: &Form, shape: &Shape) -> Option<Reader> {
         };
         items = &items[used..];
     }
-    (fitting.at == fitting.classes.len()).then_some(fitting.reader)
+    (fitting.at == fitting.classes.len()).then(|| fitting.reader.finish())
 }
 
 /// How many number fields stand at the start with nothing between them.

@@ -115,6 +115,26 @@ impl Form {
         })
     }
 
+    /// The form that demands no digit that one of two does not demand, and
+    /// writes names as wide as either. They differ in nothing else.
+    pub(crate) fn loosest(&self, other: &Form) -> Form {
+        let mut others = other.fields();
+        let mut next = || others.next();
+        let items = self.items.iter().map(|item| match item {
+            Item::Field(field) => Item::Field(match (*field, next()) {
+                (Field::MonthName(_), Some(wide @ Field::MonthName(Width::Wide))) => wide,
+                (Field::Weekday(_), Some(wide @ Field::Weekday(Width::Wide))) => wide,
+                (field, Some(other)) if field == other => field,
+                (field @ (Field::MonthName(_) | Field::Weekday(_)), _) => field,
+                (field, _) => field.in_free_digits(),
+            }),
+            literal => literal.clone(),
+        });
+        Form {
+            items: items.collect(),
+        }
+    }
+
     /// The kind of stamp that this form reads. A count of days reads numbers
     /// with decimals as datetimes.
     pub fn kind(&self) -> Kind {

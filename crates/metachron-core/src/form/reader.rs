@@ -11,6 +11,7 @@ use jiff::civil::{Date, DateTime, ISOWeekDate, Time, Weekday};
 #[derive(Clone, Debug, PartialEq, Eq)]
 pub struct Reader {
     kind: Kind,
+    sort: Sort,
     order: Option<Order>,
     two_digit_year: bool,
     twelve_hours: bool,
@@ -38,6 +39,15 @@ pub struct Reader {
     /// Tokens that must be these words, in lower case.
     pub(super) words: Vec<(u8, String)>,
     leap: Leap,
+}
+
+/// How much there is to a form.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+enum Sort {
+    /// Year, month and day, perhaps hours, minutes and seconds.
+    Plain,
+    /// Anything else.
+    Special,
 }
 
 /// What is made of a second numbered 60.
@@ -132,6 +142,7 @@ impl Reader {
     pub(super) fn for_form(form: &Form) -> Reader {
         Reader {
             kind: form.kind(),
+            sort: Sort::Special,
             order: form.order(),
             two_digit_year: form.has_two_digit_year(),
             twelve_hours: form.fields().any(|field| matches!(field, Field::Hour12(_))),
@@ -154,6 +165,27 @@ impl Reader {
             words: Vec::new(),
             leap: Leap::Refused,
         }
+    }
+
+    /// Finds out how much there is to the form, once all its fields are set.
+    pub(super) fn finish(mut self) -> Reader {
+        let has = |slot: Slot| slot != Slot::None;
+        let plain = matches!(self.kind, Kind::Date | Kind::DateTime)
+            && has(self.year)
+            && has(self.month)
+            && has(self.day)
+            && !has(self.weekday)
+            && !has(self.era)
+            && !has(self.part)
+            && !has(self.day_period)
+            && !has(self.weekday_number)
+            && (has(self.hour) || self.kind == Kind::Date)
+            && self.count.is_none()
+            && self.words.is_empty();
+        if plain {
+            self.sort = Sort::Plain;
+        }
+        self
     }
 
     pub(super) fn set(&mut self, field: Field, slot: Slot) {
@@ -251,6 +283,58 @@ impl Reader {
         if self.pairs & !cell.marks().pairs != 0 {
             return Err(Impossible::Width);
         }
+        match self.sort {
+            // Most cells of most tables: nothing but numbers and a month.
+            Sort::Plain if conventions.calendar == Calendar::Gregory => {
+                self.plain(cell, conventions.century)
+            }
+            _ => self.special(cell, conventions),
+        }
+    }
+
+    /// A day of the Gregorian calendar, perhaps with a time of day.
+    #[inline]
+    fn plain(&self, cell: &Lexed<'_>, century: Century) -> Result<Stamp, Impossible> {
+        let date = self.plain_date(cell, century)?;
+        if self.kind == Kind::Date {
+            return Ok(Stamp::Date(date));
+        }
+        let (hour, minute, second) = (
+            self.hour.small(cell),
+            self.minute.small(cell),
+            self.second.small(cell),
+        );
+        if hour > 23 || minute > 59 || second > 59 {
+            return Ok(Stamp::DateTime(self.end_of_day(date, cell)?));
+        }
+        let nanosecond = match self.fraction {
+            Slot::None => 0,
+            _ => self.nanosecond(cell),
+        };
+        Ok(Stamp::DateTime(date.at(
+            hour as i8,
+            minute as i8,
+            second as i8,
+            nanosecond,
+        )))
+    }
+
+    #[inline]
+    fn plain_date(&self, cell: &Lexed<'_>, century: Century) -> Result<Date, Impossible> {
+        let month = self.month_number(cell);
+        let day = self.day.small(cell);
+        let year = match self.two_digit_year {
+            true => century.year(self.year.small(cell)),
+            false => self.year.value(cell) as i16,
+        };
+        if !(1..=12).contains(&month) {
+            return Err(no_month(month));
+        }
+        Date::new(year, month as i8, day as i8).map_err(|_| Impossible::Day { day, month, year })
+    }
+
+    /// Forms with words, eras, weekdays, parts of the day and so on.
+    fn special(&self, cell: &Lexed<'_>, conventions: Conventions) -> Result<Stamp, Impossible> {
         if !self.words.is_empty() {
             self.check_words(cell)?;
         }
@@ -584,9 +668,13 @@ impl Reader {
         })
     }
 
-    #[inline]
     fn datetime(&self, cell: &Lexed<'_>, conventions: Conventions) -> Result<DateTime, Impossible> {
         let date = self.date(cell, conventions)?;
+        self.end_of_day(date, cell)
+    }
+
+    /// The time of day on `date`, or the midnight that ends it.
+    fn end_of_day(&self, date: Date, cell: &Lexed<'_>) -> Result<DateTime, Impossible> {
         match self.time(cell)? {
             Clock::Time(time) => Ok(date.to_datetime(time)),
             Clock::EndOfDay => match date.tomorrow() {

@@ -219,6 +219,15 @@ where
     fn flexible_periods(&mut self, pattern: &str, date: Date<C>) {
         let before = self.found.len();
         let half_past = |hour| Time::try_new(hour, 30, 0, 0).unwrap_or(Time::start_of_day());
+        // Most locales have am and pm alone; they say so of the first hour.
+        self.add(
+            pattern,
+            [(date, half_past(0), Meaning::default())].into_iter(),
+        );
+        let first = self.found.pop();
+        if first.is_none_or(|(word, _)| self.found.iter().any(|(known, _)| *known == word)) {
+            return;
+        }
         let hours = (0..24).map(|hour| (date, half_past(hour), Meaning::default()));
         self.add(pattern, hours);
         let words: Vec<String> = self.found.drain(before..).map(|(word, _)| word).collect();

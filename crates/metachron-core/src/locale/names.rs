@@ -4,6 +4,7 @@ use super::meaning::{HourSpan, Meaning, Roles, month_of};
 use super::tag::{Tag, languages};
 use super::{Found, Lexicon, cldr};
 use crate::calendar::Calendar;
+use std::collections::HashMap;
 use std::sync::{Arc, OnceLock};
 
 /// The flexible day periods of CLDR: language, hours, words.
@@ -47,8 +48,8 @@ impl Names {
 
 fn names_of(tag: &Tag, calendar: Calendar) -> Vec<(String, Meaning)> {
     let mut names = cldr::names(tag.locale(), calendar);
-    names.extend(day_periods(tag));
-    names.extend(unit_names(tag));
+    names.extend(words_for(tag, day_periods()));
+    names.extend(words_for(tag, unit_names()));
     names
 }
 
@@ -73,50 +74,60 @@ fn eras() -> impl Iterator<Item = (String, Meaning)> {
     })
 }
 
-/// The words of `tag`'s language for units of time.
-fn unit_names(tag: &Tag) -> Vec<(String, Meaning)> {
-    let rows = |wanted: &str| -> Vec<(String, Meaning)> {
-        UNIT_NAMES
-            .lines()
-            .filter_map(|line| line.strip_prefix(wanted)?.strip_prefix('\t'))
-            .filter_map(|line| line.split_once('\t'))
-            .filter_map(|(unit, words)| {
-                let number = UNITS.iter().position(|known| *known == unit)?;
-                Some((Meaning::unit(number as u8), words))
-            })
-            .flat_map(|(meaning, words)| {
-                words.split('|').map(move |word| (word.to_owned(), meaning))
-            })
-            .collect()
-    };
-    match rows(&tag.language_and_script()) {
-        own if !own.is_empty() => own,
-        _ => rows(tag.language()),
-    }
+/// The words of a table for `tag`: those of its language in its script, else
+/// of its language.
+fn words_for(tag: &Tag, table: &'static Table) -> impl Iterator<Item = (String, Meaning)> {
+    let own = table.get(&*tag.language_and_script());
+    let words = own.or_else(|| table.get(tag.language()));
+    let words = words.into_iter().flatten();
+    words.map(|&(word, meaning)| (word.to_owned(), meaning))
 }
 
-/// The words of `tag`'s language for parts of the day.
-fn day_periods(tag: &Tag) -> Vec<(String, Meaning)> {
-    let rows = |wanted: &str| -> Vec<(String, Meaning)> {
-        DAY_PERIODS
-            .lines()
-            .filter_map(|line| line.strip_prefix(wanted)?.strip_prefix('\t'))
-            .filter_map(|line| {
-                let mut parts = line.split('\t');
-                let mut hour = || parts.next()?.parse().ok();
-                let (from, before) = (hour()?, hour()?);
-                Some((parts.next()?, HourSpan { from, before }))
-            })
-            .flat_map(|(words, span)| {
-                let named = move |word: &str| (word.to_owned(), Meaning::day_period(span));
-                words.split('|').map(named)
-            })
-            .collect()
-    };
-    match rows(&tag.language_and_script()) {
-        own if !own.is_empty() => own,
-        _ => rows(tag.language()),
+/// Words by language.
+type Table = HashMap<&'static str, Vec<(&'static str, Meaning)>>;
+
+/// A table of lines `language, …, words`; `meaning` makes one of what stands
+/// between.
+fn table(lines: &'static str, meaning: impl Fn(&str) -> Option<Meaning>) -> Table {
+    let mut table = Table::new();
+    for line in lines.lines().filter(|line| !line.starts_with('#')) {
+        let parts = line.split_once('\t').zip(line.rsplit_once('\t')).and_then(
+            |((language, _), (rest, words))| {
+                let between = rest.strip_prefix(language)?.trim();
+                Some((language, words, meaning(between)?))
+            },
+        );
+        if let Some((language, words, meaning)) = parts {
+            let words = words.split('|').map(|word| (word, meaning));
+            table.entry(language).or_default().extend(words);
+        }
     }
+    table
+}
+
+/// The words for units of time.
+fn unit_names() -> &'static Table {
+    static TABLE: OnceLock<Table> = OnceLock::new();
+    TABLE.get_or_init(|| {
+        table(UNIT_NAMES, |unit| {
+            let number = UNITS.iter().position(|known| *known == unit)?;
+            Some(Meaning::unit(number as u8))
+        })
+    })
+}
+
+/// The words for parts of the day.
+fn day_periods() -> &'static Table {
+    static TABLE: OnceLock<Table> = OnceLock::new();
+    TABLE.get_or_init(|| {
+        table(DAY_PERIODS, |hours| {
+            let (from, before) = hours.split_once('\t')?;
+            Some(Meaning::day_period(HourSpan {
+                from: from.parse().ok()?,
+                before: before.parse().ok()?,
+            }))
+        })
+    })
 }
 
 /// The names of every language. Built when it is first asked for.

@@ -1,8 +1,10 @@
 //! What a person should know about a column.
 
 use super::Judged;
+use crate::calendar::Calendar;
 use crate::evidence::{ClockLook, ColumnEvidence};
 use crate::rulings::ColumnRuling;
+use crate::settle::fitting_locales;
 use crate::stamp::Kind;
 use crate::verdict::{Judgement, Plan};
 use crate::words::{self, count};
@@ -32,6 +34,8 @@ pub(super) fn remarks(
             ));
         }
     }
+    remarks.extend(other_calendar(evidence, ruling));
+    remarks.extend(languages(evidence, ruling));
     let kind_of = |cell: &Judged<'_>| match cell.judgement {
         Judgement::Certain(place) | Judgement::Settled(place) => Some(
             plans[cell.shape].readings().candidates()[place]
@@ -67,6 +71,89 @@ pub(super) fn remarks(
     }
     remarks
 }
+
+/// At most so many languages are named.
+const LANGUAGES_NAMED: usize = 5;
+
+/// Whose names the column holds, and who else has all of them.
+fn languages(evidence: &ColumnEvidence, ruling: &ColumnRuling) -> Option<String> {
+    let [chosen] = &ruling.read.locale.0[..] else {
+        return None;
+    };
+    let others: Vec<String> = fitting_locales(&evidence.names)
+        .into_iter()
+        .filter(|tag| tag != chosen)
+        .map(|tag| tag.to_string())
+        .collect();
+    let named = &others[..others.len().min(LANGUAGES_NAMED)];
+    let more = match others.len() - named.len() {
+        0 => String::new(),
+        more => format!(" and {more} more"),
+    };
+    match (evidence.names.has_foreign(), named.is_empty()) {
+        (false, _) => None,
+        (true, true) => Some(format!(
+            "its names are those of {chosen}, and of no other language"
+        )),
+        (true, false) => Some(format!(
+            "its names are read as those of {chosen}; {}{more} would fit too",
+            words::list(named, "and")
+                .replace(" and ", if more.is_empty() { " and " } else { ", " })
+        )),
+    }
+}
+
+/// Calendars whose present years are far from ours: from which year to which.
+const CALENDARS_BY_YEAR: [(i16, i16, &str); 3] = [
+    (1290, 1460, "the Persian or an Islamic calendar"),
+    (2400, 2620, "the Buddhist calendar"),
+    (5500, 5850, "the Hebrew calendar"),
+];
+
+/// That the years of the column are those of another calendar, perhaps, or
+/// that a source may have written Julian dates.
+fn other_calendar(evidence: &ColumnEvidence, ruling: &ColumnRuling) -> Vec<String> {
+    if ruling.read.conventions().calendar != Calendar::Gregory {
+        return Vec::new();
+    }
+    let days = evidence.shapes.iter().flat_map(|shape| {
+        let spans = shape.readings.candidates().iter().zip(&shape.spans);
+        spans
+            .filter(|(candidate, _)| candidate.usual && candidate.form.count().is_none())
+            .flat_map(|(_, span)| [span.earliest, span.latest])
+            .flatten()
+            .filter_map(|stamp| stamp.date())
+    });
+    let (mut first, mut last) = (None::<Date>, None::<Date>);
+    for day in days {
+        first = Some(first.map_or(day, |known| known.min(day)));
+        last = Some(last.map_or(day, |known| known.max(day)));
+    }
+    let (Some(first), Some(last)) = (first, last) else {
+        return Vec::new();
+    };
+    let mut remarks = Vec::new();
+    for (from, to, calendar) in CALENDARS_BY_YEAR {
+        if (from..=to).contains(&first.year()) && (from..=to).contains(&last.year()) {
+            remarks.push(format!(
+                "its years, {} to {}, may be those of {calendar}; if so, say it: read.calendar",
+                first.year(),
+                last.year()
+            ));
+        }
+    }
+    if first < REFORM && remarks.is_empty() {
+        remarks.push(
+            "days before 1582-10-15 are read as the Gregorian calendar reckons them back; if the \
+             source wrote Julian dates, set read.calendar = \"julian\" for them"
+                .to_owned(),
+        );
+    }
+    remarks
+}
+
+/// The first day of the Gregorian calendar.
+const REFORM: Date = jiff::civil::date(1582, 10, 15);
 
 fn all_midnights(evidence: &ColumnEvidence) -> bool {
     let tallies = || evidence.shapes.iter().flat_map(|shape| &shape.tallies);

@@ -1,9 +1,11 @@
 //! Whose names a column holds.
 
 use super::Declared;
-use crate::evidence::{ColumnEvidence, NameTally};
+use crate::calendar::Calendar;
+use crate::evidence::{ColumnEvidence, NameTally, Span};
 use crate::locale::{Tag, languages_with, months_meant};
 use crate::rulings::Locales;
+use crate::stamp::Stamp;
 
 /// The languages that have every name of a column.
 ///
@@ -55,6 +57,40 @@ pub(super) fn settle(evidence: &ColumnEvidence, declared: &Declared) -> Locales 
         // Names that no language has: every language stays in play.
         false => Locales::default(),
     }
+}
+
+/// Years that are those of the Gregorian calendar in any table but one about
+/// antiquity or the far future.
+const GREGORIAN_YEARS: std::ops::RangeInclusive<i16> = 1600..=2300;
+
+/// Whether the years of a column, read as Gregorian ones, can be nothing else:
+/// a Thai register that writes 2024 does not count Buddhist years.
+pub fn has_gregorian_years(evidence: &ColumnEvidence) -> bool {
+    let mut whole = Span::default();
+    for shape in &evidence.shapes {
+        let candidates = shape.readings.candidates().iter().zip(&shape.spans);
+        for (_, span) in candidates.filter(|(candidate, _)| candidate.usual) {
+            whole.merge(span);
+        }
+    }
+    let year = |stamp: Option<Stamp>| Some(stamp?.date()?.year());
+    match (year(whole.earliest), year(whole.latest)) {
+        (Some(first), Some(last)) => {
+            GREGORIAN_YEARS.contains(&first) && GREGORIAN_YEARS.contains(&last)
+        }
+        _ => false,
+    }
+}
+
+/// The calendar, where the locale was recognised and uses another than its
+/// years are of. A declared locale's calendar holds unless it is declared too.
+pub(super) fn calendar(
+    locale: &Locales,
+    evidence: &ColumnEvidence,
+    declared: &Declared,
+) -> Option<Calendar> {
+    let foreign = locale.calendar() != Calendar::Gregory && declared.locale.is_empty();
+    (foreign && has_gregorian_years(evidence)).then_some(Calendar::Gregory)
 }
 
 /// A column in more languages than this is nobody's.

@@ -17,7 +17,7 @@ mod temporal;
 
 pub use century::{default_window, edge_is_clear, other_window, short_years};
 pub use declared::Declared;
-pub use locale::{agreed_locale, fitting_locales};
+pub use locale::{agreed_locale, fitting_locales, has_gregorian_years};
 use order::live_among;
 pub use order::live_orders;
 pub use temporal::{Passed, Weight};
@@ -45,7 +45,10 @@ pub fn settle(
     temporal::check(name, evidence, declared, today)?;
     let elapsed = declared.forms.is_empty() && temporal::is_elapsed(name, evidence);
     let counts_fit = !declared.forms.is_empty()
-        || declared.by_example.iter().any(|form| form.count().is_some())
+        || declared
+            .by_example
+            .iter()
+            .any(|form| form.count().is_some())
         || temporal::counts_fit(name, evidence, today);
     let mut forms: Vec<(FormRuling, u64)> = Vec::new();
     let mut kinds = KindCount::default();
@@ -76,6 +79,7 @@ pub fn settle(
             None => forms.push((form, readable)),
         }
     }
+    merge_widths(&mut forms);
     if declared.forms.is_empty() {
         // The commonest first; the order of appearance decides between equals.
         forms.sort_by_key(|(_, cells)| std::cmp::Reverse(*cells));
@@ -83,6 +87,7 @@ pub fn settle(
         forms = declared_forms(declared);
     }
     let forms: Vec<FormRuling> = forms.into_iter().map(|(form, _)| form).collect();
+    let locale = locale::settle(evidence, declared);
     let century = century::settle(&forms, evidence, declared, today);
     Ok(ColumnRuling {
         kind: kinds.kind(),
@@ -90,8 +95,10 @@ pub fn settle(
             forms,
             order: declared.order,
             century,
-            locale: locale::settle(evidence, declared),
-            calendar: declared.calendar,
+            calendar: declared
+                .calendar
+                .or_else(|| locale::calendar(&locale, evidence, declared)),
+            locale,
             year: declared.year,
             blanks: None,
         },
@@ -123,6 +130,37 @@ fn is_unlikely_length(shape: &ShapeEvidence, form: &FormRuling) -> bool {
                 .any(|candidate| candidate.form == *form && !candidate.usual)
     };
     form.alternatives().iter().any(unlikely)
+}
+
+/// Makes one of settled forms that differ only in how wide numbers and names
+/// are: names of several roles part cells of one form into several shapes.
+fn merge_widths(forms: &mut Vec<(FormRuling, u64)>) {
+    let bare = |form: &Form| {
+        form.map_fields(|field| match field {
+            Field::MonthName(_) => Field::MonthName(Width::Wide),
+            Field::Weekday(_) => Field::Weekday(Width::Wide),
+            other => other.in_free_digits(),
+        })
+    };
+    let mut merged: Vec<(FormRuling, u64)> = Vec::new();
+    for (ruling, cells) in forms.drain(..) {
+        let FormRuling::Settled(form) = &ruling else {
+            merged.push((ruling, cells));
+            continue;
+        };
+        let same = merged.iter_mut().find_map(|(known, count)| match known {
+            FormRuling::Settled(known) if bare(known) == bare(form) => Some((known, count)),
+            _ => None,
+        });
+        match same {
+            Some((known, count)) => {
+                *known = known.loosest(form);
+                *count += cells;
+            }
+            None => merged.push((ruling, cells)),
+        }
+    }
+    *forms = merged;
 }
 
 /// The kinds of stamp that `form` reads in the shape, and in how many cells.

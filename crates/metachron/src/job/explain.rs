@@ -109,6 +109,7 @@ pub fn explain(value: &str, declared: &ReadRuling, window: i16) -> Explained {
     };
     let locale_forms = declared.locale.forms(conventions.calendar);
     let readings = Readings::new(cell.shape(), &declared.all_forms()).with(&locale_forms);
+    let own_order = declared.locale.order();
     let mut awaits_rule = false;
     let declared_count = declared
         .all_forms()
@@ -122,7 +123,10 @@ pub fn explain(value: &str, declared: &ReadRuling, window: i16) -> Explained {
                 kind: stamp.kind(),
                 stamp: stamp.to_string(),
                 in_words: in_words(stamp),
-                usual: candidate.usual,
+                usual: candidate.usual
+                    && candidate
+                        .order()
+                        .is_none_or(|order| own_order.is_none_or(|own| own == order)),
                 two_digit_year: candidate.form.has_two_digit_year(),
                 count: candidate.form.count().is_some() && !declared_count,
             }),

@@ -3,9 +3,10 @@
 use super::pipeline::{self, Counted};
 use super::progress::Progress;
 use super::{Job, declared};
+use metachron_core::calendar::Calendar;
 use metachron_core::evidence::{Evidence, Surveyor, Watch};
 use metachron_core::rulings::{Locales, Rulings};
-use metachron_core::settle::agreed_locale;
+use metachron_core::settle::{agreed_locale, has_gregorian_years};
 use metachron_table::Block;
 use serde::Serialize;
 use std::collections::HashMap;
@@ -86,15 +87,18 @@ impl Job<'_> {
         Ok(surveyed)
     }
 
-    /// The locales of columns with names that mean different things in
-    /// different languages, where the column's other names say which it is.
+    /// The locales of columns that have to be read again: their names mean
+    /// different things in different languages, or are those of a language
+    /// with a calendar of its own.
     fn locales_to_be_told_apart(&self, surveyed: &Surveyed) -> HashMap<usize, Locales> {
         let columns = self.asked.iter().zip(&surveyed.evidence.columns);
         columns
-            .filter(|(_, evidence)| evidence.names.differ > 0)
+            .filter(|(_, evidence)| evidence.names.has_foreign())
             .filter_map(|(&place, evidence)| {
-                let tag = agreed_locale(&evidence.names)?;
-                Some((place, Locales(vec![tag])))
+                let locale = Locales(vec![agreed_locale(&evidence.names)?]);
+                let other_calendar =
+                    locale.calendar() != Calendar::Gregory && !has_gregorian_years(evidence);
+                (evidence.names.differ > 0 || other_calendar).then_some((place, locale))
             })
             .collect()
     }

@@ -26,6 +26,15 @@ pub fn explained(explained: &Explained) -> String {
             _ if explained.readings.iter().any(|reading| reading.count) => format!(
                 "{WAITS}open{WAITS:#}: a number; only its column says whether it counts time"
             ),
+            1 if !explained
+                .readings
+                .iter()
+                .any(|reading| reading.two_digit_year) =>
+            {
+                format!(
+                    "{WAITS}open{WAITS:#}: one way to read it, and another once the rest is said"
+                )
+            }
             1 => format!("{WAITS}open{WAITS:#}: one way to read it, in a century that is not said"),
             several => format!("{WAITS}open{WAITS:#}: {several} ways to read it"),
         },

@@ -7,6 +7,7 @@ mod demo;
 mod dialects;
 mod explain;
 mod forms;
+mod forms_table;
 mod harness;
 mod rulings;
 mod survey;
