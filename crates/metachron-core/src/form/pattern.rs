@@ -242,18 +242,27 @@ pub(super) fn write(items: &[Item], f: &mut std::fmt::Formatter<'_>) -> std::fmt
     Ok(())
 }
 
+/// Puts words that have an ASCII letter into quotes, as a whole: `'ngày'`.
 fn write_literal(text: &str, f: &mut std::fmt::Formatter<'_>) -> std::fmt::Result {
     let mut quoted = false;
-    for letter in text.chars() {
-        if letter == '\'' {
+    let mut rest = text;
+    while let Some(first) = rest.chars().next() {
+        let word = rest.find(|letter: char| !letter.is_alphabetic());
+        let len = match word.unwrap_or(rest.len()) {
+            0 => first.len_utf8(),
+            len => len,
+        };
+        let (piece, after) = rest.split_at(len);
+        rest = after;
+        if first == '\'' {
             f.write_str("''")?;
             continue;
         }
-        if letter.is_ascii_alphabetic() != quoted {
+        if piece.contains(|letter: char| letter.is_ascii_alphabetic()) != quoted {
             f.write_char('\'')?;
             quoted = !quoted;
         }
-        f.write_char(letter)?;
+        f.write_str(piece)?;
     }
     if quoted {
         f.write_char('\'')?;
@@ -277,6 +286,11 @@ mod tests {
             "H:mm 'o''clock'",
             "M/d/yy h a",
             "yyyy-MM-dd HH:mm z",
+            "'ngày' d MMM 'năm' yyyy",
+            "d MMM yyyy г.",
+            "days since 1899-12-30",
+            "workbook-1900",
+            "elapsed H:mm",
         ] {
             let form: Form = pattern.parse().unwrap();
             assert_eq!(form.to_string(), pattern);

@@ -140,7 +140,7 @@ proptest! {
             Kind::Time => Stamp::Time(at.time()),
             Kind::DateTime => Stamp::DateTime(at),
             Kind::Month => Stamp::Month(at.year(), at.month().unsigned_abs()),
-            Kind::Quarter => Stamp::Quarter(at.year(), (at.month().unsigned_abs() + 2) / 3),
+            Kind::Quarter => Stamp::Quarter(at.year(), at.month().unsigned_abs().div_ceil(3)),
             Kind::Week => {
                 let week = at.date().iso_week_date();
                 Stamp::Week(week.year(), week.week().unsigned_abs())

@@ -25,6 +25,18 @@ pub struct Lexicon {
 }
 
 impl Lexicon {
+    /// A lexicon of the words that stand inside dates, and of the `names` of
+    /// all languages. What stands inside dates in one language is hardly ever
+    /// what another shortens to two letters: `de` is before noon in Hungarian.
+    pub(super) fn of_all(names: impl IntoIterator<Item = (String, Meaning)>) -> Lexicon {
+        let is_filler = |name: &str| filler(name.trim_end_matches('.')).is_some();
+        Lexicon::new(names.into_iter().filter(|(name, meaning)| {
+            let name = name.to_lowercase();
+            let is_unit = meaning.roles == Roles::UNIT && name.is_ascii();
+            is_unit || name == "am" || !is_filler(&name)
+        }))
+    }
+
     /// A lexicon of the words that stand inside dates, and of `names`.
     pub(super) fn new(names: impl IntoIterator<Item = (String, Meaning)>) -> Lexicon {
         let mut lexicon = Lexicon {
@@ -56,7 +68,7 @@ impl Lexicon {
                 .or_insert(meaning);
         }
         for (name, meaning) in together {
-            if !matches!(lexicon.get(&name), Some(Found::Name(_))) {
+            if lexicon.get(&name).is_none() {
                 lexicon.put(&name, Found::Name(meaning));
             }
         }

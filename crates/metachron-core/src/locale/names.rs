@@ -135,7 +135,7 @@ pub fn everywhere() -> &'static Lexicon {
     static EVERYWHERE: OnceLock<Lexicon> = OnceLock::new();
     EVERYWHERE.get_or_init(|| {
         let names = languages().flat_map(|tag| names_of(&tag, Calendar::Gregory));
-        Lexicon::new(names.chain(eras()))
+        Lexicon::of_all(names.chain(eras()))
     })
 }
 

@@ -26,7 +26,41 @@ pub(super) fn dates(classes: Classes<'_>, start: usize) -> Vec<Piece> {
         }
     }
     found.extend(with_era);
+    let with_word: Vec<Piece> = found
+        .iter()
+        .filter_map(|date| with_word_for_year(classes, date))
+        .collect();
+    found.extend(with_word);
     found
+}
+
+/// `3 мая 2024 г.`, `2024. március 5.`: the word, or the dot, behind the last
+/// part of a date with a month's name.
+fn with_word_for_year(classes: Classes<'_>, date: &Piece) -> Option<Piece> {
+    let has_name = date
+        .items
+        .iter()
+        .any(|item| matches!(item, Item::Field(Field::MonthName(_))));
+    let ends_with = |test: fn(&Field) -> bool| match date.items.last() {
+        Some(Item::Field(field)) => test(field),
+        _ => false,
+    };
+    if !has_name {
+        return None;
+    }
+    let dot = |place| classes.is(place, Class::Symbol('.'));
+    if ends_with(|field| matches!(field, Field::Day(_))) && dot(date.end) {
+        return Some(date.clone().literal(classes, date.end + 1));
+    }
+    let word = date.end + usize::from(classes.is(date.end, Class::Space));
+    let year = ends_with(|field| matches!(field, Field::Year | Field::YearOfTwo));
+    // Before a time the word is one that joins the two: `5 mai 2024 à 14h30`.
+    let joins =
+        classes.is(word + 1, Class::Space) && matches!(classes.at(word + 2), Some(Class::Short));
+    (year && classes.is_filler(word) && !joins).then(|| {
+        date.clone()
+            .literal(classes, word + 1 + usize::from(dot(word + 1)))
+    })
 }
 
 fn plain_dates(classes: Classes<'_>, start: usize) -> Vec<Piece> {
@@ -289,8 +323,13 @@ fn behind_separator(classes: Classes<'_>, mut place: usize) -> usize {
         place += 1;
     }
     place += usize::from(classes.is(place, Class::Space));
-    if classes.is_filler(place) && classes.is(place + 1, Class::Space) {
-        place += 2;
+    if classes.is_filler(place) {
+        if classes.is(place + 1, Class::Space) {
+            place += 2;
+        } else if classes.may_be(place + 1, Roles::MONTH) {
+            // Hebrew writes `5 במרץ`, with the word as part of the name.
+            place += 1;
+        }
     }
     place
 }

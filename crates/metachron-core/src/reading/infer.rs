@@ -169,6 +169,12 @@ fn days(classes: Classes<'_>, start: usize) -> Vec<Piece> {
             .map(|date| weekday.clone().then(date))
             .collect();
     }
+    // Vietnamese begins with the word for day: `ngày 5 tháng 3`.
+    if classes.is_filler(start) && classes.is(start + 1, Class::Space) {
+        let word = Piece::new(start).literal(classes, start + 2);
+        let dates = dates(classes, start + 2).into_iter();
+        return dates.map(|date| word.clone().then(date)).collect();
+    }
     let mut found = dates(classes, start);
     let with_weekday: Vec<Piece> = found
         .iter()

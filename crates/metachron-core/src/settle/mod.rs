@@ -52,6 +52,7 @@ pub fn settle(
         || temporal::counts_fit(name, evidence, today);
     let mut forms: Vec<(FormRuling, u64)> = Vec::new();
     let mut kinds = KindCount::default();
+    let mut waiting = KindCount::default();
     for shape in &evidence.shapes {
         let readable = shape.count(|tally| !tally.outcome.is_unreadable());
         let form = match elapsed.then(|| lengths_in(shape)).flatten() {
@@ -71,8 +72,9 @@ pub fn settle(
         if count && !counts_fit {
             continue;
         }
-        for (kind, cells) in kinds_of(shape, &form) {
+        if let Some((kind, cells)) = kind_of(shape, &form) {
             kinds.add(kind, cells);
+            waiting.add(kind, 1);
         }
         match forms.iter_mut().find(|(known, _)| *known == form) {
             Some((_, cells)) => *cells += readable,
@@ -90,7 +92,10 @@ pub fn settle(
     let locale = locale::settle(evidence, declared);
     let century = century::settle(&forms, evidence, declared, today);
     Ok(ColumnRuling {
-        kind: kinds.kind(),
+        kind: match kinds.is_empty() {
+            true => waiting.kind(),
+            false => kinds.kind(),
+        },
         read: ReadRuling {
             forms,
             order: declared.order,
@@ -163,15 +168,13 @@ fn merge_widths(forms: &mut Vec<(FormRuling, u64)>) {
     *forms = merged;
 }
 
-/// The kinds of stamp that `form` reads in the shape, and in how many cells.
-fn kinds_of(shape: &ShapeEvidence, form: &FormRuling) -> Vec<(Kind, u64)> {
-    let readable = shape.count(|tally| !tally.outcome.is_unreadable());
-    let named = |form: &Form| {
-        let reader = form.fit(shape.readings.shape())?;
-        Some(reader.kind())
-    };
-    let kind = form.alternatives().first().and_then(named);
-    kind.map(|kind| (kind, readable)).into_iter().collect()
+/// The kind of stamp that `form` reads in the shape, and in how many cells. A
+/// form that every cell leaves waiting for a rule has its kind all the same.
+fn kind_of(shape: &ShapeEvidence, form: &FormRuling) -> Option<(Kind, u64)> {
+    let reader = form.alternatives().first()?.fit(shape.readings.shape())?;
+    let places = 0..shape.readings.candidates().len();
+    let reads = shape.count(|tally| places.clone().any(|place| tally.outcome.reads(place)));
+    Some((reader.kind(), reads))
 }
 
 fn declared_forms(declared: &Declared) -> Vec<(FormRuling, u64)> {
@@ -274,6 +277,10 @@ struct KindCount {
 impl KindCount {
     fn add(&mut self, kind: Kind, cells: u64) {
         self.cells[kind as usize] += cells;
+    }
+
+    fn is_empty(&self) -> bool {
+        self.cells.iter().all(|cells| *cells == 0)
     }
 
     /// The kind of a column with these cells: what most cells are, except

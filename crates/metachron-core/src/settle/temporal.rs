@@ -287,17 +287,26 @@ pub(super) fn is_elapsed(name: &str, evidence: &ColumnEvidence) -> bool {
     let lower = name.to_lowercase();
     let mut words = lower.split(|letter: char| !letter.is_alphanumeric());
     let said = words.any(|word| LENGTH_WORDS.contains(&word));
-    let with_seconds = |shape: &&ShapeEvidence| {
+    let with_seconds = |shape: &ShapeEvidence, sure: bool| {
         let mut candidates = shape.readings.candidates().iter();
-        candidates.any(|candidate| candidate.form.elapsed() == Some(Elapsed::HourMinuteSecond))
+        candidates.any(|candidate| {
+            candidate.form.elapsed() == Some(Elapsed::HourMinuteSecond)
+                && (candidate.usual || !sure)
+        })
     };
     let past = |shape: &ShapeEvidence| shape.count(|tally| tally.clock == ClockLook::Past24) > 0;
-    said || clock_past_midnight(evidence) > 0
+    // Three digits of hours are past 24 whatever they are.
+    let long = evidence
+        .shapes
+        .iter()
+        .any(|shape| with_seconds(shape, true));
+    let over = clock_past_midnight(evidence) > 0
         && evidence
             .shapes
             .iter()
             .filter(|shape| past(shape))
-            .all(|shape| with_seconds(&shape))
+            .all(|shape| with_seconds(shape, false));
+    said || long || over
 }
 
 /// Cells whose hour is past 24, in a column of nothing but clock-like cells.

@@ -58,7 +58,7 @@ impl Duration {
         add((months % 12).into(), "M");
         let seconds = seconds.unsigned_abs();
         add(seconds / 86_400, "D");
-        if seconds % 86_400 > 0 || fraction > 0 || exact == 0 && months == 0 {
+        if !seconds.is_multiple_of(86_400) || fraction > 0 || exact == 0 && months == 0 {
             text.push('T');
             let mut add = |count: u128, sign: &str| {
                 if count > 0 {

@@ -10,7 +10,11 @@ use std::path::Path;
 use std::process::Command;
 
 /// The registers of a travelling exhibition, made up from end to end.
-const FILES: [(&str, &[u8]); 5] = [
+const FILES: [(&str, &[u8]); 6] = [
+    (
+        "arrivals.csv",
+        include_bytes!("../../../../demo/arrivals.csv"),
+    ),
     ("loans.csv", include_bytes!("../../../../demo/loans.csv")),
     (
         "loggers.tsv",
@@ -104,6 +108,12 @@ const STEPS: &[Step] = &[
         command: &["convert", "loggers.tsv", "-o", "loggers.clean.tsv"],
         status: 0,
         shows: "",
+    },
+    Step {
+        says: "Five partners' languages, two calendars, three counts and hours in words.",
+        command: &["convert", "arrivals.csv", "-o", "arrivals.clean.csv"],
+        status: 0,
+        shows: "arrivals.clean.csv",
     },
     Step {
         says: "A table without dates comes out as it went in, byte for byte.",

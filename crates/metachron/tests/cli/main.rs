@@ -9,6 +9,7 @@ mod explain;
 mod forms;
 mod forms_table;
 mod harness;
+mod languages;
 mod rulings;
 mod survey;
 mod tables;

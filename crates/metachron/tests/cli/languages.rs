@@ -1,0 +1,270 @@
+//! Columns in other languages, calendars, counts and lengths of time.
+
+use crate::harness::{Folder, holds};
+
+/// Converts a one-column table with `options`; what stands below the header.
+fn converted(cells: &[&str], options: &[&str]) -> Vec<String> {
+    converted_as("when", cells, options)
+}
+
+fn converted_as(name: &str, cells: &[&str], options: &[&str]) -> Vec<String> {
+    let folder = Folder::with(
+        "x.tsv",
+        format!("{name}\tother\n{}\tx\n", cells.join("\tx\n")),
+    );
+    let mut args = vec!["convert", "x.tsv", "--to", "tsv"];
+    args.extend(options);
+    let run = folder.run(&args);
+    let lines = run.out.lines().skip(1);
+    lines
+        .map(|line| line.split('\t').next().unwrap_or_default().to_owned())
+        .collect()
+}
+
+#[test]
+fn columns_of_many_languages_are_read_without_a_hint() {
+    for (cells, dates) in [
+        (
+            ["5 de mayo de 2024", "17 de enero de 2023"],
+            ["2024-05-05", "2023-01-17"],
+        ),
+        (
+            ["11 de janeiro de 2024", "2 de março de 2024"],
+            ["2024-01-11", "2024-03-02"],
+        ),
+        (
+            ["mar. 5 mars 2024", "1er août 2024"],
+            ["2024-03-05", "2024-08-01"],
+        ),
+        (
+            ["5. März 2024", "17. Dez. 2023"],
+            ["2024-03-05", "2023-12-17"],
+        ),
+        (
+            ["3 мая 2024 г.", "12 января 2023 г."],
+            ["2024-05-03", "2023-01-12"],
+        ),
+        (
+            ["5 במרץ 2024", "12 במאי 2023"],
+            ["2024-03-05", "2023-05-12"],
+        ),
+        (
+            ["2024년 3월 5일", "2023년 12월 1일"],
+            ["2024-03-05", "2023-12-01"],
+        ),
+        (
+            ["5 Mayıs 2024", "12 Ağustos 2023"],
+            ["2024-05-05", "2023-08-12"],
+        ),
+        (
+            ["5 lokakuuta 2024", "12 toukokuuta 2023"],
+            ["2024-10-05", "2023-05-12"],
+        ),
+        (
+            ["ngày 5 tháng 3 năm 2024", "ngày 12 tháng 12 năm 2023"],
+            ["2024-03-05", "2023-12-12"],
+        ),
+        (
+            ["5 มี.ค. 2567", "12 ธ.ค. 2566"],
+            ["2024-03-05", "2023-12-12"],
+        ),
+        (
+            ["令和6年3月5日", "平成30年12月1日"],
+            ["2024-03-05", "2018-12-01"],
+        ),
+    ] {
+        assert_eq!(converted(&cells, &[]), dates, "{cells:?}");
+    }
+}
+
+#[test]
+fn a_name_of_two_months_is_told_apart_by_the_others_or_stays_open() {
+    let croatian = ["5 listopad 2024", "6 srpnja 2023"];
+    assert_eq!(converted(&croatian, &[]), ["2024-10-05", "2023-07-06"]);
+    let polish = ["5 listopada 2024", "6 lipca 2023"];
+    assert_eq!(converted(&polish, &[]), ["2024-11-05", "2023-07-06"]);
+    let either = ["5 listopad 2024", "6 listopad 2023"];
+    assert_eq!(converted(&either, &[]), ["", ""]);
+    assert_eq!(
+        converted(&either, &["--read-locale", "hr"]),
+        ["2024-10-05", "2023-10-06"]
+    );
+}
+
+#[test]
+fn a_ruled_locale_replays_on_new_data() {
+    let folder = Folder::with("x.csv", "when\n5. März 2024\n17. Dez. 2023\n");
+    folder.run(&["settle", "x.csv", "-o", "x.toml"]).status(0);
+    holds(
+        &folder.read("x.toml"),
+        &["locale = \"de\"", "its names are those of de"],
+    );
+    folder.write("y.csv", "when\n1. Mai 2025\n1. mayo 2025\n");
+    let run = folder.run(&["convert", "y.csv", "-r", "x.toml"]).status(3);
+    assert_eq!(run.out, "when\n2025-05-01\n\n");
+}
+
+#[test]
+fn declared_orders_and_calendars_of_locales() {
+    for (options, cell, date) in [
+        (&["--read-locale", "en-US"][..], "03/04/2024", "2024-03-04"),
+        (&["--read-locale", "en-GB"], "03/04/2024", "2024-04-03"),
+        (&["--read-locale", "th"], "5/3/2567", "2024-03-05"),
+        (
+            &["--read-locale", "th-TH-u-ca-gregory"],
+            "5/3/2024",
+            "2024-03-05",
+        ),
+        (&["--read-locale", "fa"], "15 اسفند 1402", "2024-03-05"),
+        (
+            &["--set", "when.read.calendar=persian"],
+            "1402/12/15",
+            "2024-03-05",
+        ),
+        (
+            &["--set", "when.read.calendar=julian"],
+            "2024-02-21",
+            "2024-03-05",
+        ),
+    ] {
+        assert_eq!(
+            converted(&[cell, cell], options),
+            [date, date],
+            "{options:?}"
+        );
+    }
+}
+
+#[test]
+fn years_of_another_calendar_are_remarked_on() {
+    let folder = Folder::with("x.csv", "when\n17/3/2567\n18/4/2566\n");
+    let run = folder.run(&["survey", "x.csv"]);
+    holds(&run.out, &["may be those of the Buddhist calendar"]);
+    folder.write("y.csv", "when\n17/3/1402\n18/4/1501\n");
+    let run = folder.run(&["survey", "y.csv"]);
+    holds(&run.out, &["1582-10-15", "julian"]);
+}
+
+#[test]
+fn numbers_are_dates_only_where_something_says_so() {
+    let numbers = ["45657", "45300.5"];
+    assert_eq!(converted_as("n", &numbers, &[]), numbers, "a plain column");
+    let dates = ["2024-12-31T00:00:00", "2024-01-09T12:00:00"];
+    assert_eq!(converted_as("sold date", &numbers, &[]), dates, "its name");
+    let count = ["-c", "n", "--read-count", "days since 1899-12-30"];
+    assert_eq!(converted_as("n", &numbers, &count), dates, "declared");
+    let beside = ["31/12/2024", "45657", "13/01/2024"];
+    assert_eq!(
+        converted_as("n", &beside, &[]),
+        ["2024-12-31", "2024-12-31", "2024-01-13"],
+        "dates beside it"
+    );
+    let codes = ["31/12/2024", "99123", "13/01/2024"];
+    assert_eq!(
+        converted_as("n", &codes, &[]),
+        ["2024-12-31", "", "2024-01-13"]
+    );
+    let far = ["10115", "99123"];
+    assert_eq!(converted_as("date", &far, &[]), far, "no days of our time");
+}
+
+#[test]
+fn the_workbooks_first_days() {
+    let count = ["-c", "n", "--read-count", "workbook-1900"];
+    let cells = ["1", "59", "60", "61", "0", "0.5"];
+    assert_eq!(
+        converted_as("n", &cells, &count),
+        ["1900-01-01", "1900-02-28", "", "1900-03-01", "", ""]
+    );
+}
+
+#[test]
+fn lengths_of_time() {
+    let words = ["2 days 3 hours", "1h 30m", "90 min", "2 Std. 5 Min."];
+    assert_eq!(
+        converted(&words, &[]),
+        ["P2DT3H", "PT1H30M", "PT1H30M", "PT2H5M"]
+    );
+    let clocks = ["1:30:00", "100:15:00"];
+    assert_eq!(converted(&clocks, &[]), ["PT1H30M", "P4DT4H15M"]);
+    let named = ["1:30:00", "2:15:00"];
+    assert_eq!(converted(&named, &[]), ["01:30:00", "02:15:00"]);
+    assert_eq!(
+        converted_as("duration", &named, &[]),
+        ["PT1H30M", "PT2H15M"]
+    );
+    let either = ["1:30", "2:15"];
+    assert_eq!(converted_as("duration", &either, &[]), ["", ""]);
+    assert_eq!(
+        converted_as("duration", &either, &["--read-form", "elapsed m:ss"]),
+        ["PT1M30S", "PT2M15S"]
+    );
+    assert_eq!(converted(&["5 m", "7 m"], &[]), ["", ""], "metres, perhaps");
+}
+
+#[test]
+fn dates_without_a_year_wait_for_one() {
+    let cells = ["24 Dec", "Jan 5"];
+    assert_eq!(converted(&cells, &["-c", "when"]), ["", ""]);
+    assert_eq!(
+        converted(&cells, &["-c", "when", "--set", "when.read.year=2024"]),
+        ["2024-12-24", "2024-01-05"]
+    );
+}
+
+#[test]
+fn examples_say_how_a_column_is_read() {
+    let cells = ["6062020", "13062020", "7082020"];
+    let example = [
+        "-c",
+        "when",
+        "--example",
+        "13062020=2020-06-13",
+        "--example",
+        "6062020=2020-06-06",
+    ];
+    assert_eq!(converted(&cells, &example)[1], "2020-06-13");
+    let folder = Folder::with("x.csv", "when\n6062020\n");
+    let wrong = [
+        "convert",
+        "x.csv",
+        "-c",
+        "when",
+        "--example",
+        "6062020=2020-06-07",
+    ];
+    let run = folder.run(&wrong).status(2);
+    holds(&run.err, &["no form reads `6062020` as 2020-06-07"]);
+}
+
+#[test]
+fn unknown_names_get_the_nearest() {
+    let folder = Folder::with("x.csv", "when\n1/2/2024\n");
+    for (args, hint) in [
+        (&["--read-locale", "de-"][..], "did you mean `de`"),
+        (&["--read-count", "unix"], "did you mean `unix-"),
+        (
+            &["--read-count", "dayz since 1900-01-01"],
+            "did you mean `days`",
+        ),
+        (
+            &["--set", "when.read.calendar=budhist"],
+            "did you mean `buddhist`",
+        ),
+    ] {
+        let mut all = vec!["survey", "x.csv"];
+        all.extend(args);
+        let run = folder.run(&all).status(2);
+        holds(&run.err, &[hint]);
+    }
+}
+
+#[test]
+fn locales_are_listed_by_what_they_write() {
+    let folder = Folder::new();
+    let run = folder.run(&["locales", "de março"]).status(0);
+    holds(&run.out, &["pt", "terça-feira, 5 de março de 2024"]);
+    let run = folder.run(&["locales", "--json"]).status(0);
+    let listed: Vec<serde_json::Value> = serde_json::from_str(&run.out).expect("a list");
+    assert!(listed.len() > 700, "{}", listed.len());
+}
