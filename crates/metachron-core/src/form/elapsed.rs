@@ -127,6 +127,9 @@ impl Elapsed {
             Elapsed::Units => units(cell, signed)?,
             _ => (0, self.clock(text.trim_end())?),
         };
+        if months > Duration::MOST_MONTHS || nanoseconds > Duration::MOST_NANOSECONDS {
+            return Err(Impossible::OutOfRange);
+        }
         let sign = if negative { -1 } else { 1 };
         Ok(Duration::new(sign * months, i128::from(sign) * nanoseconds))
     }

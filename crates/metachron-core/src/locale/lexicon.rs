@@ -32,6 +32,11 @@ impl Lexicon {
         let is_filler = |name: &str| filler(name.trim_end_matches('.')).is_some();
         Lexicon::new(names.into_iter().filter(|(name, meaning)| {
             let name = name.to_lowercase();
+            // One letter names too many things in too many languages; those that
+            // English shortens units to are known everywhere.
+            if name.len() == 1 {
+                return meaning.roles == Roles::UNIT && "ydhmsw".contains(&name);
+            }
             let is_unit = meaning.roles == Roles::UNIT && name.is_ascii();
             is_unit || name == "am" || !is_filler(&name)
         }))

@@ -31,6 +31,9 @@ pub enum Rest {
     OneWay,
     /// Its cells leave only one order possible.
     Cells,
+    /// They are numbers; the column's name, the written dates beside them or
+    /// the ruling say that they count time.
+    Numbers,
     /// The ruling or the user says so.
     Declared,
     /// Nothing: all its cells fit several orders.
@@ -127,8 +130,15 @@ fn form(shape: &ShapeEvidence, ruling: &ColumnRuling, plan: &Plan) -> Option<For
         .iter()
         .map(|&place| candidates[place].form.to_string())
         .collect();
+    let counts = choice
+        .places()
+        .iter()
+        .all(|&place| candidates[place].reader.is_count());
     Some(Form {
-        rests_on: rest(choice, &orders, &patterns, ruling),
+        rests_on: match counts {
+            true => Rest::Numbers,
+            false => rest(choice, &orders, &patterns, ruling),
+        },
         patterns,
         cells: shape.cells(),
         example: first.first.clone(),

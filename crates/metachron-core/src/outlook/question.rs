@@ -1,7 +1,7 @@
 //! What only a person can answer.
 
 use super::Judged;
-use crate::evidence::{ColumnEvidence, Example};
+use crate::evidence::{ClockLook, ColumnEvidence, Example};
 use crate::form::{Century, Order};
 use crate::lex::{Lexer, Words};
 use crate::locale::Names;
@@ -262,7 +262,10 @@ pub(super) fn is_it_temporal(
         .shapes
         .iter()
         .flat_map(|shape| shape.tallies.iter().map(move |tally| (shape, tally)))
-        .filter(|(_, tally)| topic == Topic::IsElapsed || !tally.outcome.is_unreadable())
+        .filter(|(_, tally)| match topic {
+            Topic::IsElapsed => tally.clock == ClockLook::Past24,
+            _ => !tally.outcome.is_unreadable(),
+        })
         .min_by_key(|(_, tally)| tally.first.row)
     else {
         return Vec::new();
@@ -271,7 +274,10 @@ pub(super) fn is_it_temporal(
     let text = lexer.lex(&tally.first.text).ok();
     let candidates = shape.readings.candidates().iter().enumerate();
     let answers = candidates
-        .filter(|(place, candidate)| candidate.usual && tally.outcome.reads(*place))
+        .filter(|(place, candidate)| match topic {
+            Topic::IsElapsed => candidate.form.elapsed().is_some(),
+            _ => candidate.usual && tally.outcome.reads(*place),
+        })
         .filter_map(|(place, candidate)| {
             let stamp = candidate
                 .reader
@@ -291,7 +297,10 @@ pub(super) fn is_it_temporal(
                 set: String::new(),
                 option: format!("-c {} {option} '{}'", shell_word(name), candidate.form),
                 reads_as,
-                converts: cells,
+                converts: match topic {
+                    Topic::IsElapsed => evidence.filled(),
+                    _ => cells,
+                },
                 contradicted_by: 0,
             })
         })

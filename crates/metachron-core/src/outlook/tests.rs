@@ -264,7 +264,7 @@ fn doubtful_columns_ask_what_they_are() {
         (
             &["12:30", "30:15"],
             Topic::IsElapsed,
-            Some("-c due --read-form 'H:mm'"),
+            Some("-c due --read-form 'elapsed H:mm'"),
         ),
     ] {
         let column = own(cells);

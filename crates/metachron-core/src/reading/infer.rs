@@ -164,8 +164,11 @@ fn days(classes: Classes<'_>, start: usize) -> Vec<Piece> {
         let weekday = Piece::new(start).field(Field::Weekday(Width::Abbreviated));
         let date = behind_weekday(classes, weekday.end);
         let weekday = weekday.literal(classes, date);
+        // Digits behind a word are a code, and not a date in one run.
+        let parted = |date: &Piece| date.items.len() > 4 || date.end > weekday.end + 1;
         return dates(classes, date)
             .into_iter()
+            .filter(parted)
             .map(|date| weekday.clone().then(date))
             .collect();
     }

@@ -13,39 +13,66 @@
 /// ```
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq, PartialOrd, Ord, Hash)]
 pub struct Duration {
-    months: i64,
-    nanoseconds: i128,
+    // Not one i128: a stamp is written and compared for every cell, and that
+    // would make all stamps twice as large.
+    months: i32,
+    seconds: i64,
+    nanoseconds: i32,
 }
 
 const SECOND: i128 = 1_000_000_000;
 
 impl Duration {
-    /// So many months and nanoseconds, which have one sign.
+    /// So many months and nanoseconds, which have one sign. At most
+    /// [`Duration::MOST_MONTHS`] and [`Duration::MOST_NANOSECONDS`]; what is
+    /// more is cut down to them.
     pub const fn new(months: i64, nanoseconds: i128) -> Duration {
+        let months = if months > Duration::MOST_MONTHS {
+            Duration::MOST_MONTHS
+        } else if months < -Duration::MOST_MONTHS {
+            -Duration::MOST_MONTHS
+        } else {
+            months
+        };
+        let most = Duration::MOST_NANOSECONDS;
+        let nanoseconds = if nanoseconds > most {
+            most
+        } else if nanoseconds < -most {
+            -most
+        } else {
+            nanoseconds
+        };
         Duration {
-            months,
-            nanoseconds,
+            months: months as i32,
+            seconds: (nanoseconds / SECOND) as i64,
+            nanoseconds: (nanoseconds % SECOND) as i32,
         }
     }
 
+    /// The longest calendar part.
+    pub const MOST_MONTHS: i64 = i32::MAX as i64;
+
+    /// The longest exact part: 292 thousand million years.
+    pub const MOST_NANOSECONDS: i128 = i64::MAX as i128 * SECOND;
+
     /// The calendar part, in months.
     pub const fn months(self) -> i64 {
-        self.months
+        self.months as i64
     }
 
     /// The exact part, in nanoseconds.
     pub const fn nanoseconds(self) -> i128 {
-        self.nanoseconds
+        self.seconds as i128 * SECOND + self.nanoseconds as i128
     }
 
     /// Appends the ISO 8601 text (ISO 8601-1:2019 §5.5.2), balanced to days
     /// of 24 hours and to years of twelve months.
     pub fn write_iso(self, out: &mut Vec<u8>) {
-        if self.months < 0 || self.nanoseconds < 0 {
+        if self.months < 0 || self.nanoseconds() < 0 {
             out.push(b'-');
         }
         out.push(b'P');
-        let (months, exact) = (self.months.unsigned_abs(), self.nanoseconds.abs());
+        let (months, exact) = (self.months.unsigned_abs(), self.nanoseconds().abs());
         let seconds = exact / SECOND;
         let fraction = exact % SECOND;
         let mut text = String::new();
@@ -87,8 +114,9 @@ impl Duration {
         if self.months != 0 {
             return None;
         }
-        let (whole, mut rest) = (self.nanoseconds.abs() / unit, self.nanoseconds.abs() % unit);
-        let sign = if self.nanoseconds < 0 { "-" } else { "" };
+        let exact = self.nanoseconds().abs();
+        let (whole, mut rest) = (exact / unit, exact % unit);
+        let sign = if self.nanoseconds() < 0 { "-" } else { "" };
         let mut text = format!("{sign}{whole}");
         if rest > 0 {
             text.push('.');
@@ -130,6 +158,11 @@ mod tests {
         ] {
             assert_eq!(Duration::new(months, nanoseconds).to_string(), text);
         }
+    }
+
+    #[test]
+    fn stamps_stay_small() {
+        assert!(size_of::<crate::stamp::Stamp>() <= 24);
     }
 
     #[test]

@@ -224,7 +224,12 @@ fn settled_by(
             window + 99
         ));
     }
-    if explained.readings.is_empty() && candidates.is_empty() {
+    if explained.leftover.is_some() {
+        ways.push(
+            "if what is left over says nothing, a pattern that names it: --read-form PATTERN"
+                .to_owned(),
+        );
+    } else if explained.readings.is_empty() && candidates.is_empty() {
         ways.push("a pattern, if you know how it is written: --read-form PATTERN".to_owned());
     }
     ways

@@ -9,6 +9,9 @@ pub fn sentence(form: &FormOutlook, places: &Places) -> String {
     let speaking = || form.orders.iter().filter(|order| order.only > 0);
     match form.rests_on {
         Rest::OneWay => "one way to read it".to_owned(),
+        Rest::Numbers => "numbers; the column's name, the written dates beside them or the \
+                          ruling say that they count time"
+            .to_owned(),
         Rest::Cells => {
             let spoken: Vec<String> = speaking().map(|order| only(order, places)).collect();
             let silent: Vec<&str> = form
