@@ -201,8 +201,9 @@ fn units(cell: &Lexed<'_>, from: usize) -> Result<(i64, i128), Impossible> {
         .iter()
         .enumerate()
         .filter(|(_, token)| is_unit(token));
+    // `5 m` may be metres, and `60 W` watts; beside another unit it is plain.
     if let (Some((place, _)), None) = (written.next(), written.next())
-        && cell.token_text(place).eq_ignore_ascii_case("m")
+        && matches!(cell.token_text(place).as_bytes(), [b'm' | b'A'..=b'Z'])
     {
         return Err(Impossible::WhichUnit);
     }

@@ -55,7 +55,7 @@ pub enum Impossible {
     CountOfZero,
     /// A number below 1 where days are counted: a time without a date.
     OnlyTimeOfDay(Time),
-    /// `5 m`: minutes, months or metres.
+    /// `5 m`, `60 W`: minutes, months or metres; weeks or watts.
     WhichUnit,
     /// Half a month has no length.
     PartOfMonth,
@@ -154,7 +154,9 @@ impl std::fmt::Display for Impossible {
             Impossible::OnlyTimeOfDay(time) => {
                 write!(f, "below 1 it is a time of day, {time}, without a date")
             }
-            Impossible::WhichUnit => f.write_str("m alone may be minutes, months or metres"),
+            Impossible::WhichUnit => {
+                f.write_str("a single m or capital letter may be another unit than one of time")
+            }
             Impossible::PartOfMonth => f.write_str("a part of a month has no fixed length"),
             Impossible::Quarter(quarter) => write!(f, "quarter {quarter} does not exist"),
             Impossible::Week { week, year } => write!(f, "{year} has no week {week}"),

@@ -188,7 +188,7 @@ fn with_day_period(classes: Classes<'_>, start: usize, rest: Piece) -> Piece {
 }
 
 /// The clock with the offset from UTC that follows it, if one does.
-fn with_zone(classes: Classes<'_>, clock: &Piece) -> Option<Piece> {
+pub(super) fn with_zone(classes: Classes<'_>, clock: &Piece) -> Option<Piece> {
     let spaced = usize::from(classes.is(clock.end, Class::Space));
     let place = clock.end + spaced;
     let zone = |field, len| {

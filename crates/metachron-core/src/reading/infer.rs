@@ -1,6 +1,6 @@
 //! From a shape to the forms that could have written it.
 
-use super::clock::{Before, clocks};
+use super::clock::{Before, clocks, with_zone};
 use super::date::dates;
 use super::number;
 use super::pieces::{Classes, Piece};
@@ -145,10 +145,8 @@ fn with_year_behind(classes: Classes<'_>, moment: &Piece) -> Vec<Piece> {
         return Vec::new();
     }
     let moment = moment.clone().literal(classes, year).field(Field::Year);
-    let zone = moment.end + 1;
-    let utc = classes.is(moment.end, Class::Space) && classes.may_be(zone, Roles::UTC);
-    let with_zone = utc.then(|| moment.clone().literal(classes, zone).field(Field::Utc));
-    with_zone.into_iter().chain([moment]).collect()
+    let zone = with_zone(classes, &moment);
+    zone.into_iter().chain([moment]).collect()
 }
 
 /// A time in brackets behind its date.

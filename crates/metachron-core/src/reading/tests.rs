@@ -110,6 +110,14 @@ fn cells_with_one_usual_reading() {
             "Tue Mar  5 14:30:00 2024",
             "EEE MMM d H:mm:ss yyyy = 2024-03-05T14:30:00",
         ),
+        (
+            "Tue Mar 5 14:30:00 2024 +0100",
+            "EEE MMM d H:mm:ss yyyy XX = 2024-03-05T13:30:00Z",
+        ),
+        (
+            "Tue Mar  5 14:30:00 UTC 2024",
+            "EEE MMM d H:mm:ss z yyyy = 2024-03-05T14:30:00Z",
+        ),
         ("20240305143000Z", "yyyyMMddHHmmssX = 2024-03-05T14:30:00Z"),
         ("'2024-03-05", "''yyyy-M-d = 2024-03-05"),
         ("kl. 14.30", "'kl'. H.mm = 14:30:00"),

@@ -263,7 +263,11 @@ fn looks_like_numbers(evidence: &ColumnEvidence) -> bool {
     evidence
         .shapes
         .iter()
-        .filter(|shape| shape.readings.candidates()[0].order().is_some())
+        .filter(|shape| {
+            let first = &shape.readings.candidates()[0];
+            // `3/2024` may be the third invoice of a year.
+            first.order().is_some() || first.form.kind() == Kind::Month
+        })
         .any(|shape| {
             let (date, _) = shape.readings.candidates()[0].reader.free_numbers();
             date & !shape.writing.always_pairs != 0 || live_orders(shape).len() > 1

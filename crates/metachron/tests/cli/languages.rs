@@ -200,6 +200,34 @@ fn lengths_of_time() {
         ["PT1M30S", "PT2M15S"]
     );
     assert_eq!(converted(&["5 m", "7 m"], &[]), ["", ""], "metres, perhaps");
+    assert_eq!(
+        converted(&["60 W", "100 W"], &[]),
+        ["", ""],
+        "watts, perhaps"
+    );
+}
+
+#[test]
+fn months_in_numbers_are_told_from_other_numbers() {
+    assert_eq!(
+        converted(&["03/2024", "12/2023"], &[]),
+        ["2024-03", "2023-12"]
+    );
+    let invoices = ["1/2024", "2/2024"];
+    assert_eq!(
+        converted(&invoices, &[]),
+        invoices,
+        "numbers of a year, perhaps"
+    );
+    assert_eq!(
+        converted(&invoices, &["-c", "when"]),
+        ["2024-01", "2024-02"]
+    );
+    assert_eq!(
+        converted(&["K-123456", "K-010203"], &[]),
+        ["K-123456", "K-010203"]
+    );
+    assert_eq!(converted(&["99123", "10115"], &[]), ["99123", "10115"]);
 }
 
 #[test]
