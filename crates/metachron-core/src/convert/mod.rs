@@ -111,7 +111,7 @@ impl Converter {
             Ok(cell) => {
                 let plan = self.plans.of(&self.ruling, &cell);
                 match plan.readings().is_empty() {
-                    true => Note::formless(),
+                    true => Note::on_formless(&cell),
                     false => plan.note(&cell),
                 }
             }

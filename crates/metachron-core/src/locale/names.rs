@@ -173,14 +173,14 @@ pub fn languages_with(words: &[String]) -> Vec<Tag> {
     fitting.map(|(tag, _)| tag.clone()).collect()
 }
 
-/// The months that `word` names in `languages`, each with those that mean it.
-pub fn months_meant(word: &str, languages: &[Tag]) -> Vec<(u8, Vec<Tag>)> {
+/// The months that `word` names, each with the languages that mean it.
+pub fn months_meant(word: &str) -> Vec<(u8, Vec<Tag>)> {
     let mut meant: Vec<(u8, Vec<Tag>)> = Vec::new();
     for (tag, lexicon) in by_language() {
         let Some(Found::Name(meaning)) = lexicon.get(word) else {
             continue;
         };
-        if !meaning.roles.has(Roles::MONTH) || !languages.contains(tag) {
+        if !meaning.roles.has(Roles::MONTH) {
             continue;
         }
         let month = month_of(meaning.value());

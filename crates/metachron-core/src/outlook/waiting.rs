@@ -50,7 +50,11 @@ pub(super) fn waiting(
         }
     }
     if let Some(first) = evidence.others.first.first() {
-        let others = from_note(Note::formless(), evidence.others.count, first);
+        let note = match lexer.lex(&first.text) {
+            Ok(text) => Note::on_formless(&text),
+            Err(_) => Note::formless(),
+        };
+        let others = from_note(note, evidence.others.count, first);
         waiting.push((None, others));
     }
     let mut waiting: Vec<Waiting> = waiting.into_iter().map(|(_, waiting)| waiting).collect();

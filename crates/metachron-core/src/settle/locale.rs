@@ -26,8 +26,16 @@ pub fn agreed_locale(names: &NameTally) -> Option<Tag> {
     let agree = names.differ == 0
         || names
             .foreign_words()
-            .all(|word| months_meant(word, &fitting).len() <= 1);
+            .all(|word| meanings_among(word, &fitting) <= 1);
     fitting.into_iter().next().filter(|_| agree)
+}
+
+/// How many months `word` names in `languages`.
+fn meanings_among(word: &str, languages: &[Tag]) -> usize {
+    let meant = months_meant(word).into_iter();
+    meant
+        .filter(|(_, tags)| tags.iter().any(|tag| languages.contains(tag)))
+        .count()
 }
 
 /// The locale that is declared; else the first of those that fit; else, where

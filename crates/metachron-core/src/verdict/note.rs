@@ -2,8 +2,10 @@
 
 use super::{Judgement, OpenReason, Plan, UnreadableReason, Verdict, to_kind};
 use crate::form::{Century, Impossible};
-use crate::lex::Lexed;
+use crate::lex::{Lexed, Token};
+use crate::locale::{Meaning, Roles, Tag, month_of, months_meant};
 use crate::reading::Stamps;
+use crate::reading::leftover;
 use crate::stamp::Stamp;
 use crate::words::list;
 use jiff::ToSpan;
@@ -28,6 +30,45 @@ impl Note {
             readings: Vec::new(),
         }
     }
+
+    /// The note on `cell`, which no form could have written: what it holds
+    /// beside a date, if it holds one.
+    pub fn on_formless(cell: &Lexed<'_>) -> Note {
+        match leftover(cell) {
+            Some(left) => Note {
+                reason: format!("beside a date or time it holds `{left}`"),
+                ..Note::formless()
+            },
+            None => Note::formless(),
+        }
+    }
+}
+
+/// At most so many languages are named for one meaning.
+const LANGUAGES_NAMED: usize = 4;
+
+/// Which languages mean which month by the name in `cell` that they do not
+/// agree about.
+fn who_means_what(cell: &Lexed<'_>) -> Option<String> {
+    let differs = |token: &Token| {
+        token.class.may_be(Roles::MONTH) && month_of(token.value) == Meaning::DIFFERS
+    };
+    let place = cell.tokens().iter().position(differs)?;
+    let word = cell.token_text(place).trim_end_matches('.').to_lowercase();
+    let meant = months_meant(&word).into_iter().map(|(month, tags)| {
+        let tags: Vec<String> = tags
+            .iter()
+            .take(LANGUAGES_NAMED)
+            .map(Tag::to_string)
+            .collect();
+        let month = crate::locale::month_name(month as i8);
+        format!("{month} in {}", tags.join(", "))
+    });
+    let meant: Vec<String> = meant.collect();
+    Some(format!(
+        "`{word}` is {}; the locale has to be said",
+        meant.join("; ")
+    ))
 }
 
 impl Plan {
@@ -85,7 +126,12 @@ impl Plan {
             ),
             OpenReason::Rule(place) => {
                 let why = stamps[place].err().unwrap_or(Impossible::LeapSecond);
-                (why.to_string(), self.around(place, cell, why))
+                let names = match why {
+                    Impossible::NameDiffers => who_means_what(cell),
+                    _ => None,
+                };
+                let reason = names.unwrap_or_else(|| why.to_string());
+                (reason, self.around(place, cell, why))
             }
             OpenReason::Kind(misfit) => {
                 let reading = self

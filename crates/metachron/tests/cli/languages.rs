@@ -85,6 +85,12 @@ fn a_name_of_two_months_is_told_apart_by_the_others_or_stays_open() {
     assert_eq!(converted(&polish, &[]), ["2024-11-05", "2023-07-06"]);
     let either = ["5 listopad 2024", "6 listopad 2023"];
     assert_eq!(converted(&either, &[]), ["", ""]);
+    let folder = Folder::with("x.csv", "when\n5 listopad 2024\n6 Mar 2024 / 7 Mar 2024\n");
+    let run = folder.run(&["survey", "x.csv", "-c", "when"]);
+    holds(
+        &run.out,
+        &["October in hr", "November in pl", "it holds `/ 7 Mar 2024`"],
+    );
     assert_eq!(
         converted(&either, &["--read-locale", "hr"]),
         ["2024-10-05", "2023-10-06"]
