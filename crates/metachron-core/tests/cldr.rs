@@ -10,7 +10,8 @@ use icu_datetime::input::{DateTime, Time};
 use icu_locale::Locale;
 use metachron_core::convert::Converter;
 use metachron_core::evidence::{Surveyor, Watch};
-use metachron_core::locale::{Tag, locales};
+use metachron_core::form::Item;
+use metachron_core::locale::{Tag, filler, locales};
 use metachron_core::rulings::{Locales, Rulings, TableRuling};
 use metachron_core::settle::{Declared, settle};
 use proptest::prelude::*;
@@ -169,6 +170,35 @@ fn every_locale_reads_its_own_formats() {
         lost.len(),
         lost.join("\n")
     );
+}
+
+/// The words that stand inside dates are known one by one, so that a shape
+/// can tell them apart.
+#[test]
+fn every_word_in_a_pattern_is_known() {
+    let mut unknown: Vec<String> = Vec::new();
+    for name in locales().filter(|name| *name != "ki") {
+        let tag: Tag = name.parse().expect("a tag");
+        for form in Locales(vec![tag.clone()]).forms(tag.calendar()) {
+            for item in form.items() {
+                let Item::Literal(text) = item else {
+                    continue;
+                };
+                let words =
+                    text.split(|letter: char| letter.is_ascii() && !letter.is_ascii_alphabetic());
+                let words = words
+                    .map(str::to_lowercase)
+                    .filter(|word| !word.is_empty() && word.chars().all(char::is_alphabetic));
+                unknown.extend(
+                    words
+                        .filter(|word| filler(word).is_none())
+                        .map(|word| format!("{name}: {word}")),
+                );
+            }
+        }
+    }
+    unknown.dedup();
+    assert!(unknown.is_empty(), "{unknown:?}");
 }
 
 proptest! {

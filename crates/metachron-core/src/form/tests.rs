@@ -195,3 +195,99 @@ fn names_of_orders_are_read() {
     assert!("dmyy".parse::<Order>().is_err());
     assert!("DMY".parse::<Order>().is_err());
 }
+
+fn read_as(pattern: &str, text: &str) -> String {
+    let form: Form = pattern.parse().unwrap();
+    let mut lexer = Lexer::default();
+    let cell = lexer.lex(text).unwrap();
+    match form.fit(&cell.shape()) {
+        None => "does not fit".to_owned(),
+        Some(reader) => {
+            match reader.read(&cell, Conventions::with_century(Century::Window(1947))) {
+                Ok(stamp) => stamp.to_string(),
+                Err(reason) => reason.to_string(),
+            }
+        }
+    }
+}
+
+#[test]
+fn cells_as_their_forms_read_them() {
+    for (pattern, text, result) in [
+        ("dd/MM/yyyy", "31/12/2024", "2024-12-31"),
+        (
+            "dd/MM/yyyy",
+            "1/2/2024",
+            "more or fewer digits than the form has",
+        ),
+        ("dd/MM/yyyy", "31-12-2024", "does not fit"),
+        ("dd/MM/yyyy", "31/13/2024", "month 13 does not exist"),
+        ("dd/MM/yyyy", "30/02/2024", "February 2024 has no day 30"),
+        ("dd/MM/yyyy", "00/02/2024", "day 0 does not exist"),
+        ("d/M/yy", "1/2/46", "2046-02-01"),
+        ("d/M/yy", "1/2/47", "1947-02-01"),
+        ("d/M/yy", "1/2/7", "more or fewer digits than the form has"),
+        ("EEE d MMM yyyy", "Tue 5 Mar 2024", "2024-03-05"),
+        (
+            "EEE d MMM yyyy",
+            "Wednesday 5 March 2024",
+            "2024-03-05 is a Tuesday, not a Wednesday",
+        ),
+        ("d'th' 'of' MMMM yyyy", "1st OF march 2024", "2024-03-01"),
+        ("yyyyMMdd", "20240305", "2024-03-05"),
+        (
+            "yyyyMMdd'T'HHmmss.SX",
+            "20240305T143000.25Z",
+            "2024-03-05T14:30:00.25Z",
+        ),
+        (
+            "yyyy-MM-dd'T'HH:mmXXX",
+            "2024-03-05T00:30+01:00",
+            "2024-03-04T23:30:00Z",
+        ),
+        (
+            "yyyy-MM-dd'T'HH:mmXX",
+            "2024-03-05T00:30-0530",
+            "2024-03-05T06:00:00Z",
+        ),
+        (
+            "yyyy-MM-dd'T'HH:mmXXX",
+            "2024-03-05T00:30+19:00",
+            "no zone has such an offset",
+        ),
+        (
+            "yyyy-MM-dd HH:mm z",
+            "2024-03-05 00:30 GMT",
+            "2024-03-05T00:30:00Z",
+        ),
+        (
+            "yyyy-MM-dd HH:mm",
+            "2024-12-31 24:00",
+            "2025-01-01T00:00:00",
+        ),
+        (
+            "yyyy-MM-dd HH:mm",
+            "2024-12-31 24:01",
+            "hour 24 does not exist",
+        ),
+        (
+            "HH:mm",
+            "24:00",
+            "24:00 is the end of a day that is not given",
+        ),
+        ("HH:mm:ss", "23:59:60", "second 60 is a leap second"),
+        ("h:mm a", "12:05 a.m.", "00:05:00"),
+        ("h:mm a", "12:05 PM", "12:05:00"),
+        ("h a", "2 pm", "14:00:00"),
+        ("h:mm a", "13:05 pm", "hour 13 does not exist"),
+        ("'due:' d/M/yyyy", "Due: 1/2/2024", "2024-02-01"),
+        (
+            "'due:' d/M/yyyy",
+            "Paid: 1/2/2024",
+            "the form wants another word",
+        ),
+        ("HH:mm:ss.S", "01:02:03.1234567899", "01:02:03.123456789"),
+    ] {
+        assert_eq!(read_as(pattern, text), result, "{pattern} on {text}");
+    }
+}

@@ -6,7 +6,7 @@
 //! tell `5 de mayo` from `5 of May` without looking at the text.
 
 /// The words, in lower case, sorted by their code points.
-const WORDS: [&str; 186] = [
+const WORDS: [&str; 189] = [
     "a",
     "ag",
     "aig",
@@ -53,6 +53,8 @@ const WORDS: [&str; 186] = [
     "klo",
     "klokken",
     "ko",
+    "ky",
+    "kysã",
     "l",
     "la",
     "las",
@@ -126,6 +128,7 @@ const WORDS: [&str; 186] = [
     "оной",
     "оны",
     "р",
+    "сарын",
     "сек",
     "соати",
     "сәгатьтә",
