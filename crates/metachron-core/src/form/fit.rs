@@ -1,6 +1,7 @@
 //! Fitting a form to a shape: which token each field is read from.
 
-use super::reader::{Offset, Reader, Slot};
+use super::reader::{Offset, Reader};
+use super::slot::Slot;
 use super::{Count, Digits, Field, Form, Item, OffsetStyle};
 use crate::lex::{Class, Shape};
 use crate::locale::{Roles, filler_text, is_unspaced, is_word_letter, plain_text};

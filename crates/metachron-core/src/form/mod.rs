@@ -29,6 +29,7 @@ mod impossible;
 mod order;
 mod pattern;
 mod reader;
+mod slot;
 
 pub use century::Century;
 pub use conventions::Conventions;

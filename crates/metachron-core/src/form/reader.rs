@@ -1,5 +1,6 @@
 //! Readers: a form, fitted to a shape, at work on cells.
 
+use super::slot::Slot;
 use super::{Century, Conventions, Count, Elapsed, Field, Form, Impossible, Order};
 use crate::calendar::{Calendar, ERAS, Month};
 use crate::lex::Lexed;
@@ -59,19 +60,6 @@ enum Leap {
     SecondBefore,
 }
 
-/// Where a field's number stands.
-#[derive(Clone, Copy, Debug, PartialEq, Eq)]
-pub(super) enum Slot {
-    /// Nowhere: the form has no such field.
-    None,
-    /// In this token, which is a name.
-    Name(u8),
-    /// In this token, which is one or more digits.
-    Digits(u8),
-    /// In some digits of a token.
-    Part { token: u8, from: u8, len: u8 },
-}
-
 /// The offset from UTC.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
 pub(super) enum Offset {
@@ -79,63 +67,6 @@ pub(super) enum Offset {
     Zero,
     Plus(Slot, Slot),
     Minus(Slot, Slot),
-}
-
-impl Slot {
-    /// The number in this slot; 0 where there is none.
-    #[inline]
-    fn value(self, cell: &Lexed<'_>) -> u32 {
-        let (token, from, len) = match self {
-            Slot::None => return 0,
-            Slot::Name(_) => return 0,
-            Slot::Digits(token) => (token, 0, None),
-            Slot::Part { token, from, len } => (token, usize::from(from), Some(usize::from(len))),
-        };
-        let token = &cell.tokens()[usize::from(token)];
-        let start = token.start as usize + from;
-        let end = len.map_or(token.end as usize, |len| start + len);
-        number(&cell.text().as_bytes()[start..end])
-    }
-
-    /// [`Slot::value`] of a slot that holds at most two digits.
-    #[inline]
-    fn small(self, cell: &Lexed<'_>) -> u8 {
-        match self {
-            Slot::None => 0,
-            Slot::Digits(token) => {
-                let token = &cell.tokens()[usize::from(token)];
-                let digits = &cell.text().as_bytes()[token.start as usize..token.end as usize];
-                match *digits {
-                    [a, b] => 10 * a.wrapping_sub(b'0') + b.wrapping_sub(b'0'),
-                    [a] => a.wrapping_sub(b'0'),
-                    _ => 0,
-                }
-            }
-            _ => self.value(cell) as u8,
-        }
-    }
-
-    /// The token, if the slot has a whole one.
-    fn token(self) -> Option<u8> {
-        match self {
-            Slot::Name(token) | Slot::Digits(token) => Some(token),
-            Slot::None | Slot::Part { .. } => None,
-        }
-    }
-}
-
-/// The number that up to nine digits make.
-#[inline]
-fn number(digits: &[u8]) -> u32 {
-    let digit = |byte: u8| u32::from(byte.wrapping_sub(b'0'));
-    match *digits {
-        [a] => digit(a),
-        [a, b] => 10 * digit(a) + digit(b),
-        [a, b, c, d] => 1000 * digit(a) + 100 * digit(b) + 10 * digit(c) + digit(d),
-        _ => digits.iter().fold(0, |value: u32, &byte| {
-            value.wrapping_mul(10).wrapping_add(digit(byte))
-        }),
-    }
 }
 
 impl Reader {
