@@ -37,6 +37,7 @@ impl PassedOutlook {
             Passed::NotAsked => PassedOutlook::NotAsked,
             Passed::BareDigits { cells }
             | Passed::Doubtful { cells }
+            | Passed::OtherCalendar { cells, .. }
             | Passed::PastMidnight { cells } => PassedOutlook::Doubtful { readable: cells },
         }
     }

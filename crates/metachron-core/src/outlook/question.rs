@@ -1,8 +1,9 @@
 //! What only a person can answer.
 
 use super::Judged;
+use crate::calendar::Calendar;
 use crate::evidence::{ClockLook, ColumnEvidence, Example};
-use crate::form::{Century, Order};
+use crate::form::{Century, Conventions, Order};
 use crate::lex::{Lexer, Words};
 use crate::locale::Names;
 use crate::rulings::ColumnRuling;
@@ -29,6 +30,8 @@ pub struct Question {
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize)]
 #[serde(rename_all = "kebab-case")]
 pub enum Topic {
+    /// Which calendar the years are those of.
+    Calendar,
     /// Which of day, month and year comes first.
     Order,
     /// Which hundred years two-digit years stand for.
@@ -253,6 +256,11 @@ pub(super) fn is_it_temporal(
     evidence: &ColumnEvidence,
     reason: &Passed,
 ) -> Vec<Question> {
+    if let Passed::OtherCalendar { cells, calendar } = *reason {
+        return which_calendar(name, evidence, cells, calendar)
+            .into_iter()
+            .collect();
+    }
     let (topic, cells) = match *reason {
         Passed::BareDigits { cells } | Passed::Doubtful { cells } => (Topic::IsDate, cells),
         Passed::PastMidnight { cells } => (Topic::IsElapsed, cells),
@@ -311,6 +319,48 @@ pub(super) fn is_it_temporal(
         example: tally.first.clone(),
         answers,
     }]
+}
+
+/// Which calendar the years of a column are those of.
+fn which_calendar(
+    name: &str,
+    evidence: &ColumnEvidence,
+    cells: u64,
+    calendar: Calendar,
+) -> Option<Question> {
+    let tallies = evidence
+        .shapes
+        .iter()
+        .flat_map(|shape| shape.tallies.iter().map(move |tally| (shape, tally)));
+    let (shape, tally) = tallies
+        .filter(|(_, tally)| !tally.outcome.is_unreadable())
+        .min_by_key(|(_, tally)| tally.first.row)?;
+    let mut lexer = Lexer::new(Names::Anywhere, Words::Keep);
+    let text = lexer.lex(&tally.first.text).ok()?;
+    let mut candidates = shape.readings.candidates().iter().enumerate();
+    let (_, candidate) = candidates.find(|(place, _)| tally.outcome.reads(*place))?;
+    let answers = [calendar, Calendar::Gregory]
+        .into_iter()
+        .filter_map(|calendar| {
+            let conventions = Conventions {
+                calendar,
+                ..Conventions::default()
+            };
+            let set = setting(name, "read.calendar", calendar.name());
+            Some(Answer {
+                option: format!("--set '{set}'"),
+                set,
+                reads_as: in_words(candidate.reader.read(&text, conventions).ok()?),
+                converts: cells,
+                contradicted_by: 0,
+            })
+        });
+    Some(Question {
+        topic: Topic::Calendar,
+        cells,
+        example: tally.first.clone(),
+        answers: answers.collect(),
+    })
 }
 
 fn shell_word(word: &str) -> String {

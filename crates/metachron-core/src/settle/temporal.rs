@@ -1,6 +1,7 @@
 //! Whether a column is temporal: its cells must say so.
 
 use super::{Declared, live_orders};
+use crate::calendar::Calendar;
 use crate::evidence::{ClockLook, ColumnEvidence, ShapeEvidence, Span};
 use crate::form::{Elapsed, Field, Form, Item, Order};
 use crate::stamp::Kind;
@@ -30,6 +31,13 @@ pub enum Passed {
     BareDigits {
         /// How many cells.
         cells: u64,
+    },
+    /// All its years are far ahead of ours, and those of another calendar now.
+    OtherCalendar {
+        /// How many cells.
+        cells: u64,
+        /// The calendar.
+        calendar: Calendar,
     },
     /// Clock-like cells, some of which pass 24:00: elapsed time, perhaps.
     PastMidnight {
@@ -150,6 +158,12 @@ pub(super) fn check(
     if declared.temporal || !declared.forms.is_empty() {
         return Ok(());
     }
+    if let Some(calendar) = calendar_of_years(evidence) {
+        return Err(Passed::OtherCalendar {
+            cells: readable,
+            calendar,
+        });
+    }
     if best == Weight::Bare {
         let named = name_says_date(name);
         if !counts_are_recent(evidence, today) {
@@ -202,6 +216,20 @@ fn spans(evidence: &ColumnEvidence) -> (Span, Span) {
         }
     }
     (counted, written)
+}
+
+/// The calendar that all years of the column are those of, where as Gregorian
+/// years they lie centuries ahead.
+fn calendar_of_years(evidence: &ColumnEvidence) -> Option<Calendar> {
+    let (_, written) = spans(evidence);
+    let (first, last) = years(&written)?;
+    [
+        (2400..=2620, Calendar::Buddhist),
+        (5500..=5850, Calendar::Hebrew),
+    ]
+    .into_iter()
+    .find(|(range, _)| range.contains(&first) && range.contains(&last))
+    .map(|(_, calendar)| calendar)
 }
 
 fn years(span: &Span) -> Option<(i16, i16)> {

@@ -47,6 +47,10 @@ pub fn sentence(column: &str, question: &Question, places: &Places) -> String {
         Topic::Century => format!(
             "{column}: {cells} {example} with a two-digit year. Which hundred years do they stand for?"
         ),
+        Topic::Calendar => format!(
+            "{column}: {cells} {example} with years far ahead of ours. Whose calendar is it? \
+             The column is passed through as it came."
+        ),
         Topic::IsDate => format!(
             "{column}: {cells} {example} may be dates, or numbers. The column is passed \
              through as it came; if they {are} dates:"

@@ -144,8 +144,17 @@ fn declared_orders_and_calendars_of_locales() {
 #[test]
 fn years_of_another_calendar_are_remarked_on() {
     let folder = Folder::with("x.csv", "when\n17/3/2567\n18/4/2566\n");
-    let run = folder.run(&["survey", "x.csv"]);
-    holds(&run.out, &["may be those of the Buddhist calendar"]);
+    let run = folder.run(&["survey", "x.csv"]).status(3);
+    holds(
+        &run.out,
+        &[
+            "Whose calendar",
+            "when.read.calendar=buddhist",
+            "17 March 2024",
+        ],
+    );
+    let run = folder.run(&["convert", "x.csv"]).status(3);
+    assert_eq!(run.out, "when\n17/3/2567\n18/4/2566\n");
     folder.write("y.csv", "when\n17/3/1402\n18/4/1501\n");
     let run = folder.run(&["survey", "y.csv"]);
     holds(&run.out, &["1582-10-15", "julian"]);
