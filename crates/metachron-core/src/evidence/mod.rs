@@ -31,7 +31,7 @@ mod surveyor;
 pub use column::ColumnEvidence;
 pub use example::{Example, Examples};
 pub use names::NameTally;
-pub use shape::{ClockLook, ShapeEvidence, Span, Tally, Writing};
+pub use shape::{Hint, ShapeEvidence, Span, Tally, Writing};
 pub use surveyor::{Surveyor, Watch};
 
 /// The tally of a table, or of a part of one.

@@ -3,7 +3,7 @@
 use super::Example;
 use super::column::is_marker;
 use crate::form::{Century, Conventions, Field, Impossible};
-use crate::lex::{Lexed, Marks};
+use crate::lex::{Class, Lexed, Marks};
 use crate::reading::{Outcome, Readings, Stamps};
 use crate::stamp::Stamp;
 use jiff::civil::Time;
@@ -22,6 +22,9 @@ pub struct ShapeEvidence {
     pub spans: Vec<Span>,
     /// Whether a month or weekday is written by name.
     pub(super) has_names: bool,
+    /// The tokens of a year and of the two digits behind it, where the shape
+    /// has nothing else.
+    season: Option<(usize, usize)>,
 }
 
 /// Cells that the candidates read alike.
@@ -29,21 +32,24 @@ pub struct ShapeEvidence {
 pub struct Tally {
     /// What the candidates make of each of them.
     pub outcome: Outcome,
-    /// What their clock shows.
-    pub clock: ClockLook,
+    /// What else they show.
+    pub hint: Hint,
     /// How many there are.
     pub count: u64,
     /// The first of them.
     pub first: Example,
 }
 
-/// What the clock of a cell shows, as far as a column's kind hangs on it.
+/// What a cell shows beyond its stamp, as far as a column's kind hangs on it.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
-pub enum ClockLook {
+pub enum Hint {
     /// A day and midnight.
     Midnight,
     /// An hour past 24, which makes the cell unreadable as a time of day.
     Past24,
+    /// A year and the two digits of the next: `2008-09`, which may be the
+    /// season of both.
+    Season,
     /// Anything else.
     Plain,
 }
@@ -161,6 +167,17 @@ impl ShapeEvidence {
                 let names = |field| matches!(field, Field::MonthName(_) | Field::Weekday(_));
                 candidate.form.fields().any(names)
             }),
+            season: match readings.shape().classes() {
+                [Class::Digits(4), Class::Symbol('-' | '/'), Class::Short] => Some((0, 2)),
+                [
+                    Class::Digits(4),
+                    Class::Space,
+                    Class::Symbol('-' | '/'),
+                    Class::Space,
+                    Class::Short,
+                ] => Some((0, 4)),
+                _ => None,
+            },
             readings,
         }
     }
@@ -194,12 +211,13 @@ impl ShapeEvidence {
             .iter()
             .zip(stamps.iter())
             .find_map(|(candidate, stamp)| stamp.ok().filter(|_| candidate.usual));
-        let clock = match (first_usual, stamps[0]) {
-            (Some(Stamp::DateTime(at)), _) if at.time() == Time::midnight() => ClockLook::Midnight,
-            (None, Err(Impossible::Hour(24..))) => ClockLook::Past24,
-            _ => ClockLook::Plain,
+        let hint = match (first_usual, stamps[0]) {
+            (Some(Stamp::DateTime(at)), _) if at.time() == Time::midnight() => Hint::Midnight,
+            (None, Err(Impossible::Hour(24..))) => Hint::Past24,
+            _ if self.is_season(cell) => Hint::Season,
+            _ => Hint::Plain,
         };
-        let known = |tally: &Tally| tally.outcome == outcome && tally.clock == clock;
+        let known = |tally: &Tally| tally.outcome == outcome && tally.hint == hint;
         let tally = match self.tallies.iter().position(known) {
             Some(place) => {
                 self.tallies[place].count += 1;
@@ -208,7 +226,7 @@ impl ShapeEvidence {
             None => {
                 self.tallies.push(Tally {
                     outcome,
-                    clock,
+                    hint,
                     count: 1,
                     first: Example::new(row, cell.text()),
                 });
@@ -218,6 +236,19 @@ impl ShapeEvidence {
         Seen {
             tally,
             day: first_usual.and_then(|stamp| stamp.date()),
+        }
+    }
+
+    /// Whether `cell` is a year and the two digits of the next.
+    fn is_season(&self, cell: &Lexed<'_>) -> bool {
+        let number = |token| cell.token_text(token).parse::<u32>().ok();
+        let Some((year, next)) = self.season else {
+            return false;
+        };
+        let digits = cell.token_text(next).len();
+        match (number(year), number(next)) {
+            (Some(year), Some(next)) => digits == 2 && (year + 1) % 100 == next,
+            _ => false,
         }
     }
 
@@ -241,7 +272,7 @@ impl ShapeEvidence {
         }
         for tally in later.tallies {
             let same =
-                |known: &&mut Tally| known.outcome == tally.outcome && known.clock == tally.clock;
+                |known: &&mut Tally| known.outcome == tally.outcome && known.hint == tally.hint;
             match self.tallies.iter_mut().find(same) {
                 Some(known) => known.count += tally.count,
                 None => self.tallies.push(Tally {

@@ -16,7 +16,7 @@ pub use passed::PassedOutlook;
 pub use question::{Answer, Question, Topic, in_words};
 pub use waiting::Waiting;
 
-use crate::evidence::{ClockLook, ColumnEvidence, Example, Span};
+use crate::evidence::{ColumnEvidence, Example, Hint, Span};
 use crate::rulings::ColumnRuling;
 use crate::settle::Passed;
 use crate::stamp::{Kind, Stamp};
@@ -220,7 +220,7 @@ fn judge<'e>(evidence: &'e ColumnEvidence, plans: &[Plan]) -> Vec<Judged<'e>> {
         .flat_map(|(shape, (tallied, plan))| {
             tallied.tallies.iter().map(move |tally| Judged {
                 shape,
-                judgement: plan.judge(tally.outcome, tally.clock == ClockLook::Midnight),
+                judgement: plan.judge(tally.outcome, tally.hint == Hint::Midnight),
                 count: tally.count,
                 first: &tally.first,
                 outcome: tally.outcome,

@@ -38,6 +38,7 @@ impl PassedOutlook {
             Passed::BareDigits { cells }
             | Passed::Doubtful { cells }
             | Passed::OtherCalendar { cells, .. }
+            | Passed::Seasons { cells }
             | Passed::PastMidnight { cells } => PassedOutlook::Doubtful { readable: cells },
         }
     }

@@ -2,12 +2,12 @@
 
 use super::Judged;
 use crate::calendar::Calendar;
-use crate::evidence::{ClockLook, ColumnEvidence, Example};
+use crate::evidence::{ColumnEvidence, Example, Hint};
 use crate::form::{Century, Conventions, Order};
 use crate::lex::{Lexer, Words};
 use crate::locale::Names;
 use crate::rulings::ColumnRuling;
-use crate::settle::{Passed, default_window, other_window, short_years};
+use crate::settle::{Passed, as_written, default_window, other_window, short_years};
 use crate::stamp::Stamp;
 use crate::verdict::{Choice, Judgement, OpenReason, Plan, UnreadableReason};
 use jiff::civil::Date;
@@ -36,6 +36,8 @@ pub enum Topic {
     Order,
     /// Which hundred years two-digit years stand for.
     Century,
+    /// Whether a year and two digits are a month, or the season of two years.
+    IsMonth,
     /// Whether digits, or numbers with signs between them, are dates at all.
     IsDate,
     /// Whether clock-like cells are times of day or elapsed times.
@@ -223,6 +225,9 @@ fn bound(
 
 /// A stamp with its month in words, so that nobody can mix up day and month.
 pub fn in_words(stamp: Stamp) -> String {
+    if let Stamp::Month(year, month) = stamp {
+        return format!("{} {year}", crate::locale::month_name(month as i8));
+    }
     let Some(date) = stamp.date() else {
         return stamp.to_string();
     };
@@ -263,6 +268,7 @@ pub(super) fn is_it_temporal(
     }
     let (topic, cells) = match *reason {
         Passed::BareDigits { cells } | Passed::Doubtful { cells } => (Topic::IsDate, cells),
+        Passed::Seasons { cells } => (Topic::IsMonth, cells),
         Passed::PastMidnight { cells } => (Topic::IsElapsed, cells),
         _ => return Vec::new(),
     };
@@ -271,7 +277,7 @@ pub(super) fn is_it_temporal(
         .iter()
         .flat_map(|shape| shape.tallies.iter().map(move |tally| (shape, tally)))
         .filter(|(_, tally)| match topic {
-            Topic::IsElapsed => tally.clock == ClockLook::Past24,
+            Topic::IsElapsed => tally.hint == Hint::Past24,
             _ => !tally.outcome.is_unreadable(),
         })
         .min_by_key(|(_, tally)| tally.first.row)
@@ -301,15 +307,21 @@ pub(super) fn is_it_temporal(
                     reads_as.push_str(&format!(", all from {first} to {last}"));
                 }
             }
+            let form = as_written(&candidate.form, shape, place);
+            let converts = match topic {
+                Topic::IsElapsed => evidence.filled(),
+                Topic::IsMonth => shape.count(|tally| tally.outcome.reads(place)),
+                _ => cells,
+            };
             Some(Answer {
                 set: String::new(),
-                option: format!("-c {} {option} '{}'", shell_word(name), candidate.form),
+                option: format!("-c {} {option} '{form}'", shell_word(name)),
                 reads_as,
-                converts: match topic {
-                    Topic::IsElapsed => evidence.filled(),
-                    _ => cells,
+                converts,
+                contradicted_by: match topic {
+                    Topic::IsMonth => cells - converts,
+                    _ => 0,
                 },
-                contradicted_by: 0,
             })
         })
         .collect();

@@ -2,7 +2,7 @@
 
 use super::Judged;
 use crate::calendar::Calendar;
-use crate::evidence::{ClockLook, ColumnEvidence};
+use crate::evidence::{ColumnEvidence, Hint};
 use crate::rulings::ColumnRuling;
 use crate::settle::fitting_locales;
 use crate::stamp::Kind;
@@ -158,6 +158,6 @@ const REFORM: Date = jiff::civil::date(1582, 10, 15);
 fn all_midnights(evidence: &ColumnEvidence) -> bool {
     let tallies = || evidence.shapes.iter().flat_map(|shape| &shape.tallies);
     let mut readable = tallies().filter(|tally| !tally.outcome.is_unreadable());
-    tallies().any(|tally| tally.clock == ClockLook::Midnight)
-        && readable.all(|tally| tally.clock == ClockLook::Midnight)
+    tallies().any(|tally| tally.hint == Hint::Midnight)
+        && readable.all(|tally| tally.hint == Hint::Midnight)
 }

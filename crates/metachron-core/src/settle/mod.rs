@@ -249,7 +249,7 @@ fn settle_form(shape: &ShapeEvidence, declared: &Declared) -> Option<FormRuling>
 
 /// The form as the cells write it: with two digits where every cell has two,
 /// with names in full where some cell has them in full.
-fn as_written(form: &Form, shape: &ShapeEvidence, place: usize) -> Form {
+pub(crate) fn as_written(form: &Form, shape: &ShapeEvidence, place: usize) -> Form {
     let reader = &shape.readings.candidates()[place].reader;
     let (date, hour) = reader.free_numbers();
     let (month, weekday) = reader.names();

@@ -2,7 +2,7 @@
 
 use super::{Declared, live_orders};
 use crate::calendar::Calendar;
-use crate::evidence::{ClockLook, ColumnEvidence, ShapeEvidence, Span};
+use crate::evidence::{ColumnEvidence, Hint, ShapeEvidence, Span};
 use crate::form::{Elapsed, Field, Form, Item, Order};
 use crate::stamp::Kind;
 use jiff::civil::Date;
@@ -38,6 +38,12 @@ pub enum Passed {
         cells: u64,
         /// The calendar.
         calendar: Calendar,
+    },
+    /// All cells are a year and the two digits of the next: `2008-09`, a
+    /// month or a season.
+    Seasons {
+        /// How many cells.
+        cells: u64,
     },
     /// Clock-like cells, some of which pass 24:00: elapsed time, perhaps.
     PastMidnight {
@@ -164,6 +170,9 @@ pub(super) fn check(
             calendar,
         });
     }
+    if let Some(cells) = seasons(evidence).filter(|_| !name_says(name, &["month"])) {
+        return Err(Passed::Seasons { cells });
+    }
     if best == Weight::Bare {
         let named = name_says_date(name);
         if !counts_are_recent(evidence, today) {
@@ -238,6 +247,17 @@ fn years(span: &Span) -> Option<(i16, i16)> {
     Some((earliest.year(), latest.year()))
 }
 
+/// How many cells there are, if each that reads as a month may as well be the
+/// season that starts in its year.
+fn seasons(evidence: &ColumnEvidence) -> Option<u64> {
+    let tallies = || evidence.shapes.iter().flat_map(|shape| &shape.tallies);
+    let seasons = tallies().filter(|tally| tally.hint == Hint::Season);
+    let cells = seasons.map(|tally| tally.count).sum();
+    let others =
+        tallies().any(|tally| tally.hint != Hint::Season && !tally.outcome.is_unreadable());
+    (cells > 0 && !others).then_some(cells)
+}
+
 /// Whether all numbers of the column would be days of our time.
 fn counts_are_recent(evidence: &ColumnEvidence, today: Date) -> bool {
     let recent = EARLIEST_YEAR..=today.year() + YEARS_AHEAD;
@@ -303,10 +323,15 @@ fn looks_like_numbers(evidence: &ColumnEvidence) -> bool {
 }
 
 fn name_says_date(name: &str) -> bool {
+    name_says(name, &DATE_WORDS)
+}
+
+/// Whether one of `words` is a word of the column's name.
+fn name_says(name: &str, words: &[&str]) -> bool {
     let lower = name.to_lowercase();
     lower
         .split(|letter: char| !letter.is_alphanumeric())
-        .any(|word| DATE_WORDS.contains(&word))
+        .any(|word| words.contains(&word))
 }
 
 /// Words in a column's name that say its clock-like cells are lengths of time.
@@ -316,9 +341,7 @@ const LENGTH_WORDS: [&str; 6] = ["duration", "elapsed", "length", "lasted", "too
 /// or one with seconds passes 24 hours. Without seconds, what passes 24 may
 /// be minutes and seconds, and has to be asked about.
 pub(super) fn is_elapsed(name: &str, evidence: &ColumnEvidence) -> bool {
-    let lower = name.to_lowercase();
-    let mut words = lower.split(|letter: char| !letter.is_alphanumeric());
-    let said = words.any(|word| LENGTH_WORDS.contains(&word));
+    let said = name_says(name, &LENGTH_WORDS);
     let with_seconds = |shape: &ShapeEvidence, sure: bool| {
         let mut candidates = shape.readings.candidates().iter();
         candidates.any(|candidate| {
@@ -326,7 +349,7 @@ pub(super) fn is_elapsed(name: &str, evidence: &ColumnEvidence) -> bool {
                 && (candidate.usual || !sure)
         })
     };
-    let past = |shape: &ShapeEvidence| shape.count(|tally| tally.clock == ClockLook::Past24) > 0;
+    let past = |shape: &ShapeEvidence| shape.count(|tally| tally.hint == Hint::Past24) > 0;
     // Three digits of hours are past 24 whatever they are.
     let long = evidence
         .shapes
@@ -349,7 +372,7 @@ fn clock_past_midnight(evidence: &ColumnEvidence) -> u64 {
         if !forms.all(|candidate| candidate.order().is_none()) {
             return 0;
         }
-        past += shape.count(|tally| tally.clock == ClockLook::Past24);
+        past += shape.count(|tally| tally.hint == Hint::Past24);
     }
     past
 }

@@ -51,6 +51,10 @@ pub fn sentence(column: &str, question: &Question, places: &Places) -> String {
             "{column}: {cells} {example} with years far ahead of ours. Whose calendar is it? \
              The column is passed through as it came."
         ),
+        Topic::IsMonth => format!(
+            "{column}: {cells} {example} may be months, or the seasons of two years. The column \
+             is passed through as it came; if they {are} months:"
+        ),
         Topic::IsDate => format!(
             "{column}: {cells} {example} may be dates, or numbers. The column is passed \
              through as it came; if they {are} dates:"
@@ -67,7 +71,7 @@ pub fn answers(question: &Question, style: Style) -> Vec<(String, String)> {
     question
         .answers
         .iter()
-        .map(|answer| (typed(answer, style), consequence(answer)))
+        .map(|answer| (typed(answer, style), consequence(answer, question.topic)))
         .collect()
 }
 
@@ -80,13 +84,14 @@ fn typed(answer: &Answer, style: Style) -> String {
     }
 }
 
-fn consequence(answer: &Answer) -> String {
+fn consequence(answer: &Answer, topic: Topic) -> String {
     let mut text = format!("{}; converts {}", answer.reads_as, number(answer.converts));
     if answer.contradicted_by > 0 {
-        text.push_str(&format!(
-            ", contradicts {} that fit only another order",
-            number(answer.contradicted_by)
-        ));
+        text.push_str(", contradicts ");
+        text.push_str(&number(answer.contradicted_by));
+        if topic == Topic::Order {
+            text.push_str(" that fit only another order");
+        }
     }
     text
 }

@@ -248,3 +248,26 @@ fn columns_that_are_no_dates_stay_as_they_are() {
         assert_eq!(convert(cells, &[]), cells, "{cells:?}");
     }
 }
+
+/// `2008-09` may be September, or the season of two years: only a cell that
+/// is no such pair, the column's name or a declaration says which.
+#[test]
+fn seasons_of_two_years_are_asked_about() {
+    let rows = "season,month,seen\n2008-09,2008-09,2008-09\n2012-13,2011-12,2011-11\n";
+    let folder = Folder::with("x.csv", rows);
+    let run = folder.run(&["convert", "x.csv", "--verdicts"]);
+    assert_eq!(run.status, 3);
+    assert_eq!(
+        run.out,
+        "season,month,month_verdict,seen,seen_verdict\n\
+         2008-09,2008-09,certain,2008-09,certain\n\
+         2012-13,2011-12,certain,2011-11,certain\n"
+    );
+    let asked = "season: 2 cells such as 2008-09 (row 1) may be months, or the seasons";
+    assert!(run.err.contains(asked), "{}", run.err);
+    let answer = "-c season --read-form 'yyyy-MM'  September 2008; converts 1, contradicts 1";
+    assert!(run.err.contains(answer), "{}", run.err);
+    let args = ["convert", "x.csv", "-c", "season", "--read-form", "yyyy-MM"];
+    let run = folder.run(&args);
+    assert!(run.out.contains("\n,2011-12,2011-11\n"), "{}", run.out);
+}
