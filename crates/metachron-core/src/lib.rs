@@ -33,10 +33,11 @@
 //! // Convert cell by cell.
 //! let mut rulings = Rulings::new(TableRuling::default());
 //! rulings.column.insert("due".to_owned(), ruling);
-//! let mut converter = Converter::new(&rulings, "due").expect("there is a ruling");
+//! let mut converter = Converter::new(&rulings, "due")?.expect("there is a ruling");
 //! let mut clean = Vec::new();
 //! assert_eq!(converter.convert("05/06/2024", &mut clean), Verdict::Settled);
 //! assert_eq!(clean, b"2024-06-05");
+//! # Ok::<(), Box<dyn std::error::Error>>(())
 //! ```
 //!
 //! The modules stand on each other in this order; none uses one below it in

@@ -50,7 +50,10 @@ fn read(tag: &Tag, cells: &[String]) -> Vec<String> {
     };
     let mut rulings = Rulings::new(TableRuling::default());
     rulings.column.insert("due".to_owned(), ruling);
-    let mut converter = Converter::new(&rulings, "due").expect("there is a ruling");
+    let mut converter = Converter::new(&rulings, "due")
+        .ok()
+        .flatten()
+        .expect("there is a ruling");
     let converted = cells.iter().map(|cell| {
         let mut clean = Vec::new();
         let verdict = converter.convert(cell, &mut clean);

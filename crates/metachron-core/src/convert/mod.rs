@@ -11,7 +11,7 @@
 //! let rulings = Rulings::from_toml(
 //!     "metachron = 1\n[column.due]\nkind = \"date\"\nread = { forms = [\"d/M/yyyy\"] }",
 //! )?;
-//! let mut converter = Converter::new(&rulings, "due").expect("there is a ruling on `due`");
+//! let mut converter = Converter::new(&rulings, "due")?.expect("there is a ruling on `due`");
 //! let mut clean = Vec::new();
 //! assert_eq!(converter.convert("31/12/2024", &mut clean), Verdict::Certain);
 //! assert_eq!(clean, b"2024-12-31");
@@ -20,7 +20,7 @@
 //!     converter.note("12/31/2024").reason,
 //!     "month 31 does not exist in d/M/yyyy; only M/d/yyyy would read it",
 //! );
-//! # Ok::<(), metachron_core::rulings::RulingsError>(())
+//! # Ok::<(), Box<dyn std::error::Error>>(())
 //! ```
 
 mod cache;
@@ -28,7 +28,7 @@ mod cache;
 use crate::form::Form;
 use crate::lex::{Lexed, Lexer, Words};
 use crate::reading::{Readings, Stamps};
-use crate::rulings::{Blanks, ColumnRuling, Rulings};
+use crate::rulings::{Blanks, Clean, ColumnRuling, Rulings, WriteError};
 use crate::stamp::Stamp;
 use crate::verdict::{Judgement, Note, Plan, Verdict, to_kind};
 use cache::Cache;
@@ -37,6 +37,7 @@ use cache::Cache;
 #[derive(Clone, Debug)]
 pub struct Converter {
     ruling: ColumnRuling,
+    clean: Clean,
     blanks: Blanks,
     lexer: Lexer,
     plans: Plans,
@@ -46,16 +47,23 @@ pub struct Converter {
 
 impl Converter {
     /// The converter of `column`; `None` where the rulings have none on it.
-    pub fn new(rulings: &Rulings, column: &str) -> Option<Converter> {
-        let ruling = rulings.column.get(column)?;
-        Some(Converter {
+    ///
+    /// # Errors
+    ///
+    /// Where the column cannot be written as it is ruled.
+    pub fn new(rulings: &Rulings, column: &str) -> Result<Option<Converter>, WriteError> {
+        let Some(ruling) = rulings.column.get(column) else {
+            return Ok(None);
+        };
+        Ok(Some(Converter {
+            clean: ruling.write.clean(ruling.kind)?,
             blanks: rulings.blanks(Some(ruling)),
             ruling: ruling.clone(),
             lexer: Lexer::new(ruling.read.names(), Words::Keep),
             plans: Plans::default(),
             stamps: Stamps::new(),
             cache: Cache::default(),
-        })
+        }))
     }
 
     /// The same converter, remembering no more cells than fit into `bytes`
@@ -67,8 +75,9 @@ impl Converter {
         }
     }
 
-    /// Decides on the cell `raw` and appends its ISO 8601 text to `clean`:
-    /// nothing, unless the verdict is certain or settled.
+    /// Decides on the cell `raw` and appends its clean text, in ISO 8601
+    /// unless something else is ruled, to `clean`: nothing, unless the verdict
+    /// is certain or settled.
     #[inline]
     pub fn convert(&mut self, raw: &str, clean: &mut Vec<u8>) -> Verdict {
         if let Some((verdict, text)) = self.cache.get(raw) {
@@ -76,9 +85,11 @@ impl Converter {
             return verdict;
         }
         let start = clean.len();
-        let (verdict, stamp) = self.read(raw);
-        if let Some(stamp) = stamp {
-            stamp.write_iso(clean);
+        let (mut verdict, stamp) = self.read(raw);
+        if let Some(stamp) = stamp
+            && self.clean.write(stamp, clean).is_err()
+        {
+            verdict = Verdict::Open;
         }
         self.cache.put(raw, verdict, &clean[start..]);
         verdict
@@ -107,6 +118,16 @@ impl Converter {
 
     /// What a reviewer needs to know of the cell `raw`.
     pub fn note(&mut self, raw: &str) -> Note {
+        if !matches!(self.clean, Clean::Iso)
+            && let (_, Some(stamp)) = self.read(raw)
+            && let Err(why) = self.clean.write(stamp, &mut Vec::new())
+        {
+            return Note {
+                verdict: Verdict::Open,
+                reason: why.to_string(),
+                readings: vec![stamp.to_string()],
+            };
+        }
         match self.lexer.lex(raw) {
             Ok(cell) => {
                 let plan = self.plans.of(&self.ruling, &cell);

@@ -2,7 +2,9 @@ use super::*;
 
 fn converter(ruling: &str) -> Converter {
     let text = format!("metachron = 1\n[column.x]\n{ruling}");
-    Converter::new(&Rulings::from_toml(&text).unwrap(), "x").unwrap()
+    Converter::new(&Rulings::from_toml(&text).unwrap(), "x")
+        .unwrap()
+        .unwrap()
 }
 
 fn convert(ruling: &str, raw: &str) -> (Verdict, String) {

@@ -8,8 +8,8 @@
 //! | `elapsed H:mm` | `100:15`, a hundred hours and a quarter |
 //! | `elapsed m:ss` | `100:15`, a hundred minutes and a quarter |
 
-use super::Impossible;
 use super::decimal::{Decimal, decimal};
+use super::{Impossible, Unwritable};
 use crate::lex::{Class, Lexed, Token};
 use crate::locale::{Roles, unit_of};
 use crate::stamp::Duration;
@@ -132,6 +132,35 @@ impl Elapsed {
         }
         let sign = if negative { -1 } else { 1 };
         Ok(Duration::new(sign * months, i128::from(sign) * nanoseconds))
+    }
+
+    /// Appends the text of `length` to `out`.
+    pub(super) fn write(self, length: Duration, out: &mut Vec<u8>) -> Result<(), Unwritable> {
+        if matches!(self, Elapsed::Iso | Elapsed::Units) {
+            length.write_iso(out);
+            return Ok(());
+        }
+        if length.months() != 0 {
+            return Err(Unwritable::Months(length));
+        }
+        let exact = length.nanoseconds();
+        let sign = if exact < 0 { "-" } else { "" };
+        let (seconds, fraction) = (exact.abs() / SECOND, exact.abs() % SECOND);
+        let (minutes, second) = (seconds / 60, seconds % 60);
+        if self == Elapsed::HourMinute && (second, fraction) != (0, 0) {
+            return Err(Unwritable::Seconds(length));
+        }
+        let mut text = match self {
+            Elapsed::HourMinute => format!("{sign}{}:{:02}", minutes / 60, minutes % 60),
+            Elapsed::MinuteSecond => format!("{sign}{minutes}:{second:02}"),
+            _ => format!("{sign}{}:{:02}:{second:02}", minutes / 60, minutes % 60),
+        };
+        if fraction != 0 {
+            let decimals = format!(".{fraction:09}");
+            text.push_str(decimals.trim_end_matches('0'));
+        }
+        out.extend_from_slice(text.as_bytes());
+        Ok(())
     }
 
     fn clock(self, text: &str) -> Result<i128, Impossible> {

@@ -9,6 +9,22 @@ pub enum Item {
     Field(Field),
     /// Text that stands for itself.
     Literal(String),
+    /// A part that may be missing.
+    Optional(Vec<Item>),
+}
+
+impl Item {
+    /// Calls `each` with every field of `items`, in the order they are
+    /// written.
+    pub(super) fn visit(items: &[Item], each: &mut impl FnMut(Field)) {
+        for item in items {
+            match item {
+                Item::Field(field) => each(*field),
+                Item::Literal(_) => {}
+                Item::Optional(part) => Item::visit(part, each),
+            }
+        }
+    }
 }
 
 /// A part of a date or time.

@@ -6,7 +6,8 @@ use super::{Count, Digits, Field, Form, Item, OffsetStyle};
 use crate::lex::{Class, Shape};
 use crate::locale::{Roles, filler_text, is_unspaced, is_word_letter, plain_text};
 
-/// The reader of `form` for cells of `shape`, or `None` where they differ.
+/// The reader of `form`, which has no optional parts, for cells of `shape`;
+/// `None` where they differ.
 pub(super) fn fit(form: &Form, shape: &Shape) -> Option<Reader> {
     let mut fitting = Fitting {
         classes: shape.classes(),
@@ -30,6 +31,7 @@ pub(super) fn fit(form: &Form, shape: &Shape) -> Option<Reader> {
                 }
                 run.max(1)
             }
+            Item::Optional(_) => return None,
         };
         items = &items[used..];
     }
@@ -136,7 +138,7 @@ impl Fitting<'_> {
         let token = self.take(Class::Digits(left))?;
         let fixed = |item: &Item| match item {
             Item::Field(field) => field.fixed_digits(),
-            Item::Literal(_) => None,
+            Item::Literal(_) | Item::Optional(_) => None,
         };
         let mut from = 0;
         for (place, item) in items.iter().enumerate() {

@@ -26,10 +26,12 @@ mod elapsed;
 mod field;
 mod fit;
 mod impossible;
+mod optional;
 mod order;
 mod pattern;
 mod reader;
 mod slot;
+mod writer;
 
 pub use century::Century;
 pub use conventions::Conventions;
@@ -40,6 +42,7 @@ pub use impossible::Impossible;
 pub use order::{Order, ParseOrderError};
 pub use pattern::PatternError;
 pub use reader::Reader;
+pub use writer::{CannotWrite, Unwritable, Writer};
 
 use crate::lex::Shape;
 use crate::stamp::Kind;
@@ -67,22 +70,18 @@ impl Form {
         &self.items
     }
 
-    /// The fields, in the order they are written.
-    pub fn fields(&self) -> impl Iterator<Item = Field> + '_ {
-        self.items.iter().filter_map(|item| match item {
-            Item::Field(field) => Some(*field),
-            Item::Literal(_) => None,
-        })
+    /// The fields, those of optional parts among them, in the order they are
+    /// written.
+    pub fn fields(&self) -> impl Iterator<Item = Field> + use<> {
+        let mut fields = Vec::with_capacity(self.items.len());
+        Item::visit(&self.items, &mut |field| fields.push(field));
+        fields.into_iter()
     }
 
     /// The form with each field replaced by what `change` makes of it.
-    pub(crate) fn map_fields(&self, change: impl Fn(Field) -> Field) -> Form {
-        let items = self.items.iter().map(|item| match item {
-            Item::Field(field) => Item::Field(change(*field)),
-            literal => literal.clone(),
-        });
+    pub(crate) fn map_fields(&self, mut change: impl FnMut(Field) -> Field) -> Form {
         Form {
-            items: items.collect(),
+            items: map_fields(&self.items, &mut change),
         }
     }
 
@@ -120,24 +119,17 @@ impl Form {
     /// writes names as wide as either. They differ in nothing else.
     pub(crate) fn loosest(&self, other: &Form) -> Form {
         let mut others = other.fields();
-        let mut next = || others.next();
-        let items = self.items.iter().map(|item| match item {
-            Item::Field(field) => Item::Field(match (*field, next()) {
-                (Field::MonthName(_), Some(wide @ Field::MonthName(Width::Wide))) => wide,
-                (Field::Weekday(_), Some(wide @ Field::Weekday(Width::Wide))) => wide,
-                (field, Some(other)) if field == other => field,
-                (field @ (Field::MonthName(_) | Field::Weekday(_)), _) => field,
-                (field, _) => field.in_free_digits(),
-            }),
-            literal => literal.clone(),
-        });
-        Form {
-            items: items.collect(),
-        }
+        self.map_fields(|field| match (field, others.next()) {
+            (Field::MonthName(_), Some(wide @ Field::MonthName(Width::Wide))) => wide,
+            (Field::Weekday(_), Some(wide @ Field::Weekday(Width::Wide))) => wide,
+            (field, Some(other)) if field == other => field,
+            (field @ (Field::MonthName(_) | Field::Weekday(_)), _) => field,
+            (field, _) => field.in_free_digits(),
+        })
     }
 
-    /// The kind of stamp that this form reads. A count of days reads numbers
-    /// with decimals as datetimes.
+    /// The kind of stamp that this form reads, with all its optional parts. A
+    /// count of days reads numbers with decimals as datetimes.
     pub fn kind(&self) -> Kind {
         if let Some(count) = self.count() {
             return count.kind(false);
@@ -194,10 +186,20 @@ impl Form {
     }
 
     /// The reader of this form for cells of `shape`; `None` where the form
-    /// does not write that shape.
+    /// does not write that shape, with or without its optional parts.
     pub fn fit(&self, shape: &Shape) -> Option<Reader> {
-        fit::fit(self, shape)
+        let mut versions = optional::versions(&self.items).into_iter();
+        versions.find_map(|items| fit::fit(&Form { items }, shape))
     }
+}
+
+fn map_fields(items: &[Item], change: &mut impl FnMut(Field) -> Field) -> Vec<Item> {
+    let items = items.iter().map(|item| match item {
+        Item::Field(field) => Item::Field(change(*field)),
+        Item::Literal(text) => Item::Literal(text.clone()),
+        Item::Optional(part) => Item::Optional(map_fields(part, change)),
+    });
+    items.collect()
 }
 
 impl std::fmt::Display for Form {

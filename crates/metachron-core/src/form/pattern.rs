@@ -1,5 +1,6 @@
 //! Patterns: the text of a form, in the date field symbols of UTS #35.
 
+use super::optional::{self, MOST_VERSIONS};
 use super::{Digits, Field, Item, OffsetStyle, Width};
 use std::fmt::Write as _;
 
@@ -21,6 +22,28 @@ pub enum PatternError {
     Quote {
         /// Where it stands.
         at: usize,
+    },
+    /// A bracket without the other one, or with nothing between them.
+    #[error(
+        "the `{bracket}` at character {at} stands alone: [ and ] enclose a part that may be \
+         missing; write '{bracket}' in quotes for the character itself"
+    )]
+    Bracket {
+        /// Which.
+        bracket: char,
+        /// Where it stands.
+        at: usize,
+    },
+    /// Too many optional parts.
+    #[error("it stands for more than {MOST_VERSIONS} forms; write some of them out instead")]
+    TooManyVersions,
+    /// What is left without optional parts is no form.
+    #[error("without its optional parts it is `{version}`: {cause}")]
+    Version {
+        /// What is left.
+        version: String,
+        /// What is wrong with it.
+        cause: Box<PatternError>,
     },
     /// A part that is there twice.
     #[error("the {part} is there twice")]
@@ -45,9 +68,15 @@ pub enum PatternError {
 /// The items of a pattern, not yet checked as a whole.
 pub(super) fn parse(pattern: &str) -> Result<Vec<Item>, PatternError> {
     let letters: Vec<char> = pattern.chars().collect();
+    // What stands before each bracket that is open, and where that stands.
+    let mut open: Vec<(Vec<Item>, usize)> = Vec::new();
     let mut items = Vec::new();
     let mut at = 0;
     while let Some(&letter) = letters.get(at) {
+        let alone = |bracket, at: usize| PatternError::Bracket {
+            bracket,
+            at: at + 1,
+        };
         if letter == '\'' {
             let (text, next) = quoted(&letters, at)?;
             push_literal(&mut items, &text);
@@ -56,12 +85,32 @@ pub(super) fn parse(pattern: &str) -> Result<Vec<Item>, PatternError> {
             let count = letters[at..].iter().take_while(|&&l| l == letter).count();
             items.push(Item::Field(field(letter, count, at + 1)?));
             at += count;
+        } else if letter == '[' {
+            if open.len() == MOST_VERSIONS {
+                return Err(PatternError::TooManyVersions);
+            }
+            open.push((std::mem::take(&mut items), at));
+            at += 1;
+        } else if letter == ']' {
+            let (before, _) = open.pop().ok_or(alone(']', at))?;
+            let part = std::mem::replace(&mut items, before);
+            if part.is_empty() {
+                return Err(alone(']', at));
+            }
+            items.push(Item::Optional(part));
+            at += 1;
         } else {
             push_literal(&mut items, letter.encode_utf8(&mut [0; 4]));
             at += 1;
         }
     }
-    Ok(items)
+    match open.pop() {
+        Some((_, at)) => Err(PatternError::Bracket {
+            bracket: '[',
+            at: at + 1,
+        }),
+        None => Ok(items),
+    }
 }
 
 /// The text of the quotes that open at `open`, and where the pattern goes on.
@@ -158,8 +207,27 @@ fn advice(symbol: char) -> &'static str {
     }
 }
 
-/// Whether the items make a date, a time or both.
+/// Whether the items make a date, a time or both, with and without their
+/// optional parts.
 pub(super) fn check(items: &[Item]) -> Result<(), PatternError> {
+    if optional::count(items) > MOST_VERSIONS {
+        return Err(PatternError::TooManyVersions);
+    }
+    let mut versions = optional::versions(items).into_iter();
+    if let Some(fullest) = versions.next() {
+        check_plain(&fullest)?;
+    }
+    for version in versions {
+        if let Err(cause) = check_plain(&version) {
+            let version = super::Form { items: version }.to_string();
+            let cause = Box::new(cause);
+            return Err(PatternError::Version { version, cause });
+        }
+    }
+    Ok(())
+}
+
+fn check_plain(items: &[Item]) -> Result<(), PatternError> {
     let mut parts: Vec<&str> = Vec::new();
     let mut twelve_hours = false;
     for item in items {
@@ -237,12 +305,18 @@ pub(super) fn write(items: &[Item], f: &mut std::fmt::Formatter<'_>) -> std::fmt
                 }
             }
             Item::Literal(text) => write_literal(text, f)?,
+            Item::Optional(part) => {
+                f.write_char('[')?;
+                write(part, f)?;
+                f.write_char(']')?;
+            }
         }
     }
     Ok(())
 }
 
-/// Puts words that have an ASCII letter into quotes, as a whole: `'ngày'`.
+/// Puts brackets, and words that have an ASCII letter, into quotes; a word as
+/// a whole: `'ngày'`.
 fn write_literal(text: &str, f: &mut std::fmt::Formatter<'_>) -> std::fmt::Result {
     let mut quoted = false;
     let mut rest = text;
@@ -258,7 +332,9 @@ fn write_literal(text: &str, f: &mut std::fmt::Formatter<'_>) -> std::fmt::Resul
             f.write_str("''")?;
             continue;
         }
-        if piece.contains(|letter: char| letter.is_ascii_alphabetic()) != quoted {
+        if piece.contains(|letter: char| letter.is_ascii_alphabetic() || "[]".contains(letter))
+            != quoted
+        {
             f.write_char('\'')?;
             quoted = !quoted;
         }
@@ -291,6 +367,8 @@ mod tests {
             "days since 1899-12-30",
             "workbook-1900",
             "elapsed H:mm",
+            "yyyy-MM-dd[ HH:mm[:ss]]",
+            "'['dd/MMM/yyyy']'",
         ] {
             let form: Form = pattern.parse().unwrap();
             assert_eq!(form.to_string(), pattern);
@@ -312,6 +390,16 @@ mod tests {
             ("dd/MM/yyyy 'at", "quote at character 12 is never closed"),
             ("dd/MM/yyyy dd", "the day is there twice"),
             ("", "no date"),
+            ("yyyy[-MM", "the `[` at character 5 stands alone"),
+            ("yyyy]-MM", "the `]` at character 5 stands alone"),
+            ("yyyy-MM[]", "the `]` at character 9 stands alone"),
+            (
+                "[yyyy-]MM",
+                "without its optional parts it is `MM`: a date needs",
+            ),
+            ("[yyyy-MM-dd][dd/MM/yyyy]", "the day is there twice"),
+            ("yyyy[a][b][c][d][e][f]", "`b` at character 9"),
+            ("yyyy['a']['b']['c']['d']['e']['f']", "more than 32 forms"),
             ("HH:mm XXX", "an offset (XXX) needs a date"),
         ] {
             let error = pattern.parse::<Form>().unwrap_err().to_string();

@@ -1,67 +1,16 @@
 //! Whatever a form writes, it reads back.
 
 use super::*;
-use crate::lex::Lexer;
-use crate::locale::{month_name, weekday_name};
+use crate::calendar::Calendar;
+use crate::lex::{Lexer, Words};
+use crate::locale::{Names, Tag, Wording};
 use crate::stamp::{Kind, Stamp};
 use jiff::civil::{Date, DateTime, date};
 use proptest::prelude::*;
 
-/// `at` as `form` writes it; instants with the offset of `hours`.
-fn write(form: &Form, at: DateTime, hours: i8) -> String {
-    let number = |digits: Digits, value: i8| match digits {
-        Digits::Free => value.to_string(),
-        Digits::Two => format!("{value:02}"),
-    };
-    let name = |width: Width, name: &str| match width {
-        Width::Abbreviated => name[..3].to_owned(),
-        Width::Wide => name.to_owned(),
-    };
-    let hour12 = match at.hour() % 12 {
-        0 => 12,
-        hour => hour,
-    };
-    let sign = if hours < 0 { '-' } else { '+' };
-    let hours = hours.abs();
-    let field = |field: Field| match field {
-        Field::Year | Field::YearFree => format!("{:04}", at.year()),
-        Field::Era(_) => "AD".to_owned(),
-        Field::YearOfTwo => format!("{:02}", at.year() % 100),
-        Field::WeekYear => format!("{:04}", at.date().iso_week_date().year()),
-        Field::Quarter => ((at.month() + 2) / 3).to_string(),
-        Field::Week(digits) => number(digits, at.date().iso_week_date().week()),
-        Field::WeekdayNumber => at.date().weekday().to_monday_one_offset().to_string(),
-        Field::DayOfYear(Digits::Free) => at.day_of_year().to_string(),
-        Field::DayOfYear(Digits::Two) => format!("{:03}", at.day_of_year()),
-        Field::Month(digits) => number(digits, at.month()),
-        Field::MonthName(width) => name(width, month_name(at.month())),
-        Field::Day(digits) => number(digits, at.day()),
-        Field::Weekday(width) => {
-            let weekday = at.date().weekday().to_monday_one_offset();
-            name(width, weekday_name(weekday.unsigned_abs()))
-        }
-        Field::Hour(digits) => number(digits, at.hour()),
-        Field::Hour12(digits) => number(digits, hour12),
-        Field::Minute(digits) => number(digits, at.minute()),
-        Field::Second(digits) => number(digits, at.second()),
-        Field::Fraction(_) => format!("{:09}", at.subsec_nanosecond()),
-        Field::DayPeriod | Field::FlexiblePeriod => {
-            if at.hour() < 12 { "AM" } else { "p.m." }.to_owned()
-        }
-        Field::Offset(OffsetStyle::Hours) => format!("{sign}{hours:02}"),
-        Field::Offset(OffsetStyle::Basic) => format!("{sign}{hours:02}00"),
-        Field::Offset(OffsetStyle::Extended) => format!("{sign}{hours:02}:00"),
-        Field::Utc => "UTC".to_owned(),
-        Field::Count(_) | Field::Elapsed(_) => unreachable!("no pattern here is a count"),
-    };
-    let items = form.items().iter().map(|item| match item {
-        Item::Field(it) => field(*it),
-        Item::Literal(text) => text.clone(),
-    });
-    items.collect()
-}
-
-const PATTERNS: [&str; 35] = [
+const PATTERNS: [&str; 37] = [
+    "yyyy-MM-dd[ HH:mm[:ss]]",
+    "MMMM d, y G",
     "YYYY-'W'ww-e",
     "YYYY'W'wwe",
     "yyyy-DDD",
@@ -112,44 +61,100 @@ fn moment() -> impl Strategy<Value = DateTime> {
         .prop_map(|(y, mo, d, h, mi, s, n)| date(y, mo, d).at(h, mi, s, n))
 }
 
+/// The part of `at` that `form` writes.
+fn as_written(form: &Form, at: DateTime) -> Stamp {
+    let has = |test: fn(&Field) -> bool| form.fields().any(|field| test(&field));
+    let minute = has(|f| matches!(f, Field::Minute(_)));
+    let second = has(|f| matches!(f, Field::Second(_)));
+    let fraction = has(|f| matches!(f, Field::Fraction(_)));
+    let at = at.date().at(
+        at.hour(),
+        if minute { at.minute() } else { 0 },
+        if second { at.second() } else { 0 },
+        // One digit is what the patterns here have.
+        if fraction {
+            at.subsec_nanosecond() / 100_000_000 * 100_000_000
+        } else {
+            0
+        },
+    );
+    let week = at.date().iso_week_date();
+    match form.kind() {
+        Kind::Date => Stamp::Date(at.date()),
+        Kind::Time => Stamp::Time(at.time()),
+        Kind::DateTime => Stamp::DateTime(at),
+        Kind::Month => Stamp::Month(at.year(), at.month().unsigned_abs()),
+        Kind::Quarter => Stamp::Quarter(at.year(), at.month().unsigned_abs().div_ceil(3)),
+        Kind::Week => Stamp::Week(week.year(), week.week().unsigned_abs()),
+        Kind::Year => Stamp::Year(at.year()),
+        Kind::Instant => Stamp::Instant(jiff::tz::Offset::UTC.to_timestamp(at).unwrap()),
+        Kind::Duration => unreachable!("no pattern here is one"),
+    }
+}
+
+/// Whether a word that `tag` writes for `at` holds a digit, by which a lexer
+/// cuts it in two.
+fn has_numbered_word(tag: &Tag, at: DateTime) -> bool {
+    let wording = Wording::of(tag);
+    let month = at.month().unsigned_abs();
+    let months = ["MMMM", "MMM", "LLLL"].map(|symbol| wording.month(month, symbol));
+    let half_day = wording.half_day(at.hour().unsigned_abs());
+    let numbered = |word: &&str| word.contains(|letter: char| letter.is_numeric());
+    months.iter().any(numbered) || numbered(&half_day)
+}
+
+/// What `form` makes of `text`, with the names of `locale`.
+fn read(form: &Form, text: &str, names: Names) -> Option<Result<Stamp, Impossible>> {
+    let mut lexer = Lexer::new(names, Words::Keep);
+    let cell = lexer.lex(text).unwrap();
+    let reader = form.fit(&cell.shape())?;
+    Some(reader.read(&cell, Century::Window(1947).into()))
+}
+
 proptest! {
     #[test]
     fn what_a_form_writes_it_reads_back(
         at in moment(),
         pattern in prop::sample::select(PATTERNS.to_vec()),
-        hours in -12..15_i8,
     ) {
         let form: Form = pattern.parse().unwrap();
-        let text = write(&form, at, hours);
-        let mut lexer = Lexer::default();
-        let cell = lexer.lex(&text).unwrap();
-        let reader = form.fit(&cell.shape());
-        prop_assert!(reader.is_some(), "{} does not fit {}", pattern, text);
-        let stamp = reader.unwrap().read(&cell, Century::Window(1947).into());
+        let stamp = as_written(&form, at);
+        let writer = form.writer(form.kind(), None).unwrap();
+        let mut text = Vec::new();
+        writer.write(stamp, &mut text).unwrap();
+        let text = String::from_utf8(text).unwrap();
+        prop_assert_eq!(read(&form, &text, Names::English), Some(Ok(stamp)), "{} on {}", pattern, text);
+    }
 
-        let has = |test: fn(&Field) -> bool| form.fields().any(|field| test(&field));
-        let second = if has(|f| matches!(f, Field::Second(_))) { at.second() } else { 0 };
-        let nanosecond = match has(|f| matches!(f, Field::Fraction(_))) {
-            true => at.subsec_nanosecond(),
-            false => 0,
-        };
-        let at = at.date().at(at.hour(), at.minute(), second, nanosecond);
-        let hours = if has(|f| *f == Field::Utc) { 0 } else { hours };
-        let wanted = match form.kind() {
-            Kind::Date => Stamp::Date(at.date()),
-            Kind::Time => Stamp::Time(at.time()),
-            Kind::DateTime => Stamp::DateTime(at),
-            Kind::Month => Stamp::Month(at.year(), at.month().unsigned_abs()),
-            Kind::Quarter => Stamp::Quarter(at.year(), at.month().unsigned_abs().div_ceil(3)),
-            Kind::Week => {
-                let week = at.date().iso_week_date();
-                Stamp::Week(week.year(), week.week().unsigned_abs())
-            }
-            Kind::Year => Stamp::Year(at.year()),
-            Kind::Duration => unreachable!("no pattern here is one"),
-            Kind::Instant => Stamp::Instant(jiff::tz::offset(hours).to_timestamp(at).unwrap()),
-        };
-        prop_assert_eq!(stamp, Ok(wanted), "{} on {}", pattern, text);
+    /// In any locale, in its own words and digits.
+    #[test]
+    fn what_a_form_writes_in_a_locale_it_reads_back(
+        at in moment(),
+        place in 0..crate::locale::locales().count(),
+        pattern in prop::sample::select(vec!["EEEE d MMMM yyyy HH:mm", "d MMM yyyy", "dd.MM.yyyy", "LLLL yyyy", "h:mm:ss a"]),
+    ) {
+        let tag = crate::locale::locales().nth(place).unwrap();
+        let tag: Tag = tag.parse().unwrap();
+        let form: Form = pattern.parse().unwrap();
+        let stamp = as_written(&form, at);
+        let writer = form.writer(form.kind(), Some(&tag)).unwrap();
+        let mut text = Vec::new();
+        writer.write(stamp, &mut text).unwrap();
+        let text = String::from_utf8(text).unwrap();
+        let names = Names::of(std::slice::from_ref(&tag), Calendar::Gregory);
+        prop_assume!(!has_numbered_word(&tag, at));
+        prop_assert_eq!(read(&form, &text, names), Some(Ok(stamp)), "{} on {} in {}", pattern, text, tag);
+    }
+
+    #[test]
+    fn offsets_are_taken_off(at in moment(), hours in -12..15_i8, style in 0..3_usize) {
+        let sign = if hours < 0 { '-' } else { '+' };
+        let (pattern, minutes) = [("X", ""), ("XX", "00"), ("XXX", ":00")][style];
+        let form: Form = format!("yyyy-MM-dd HH:mm:ss{pattern}").parse().unwrap();
+        let at = at.with().subsec_nanosecond(0).build().unwrap();
+        let text = format!("{} {}{sign}{:02}{minutes}", at.date(), at.time(), hours.abs());
+        let wanted = Stamp::Instant(jiff::tz::offset(hours).to_timestamp(at).unwrap());
+        prop_assert_eq!(read(&form, &text, Names::English), Some(Ok(wanted)), "{}", text);
     }
 
     /// A window gives each two digits one year, and all its hundred years.

@@ -6,6 +6,7 @@
 
 use super::meaning::{HourSpan, Meaning, NameWidth};
 use crate::calendar::{Calendar, ERAS, Month};
+use crate::stamp::Kind;
 use icu_calendar::preferences::CalendarPreferences;
 use icu_calendar::types::{LeapStatus, Month as IcuMonth, YearInput};
 use icu_calendar::{AnyCalendarKind, Calendar as IcuCalendar, Date, cal};
@@ -159,22 +160,35 @@ where
     }
 
     fn weekdays(&mut self) {
+        self.weekdays_as("EEEE", NameWidth::Wide);
+        self.weekdays_as("cccc", NameWidth::Wide);
+        self.weekdays_as("EEE", NameWidth::Abbreviated);
+        self.weekdays_as("ccc", NameWidth::Abbreviated);
+        self.weekdays_as("EEEEEE", NameWidth::Abbreviated);
+    }
+
+    fn weekdays_as(&mut self, pattern: &str, width: NameWidth) {
         let calendar = self.calendar;
-        for (pattern, width) in [
-            ("EEEE", NameWidth::Wide),
-            ("cccc", NameWidth::Wide),
-            ("EEE", NameWidth::Abbreviated),
-            ("ccc", NameWidth::Abbreviated),
-            ("EEEEEE", NameWidth::Abbreviated),
-        ] {
-            // 1 January 2024 was a Monday.
-            let days = (1..=7).filter_map(|day| {
-                let date = Date::try_new_iso(2024, 1, day).ok()?;
-                let date = date.to_calendar(calendar);
-                Some((date, Time::start_of_day(), Meaning::weekday(day, width)))
-            });
-            self.add(pattern, days);
-        }
+        // 1 January 2024 was a Monday.
+        let days = (1..=7).filter_map(|day| {
+            let date = Date::try_new_iso(2024, 1, day).ok()?;
+            let date = date.to_calendar(calendar);
+            Some((date, Time::start_of_day(), Meaning::weekday(day, width)))
+        });
+        self.add(pattern, days);
+    }
+
+    fn half_days_as(&mut self, pattern: &str, date: Date<C>) {
+        let at = |hour| Time::try_new(hour, 0, 0, 0).unwrap_or(Time::start_of_day());
+        let halves = [(9, HourSpan::AM), (15, HourSpan::PM)];
+        let halves = halves.map(|(hour, span)| (date, at(hour), Meaning::day_period(span)));
+        self.add(pattern, halves.into_iter());
+    }
+
+    fn hours_as(&mut self, pattern: &str, date: Date<C>) {
+        let half_past = |hour| Time::try_new(hour, 30, 0, 0).unwrap_or(Time::start_of_day());
+        let hours = (0..24).map(|hour| (date, half_past(hour), Meaning::default()));
+        self.add(pattern, hours);
     }
 
     fn day_periods(&mut self) {
@@ -183,11 +197,8 @@ where
         };
         let date = date.to_calendar(self.calendar);
         let at = |hour| Time::try_new(hour, 0, 0, 0).unwrap_or(Time::start_of_day());
-        for pattern in ["a", "aaaa"] {
-            let halves = [(9, HourSpan::AM), (15, HourSpan::PM)];
-            let halves = halves.map(|(hour, span)| (date, at(hour), Meaning::day_period(span)));
-            self.add(pattern, halves.into_iter());
-        }
+        self.half_days_as("a", date);
+        self.half_days_as("aaaa", date);
         // Locales without words for noon and midnight say am or pm.
         let halves = self.found.len();
         for pattern in ["b", "bbbb"] {
@@ -218,18 +229,14 @@ where
     /// each hour is called.
     fn flexible_periods(&mut self, pattern: &str, date: Date<C>) {
         let before = self.found.len();
-        let half_past = |hour| Time::try_new(hour, 30, 0, 0).unwrap_or(Time::start_of_day());
         // Most locales have am and pm alone; they say so of the first hour.
-        self.add(
-            pattern,
-            [(date, half_past(0), Meaning::default())].into_iter(),
-        );
+        let first = Time::try_new(0, 30, 0, 0).unwrap_or(Time::start_of_day());
+        self.add(pattern, [(date, first, Meaning::default())].into_iter());
         let first = self.found.pop();
         if first.is_none_or(|(word, _)| self.found.iter().any(|(known, _)| *known == word)) {
             return;
         }
-        let hours = (0..24).map(|hour| (date, half_past(hour), Meaning::default()));
-        self.add(pattern, hours);
+        self.hours_as(pattern, date);
         let words: Vec<String> = self.found.drain(before..).map(|(word, _)| word).collect();
         if words.len() != 24 {
             return;
@@ -273,21 +280,68 @@ where
     }
 }
 
+/// The words that `symbol` stands for in `locale` and the Gregorian calendar:
+/// of the months, of the weekdays from Monday on, of the halves of the day,
+/// or of the eras.
+pub(super) fn words_of(locale: &Locale, symbol: &str) -> Vec<String> {
+    let mut asked = Asked {
+        locale,
+        calendar: cal::Gregorian,
+        found: Vec::with_capacity(24),
+    };
+    let day = |year: i32| Date::try_new_gregorian(year, 1, 1).ok();
+    match &symbol[..1] {
+        "M" | "L" => asked.months_as(symbol, NameWidth::Either),
+        "E" => asked.weekdays_as(symbol, NameWidth::Either),
+        "a" => day(2024)
+            .into_iter()
+            .for_each(|day| asked.half_days_as(symbol, day)),
+        _ => {
+            let days = [0, 1].into_iter().filter_map(day);
+            asked.add(
+                symbol,
+                days.map(|day| (day, Time::start_of_day(), Meaning::default())),
+            );
+        }
+    }
+    asked.found.into_iter().map(|(word, _)| word).collect()
+}
+
+/// The digits of `locale`, from 0 to 9.
+pub(super) fn digits(locale: &Locale) -> Vec<char> {
+    let digits = ('0'..='9').collect();
+    let Ok(pattern) = DateTimePattern::try_from_pattern_str("mm") else {
+        return digits;
+    };
+    let Ok(mut names) =
+        FixedCalendarDateTimeNames::<cal::Gregorian, CompositeDateTimeFieldSet>::try_new(
+            locale.into(),
+        )
+    else {
+        return digits;
+    };
+    let Ok(formatter) = names.include_for_pattern(&pattern) else {
+        return digits;
+    };
+    let own = (0..10).filter_map(|minute| {
+        let time = Time::try_new(0, minute, 0, 0).ok()?;
+        let date = Date::try_new_gregorian(2024, 1, 1).ok()?;
+        let text = formatter.format(&DateTime { date, time });
+        text.try_write_to_string().ok()?.chars().next_back()
+    });
+    let own: Vec<char> = own.collect();
+    match own.len() {
+        10 => own,
+        _ => digits,
+    }
+}
+
 /// The patterns of `locale`'s short, medium, long and full formats in
 /// `calendar`: dates, then dates with times, then times.
 pub(super) fn patterns(locale: &Locale, calendar: Calendar) -> Vec<String> {
-    let mut locale = locale.clone();
-    if let Ok(value) = calendar.name().parse::<Value>()
-        && calendar != Calendar::Julian
-    {
-        locale.extensions.unicode.keywords.set(key!("ca"), value);
-    }
-    let Ok(date) = Date::try_new_iso(2024, 3, 5) else {
+    let locale = with_its_calendar(locale, calendar);
+    let Some(moment) = sample() else {
         return Vec::new();
-    };
-    let moment = DateTime {
-        date,
-        time: Time::start_of_day(),
     };
     let numbered = numbered_months(&locale, calendar);
     let mut found: Vec<String> = Vec::new();
@@ -323,13 +377,56 @@ pub(super) fn patterns(locale: &Locale, calendar: Calendar) -> Vec<String> {
     found
 }
 
+fn with_its_calendar(locale: &Locale, calendar: Calendar) -> Locale {
+    let mut locale = locale.clone();
+    if let Ok(value) = calendar.name().parse::<Value>()
+        && calendar != Calendar::Julian
+    {
+        locale.extensions.unicode.keywords.set(key!("ca"), value);
+    }
+    locale
+}
+
+/// The fifth of March 2024, half past two in the afternoon.
+fn sample() -> Option<DateTime<icu_calendar::Iso>> {
+    Some(DateTime {
+        date: Date::try_new_iso(2024, 3, 5).ok()?,
+        time: Time::try_new(14, 30, 0, 0).ok()?,
+    })
+}
+
+/// The pattern of middle length in which `locale` writes stamps of `kind`.
+pub(super) fn usual_pattern(locale: &Locale, kind: Kind) -> Option<String> {
+    let locale = with_its_calendar(locale, Calendar::Gregory);
+    let moment = sample()?;
+    macro_rules! pattern {
+        ($fields:expr) => {{
+            let formatter = DateTimeFormatter::try_new((&locale).into(), $fields).ok()?;
+            formatter
+                .format(&moment)
+                .pattern()
+                .write_to_string()
+                .into_owned()
+        }};
+    }
+    let pattern = match kind {
+        Kind::Date => pattern!(YMD::medium()),
+        Kind::DateTime => pattern!(YMD::medium().with_time_hms()),
+        // Instants are written in UTC.
+        Kind::Instant => format!("{} z", pattern!(YMD::medium().with_time_hms())),
+        Kind::Time => pattern!(T::hms()),
+        _ => return None,
+    };
+    Some(with_numbers(
+        &pattern,
+        &numbered_months(&locale, Calendar::Gregory),
+    ))
+}
+
 /// How `locale` writes the fifth of March 2024, half past two in the
 /// afternoon: in short, and in full.
 pub(super) fn samples(locale: &Locale) -> Option<[String; 2]> {
-    let moment = DateTime {
-        date: Date::try_new_iso(2024, 3, 5).ok()?,
-        time: Time::try_new(14, 30, 0, 0).ok()?,
-    };
+    let moment = sample()?;
     let short = DateTimeFormatter::try_new(locale.into(), YMD::short().with_time_hm()).ok()?;
     let full = DateTimeFormatter::try_new(locale.into(), YMDE::long().with_time_hm()).ok()?;
     Some([

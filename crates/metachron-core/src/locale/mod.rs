@@ -21,6 +21,7 @@ mod lexicon;
 mod meaning;
 mod names;
 mod tag;
+mod wording;
 
 pub use fillers::{filler, filler_text};
 pub(crate) use fold::{is_unspaced, is_word_letter, plain_text};
@@ -31,6 +32,7 @@ pub use meaning::{
 pub(crate) use names::language_with_most;
 pub use names::{Names, everywhere, languages_with, months_meant};
 pub use tag::{ParseTagError, Tag, locales};
+pub use wording::Wording;
 
 /// What the English `word` means, whatever its case; `None` where it means
 /// nothing in a date.
@@ -54,6 +56,13 @@ pub(crate) fn english_word(word: &str) -> Option<Found> {
 /// then dates with times, then times.
 pub fn patterns(tag: &Tag, calendar: crate::calendar::Calendar) -> Vec<String> {
     cldr::patterns(tag.locale(), calendar)
+}
+
+/// The pattern in which `tag` usually writes stamps of `kind`, of middle
+/// length, in the Gregorian calendar; `None` for stretches longer than a day
+/// and for lengths of time.
+pub fn usual_pattern(tag: &Tag, kind: crate::stamp::Kind) -> Option<String> {
+    cldr::usual_pattern(tag.locale(), kind)
 }
 
 /// The English name of month `1..=12`, in full.

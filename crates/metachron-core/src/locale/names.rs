@@ -1,6 +1,6 @@
 //! Which names are known: English ones, those of chosen locales, or all.
 
-use super::meaning::{HourSpan, Meaning, Roles, month_of};
+use super::meaning::{HourSpan, Meaning, Roles, month_of, span_of};
 use super::tag::{Tag, languages};
 use super::{Found, Lexicon, cldr};
 use crate::calendar::Calendar;
@@ -128,6 +128,19 @@ fn day_periods() -> &'static Table {
             }))
         })
     })
+}
+
+/// The word of `tag` for the part of the day that `hour` falls into, if it has
+/// one.
+pub(super) fn part_of_day(tag: &Tag, hour: u8) -> Option<String> {
+    let holds = |meaning: &Meaning| {
+        let span = span_of(meaning.value());
+        span.is_some_and(|span| span.from != span.before && span.holds(hour))
+    };
+    let mut words = words_for(tag, day_periods());
+    words
+        .find(|(_, meaning)| holds(meaning))
+        .map(|(word, _)| word)
 }
 
 /// The names of every language. Built when it is first asked for.

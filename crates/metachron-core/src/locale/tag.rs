@@ -4,6 +4,7 @@ use super::cldr;
 use crate::calendar::Calendar;
 use crate::words::nearest;
 use icu_locale::Locale;
+use icu_locale::extensions::unicode::key;
 use serde::{Deserialize, Serialize};
 
 /// Every locale of CLDR, a tag a line.
@@ -51,6 +52,13 @@ impl Tag {
     /// The calendar that the locale writes dates in.
     pub fn calendar(&self) -> Calendar {
         cldr::calendar(&self.0)
+    }
+
+    /// Whether the tag itself asks for another calendar than the Gregorian
+    /// one, in its extension `ca`.
+    pub fn asks_for_other_calendar(&self) -> bool {
+        let asked = self.0.extensions.unicode.keywords.get(&key!("ca"));
+        asked.is_some() && self.calendar() != Calendar::Gregory
     }
 
     /// How the locale writes the fifth of March 2024, half past two in the

@@ -69,6 +69,25 @@ impl<'de> Visitor<'de> for FormVisitor {
     }
 }
 
+/// A form, as the text of its pattern.
+pub(super) mod one {
+    use super::{Deserialize, Deserializer, Form, Serializer, compile};
+
+    pub fn serialize<S: Serializer>(form: &Option<Form>, serializer: S) -> Result<S::Ok, S::Error> {
+        match form {
+            Some(form) => serializer.collect_str(form),
+            None => serializer.serialize_none(),
+        }
+    }
+
+    pub fn deserialize<'de, D: Deserializer<'de>>(
+        deserializer: D,
+    ) -> Result<Option<Form>, D::Error> {
+        let pattern = String::deserialize(deserializer)?;
+        compile(&pattern).map(Some)
+    }
+}
+
 fn compile<E: Error>(pattern: &str) -> Result<Form, E> {
     pattern
         .parse()

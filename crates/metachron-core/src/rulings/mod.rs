@@ -19,6 +19,7 @@
 //! [`Rulings::to_toml`] writes one, with its evidence as comments.
 
 mod blanks;
+mod clean;
 mod error;
 mod form;
 mod locales;
@@ -27,6 +28,7 @@ mod set;
 mod write;
 
 pub use blanks::{Blanks, USUAL_BLANKS};
+pub use clean::{Clean, LengthUnit, WriteError, WriteRuling};
 pub use error::RulingsError;
 pub use form::FormRuling;
 pub use locales::Locales;
@@ -139,24 +141,9 @@ pub struct ReadRuling {
     pub blanks: Option<Vec<String>>,
 }
 
-/// How a clean column is written.
-#[derive(Clone, Debug, Default, PartialEq, Serialize, Deserialize)]
-#[serde(deny_unknown_fields, rename_all = "kebab-case")]
-pub struct WriteRuling {
-    /// A new name for the column.
-    #[serde(default, skip_serializing_if = "Option::is_none")]
-    pub name: Option<String>,
-}
-
 impl TableRuling {
     fn is_empty(&self) -> bool {
         *self == TableRuling::default()
-    }
-}
-
-impl WriteRuling {
-    fn is_empty(&self) -> bool {
-        *self == WriteRuling::default()
     }
 }
 
@@ -204,9 +191,30 @@ impl Rulings {
         let rulings: Rulings =
             toml::from_str(text).map_err(|cause| RulingsError::from_toml(text, &cause))?;
         match rulings.metachron {
-            VERSION => Ok(rulings),
-            other => Err(RulingsError::Version(other)),
+            VERSION => {}
+            other => return Err(RulingsError::Version(other)),
         }
+        rulings
+            .check()
+            .map_err(|(column, cause)| RulingsError::Invalid {
+                line: Rulings::line_of_column(text, &column).unwrap_or(1),
+                column: 1,
+                message: format!("column `{column}`: {cause}"),
+            })?;
+        Ok(rulings)
+    }
+
+    /// Whether every column can be written as it is ruled.
+    ///
+    /// # Errors
+    ///
+    /// The first column that cannot, and why.
+    pub fn check(&self) -> Result<(), (String, WriteError)> {
+        for (name, ruling) in &self.column {
+            let clean = ruling.write.clean(ruling.kind);
+            clean.map_err(|cause| (name.clone(), cause))?;
+        }
+        Ok(())
     }
 
     /// The line, from 1, on which the rulings file `text` names `column`.

@@ -150,6 +150,13 @@ impl Rulings {
             rulings = toml_edit::de::from_document(document)
                 .map_err(|cause| error(with_nearest(cause.message())))?;
         }
+        // All of them together may make sense where the first alone does not.
+        if let (Err((column, cause)), Some(last)) = (rulings.check(), settings.last()) {
+            return Err(RulingsError::Setting {
+                setting: last.text.clone(),
+                message: format!("column `{column}`: {cause}"),
+            });
+        }
         Ok(rulings)
     }
 }

@@ -36,7 +36,10 @@ fn column() -> impl Strategy<Value = ColumnRuling> {
                 century,
                 blanks,
             },
-            write: WriteRuling { name },
+            write: WriteRuling {
+                name,
+                ..WriteRuling::default()
+            },
         })
 }
 

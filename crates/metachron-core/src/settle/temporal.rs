@@ -96,7 +96,7 @@ impl Weight {
         let literals = || {
             form.items().iter().filter_map(|item| match item {
                 Item::Literal(text) => Some(text.as_str()),
-                Item::Field(_) => None,
+                Item::Field(_) | Item::Optional(_) => None,
             })
         };
         let date = form.order().is_some();

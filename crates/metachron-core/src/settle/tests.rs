@@ -232,7 +232,7 @@ proptest! {
         let outlook = foretell("x", &evidence, &ruling, TODAY);
         let mut rulings = crate::rulings::Rulings::new(crate::rulings::TableRuling::default());
         rulings.column.insert("x".to_owned(), ruling);
-        let mut converter = crate::convert::Converter::new(&rulings, "x").unwrap();
+        let mut converter = crate::convert::Converter::new(&rulings, "x").unwrap().unwrap();
         let mut counts = crate::outlook::Counts::default();
         for cell in &cells {
             counts.add(converter.read(cell).0, 1);
@@ -251,7 +251,7 @@ proptest! {
         let mut rulings = crate::rulings::Rulings::new(crate::rulings::TableRuling::default());
         let ruling = settle("x", &evidence(&cells), &Declared::default(), TODAY).unwrap();
         rulings.column.insert("x".to_owned(), ruling);
-        let mut converter = crate::convert::Converter::new(&rulings, "x").unwrap();
+        let mut converter = crate::convert::Converter::new(&rulings, "x").unwrap().unwrap();
         for (cell, &(day, month)) in cells.iter().zip(&days) {
             if let (_, Some(stamp)) = converter.read(cell) {
                 prop_assert_eq!(stamp.date(), Some(date(2024, month, day)));

@@ -7,6 +7,8 @@ pub use table::{ReadArgs, TableArgs};
 pub use values::{ColorWhen, HeaderLineArg, Now, QuoteArg, Talk, TextFormat};
 
 use clap::{Args, Parser, Subcommand};
+use metachron_core::form::Form;
+use metachron_core::locale::Tag;
 use std::path::PathBuf;
 
 /// Turns the messy date and time columns of a table into clean, typed
@@ -59,7 +61,7 @@ pub enum Command {
     /// Decide how each column is read and write it down with its evidence
     Settle(SettleArgs),
     /// Write the table with its temporal columns typed, and list what needs a person
-    Convert(ConvertArgs),
+    Convert(Box<ConvertArgs>),
     /// Show every reading of a value, and what would settle it
     Explain(ExplainArgs),
     /// List the locales, each with how it writes a date and a time
@@ -127,6 +129,16 @@ pub struct ConvertArgs {
     /// The format of the clean table (default: by OUT's extension)
     #[arg(long, value_enum, value_name = "FORMAT")]
     pub to: Option<TextFormat>,
+    /// Write stamps by this pattern, such as 'dd/MM/yyyy[ HH:mm]', instead of ISO 8601
+    #[arg(
+        long,
+        value_name = "PATTERN",
+        help_heading = "How the result is written"
+    )]
+    pub write_pattern: Option<Form>,
+    /// Write names and digits of this locale; without a pattern, as is usual there
+    #[arg(long, value_name = "TAG", help_heading = "How the result is written")]
+    pub write_locale: Option<Tag>,
     /// Put the source text of each converted column beside it, as NAME_raw
     #[arg(long)]
     pub keep_raw: bool,
@@ -159,13 +171,13 @@ pub struct ExplainArgs {
     pub century: Option<i16>,
     /// The locale whose names and forms the values have (repeatable)
     #[arg(long, value_name = "TAG")]
-    pub read_locale: Vec<metachron_core::locale::Tag>,
+    pub read_locale: Vec<Tag>,
     /// The calendar of the dates, such as buddhist (default: the locale's)
     #[arg(long, value_name = "NAME")]
     pub read_calendar: Option<metachron_core::calendar::Calendar>,
     /// Try this form too (repeatable)
     #[arg(long, value_name = "PATTERN")]
-    pub read_form: Vec<metachron_core::form::Form>,
+    pub read_form: Vec<Form>,
     /// Try this count too, such as "days since 1899-12-30" (repeatable)
     #[arg(long, value_name = "UNIT since ORIGIN")]
     pub read_count: Vec<metachron_core::form::Count>,

@@ -84,8 +84,9 @@ impl Job<'_> {
             .iter()
             .enumerate()
             .filter(|(place, _)| self.is_asked(*place))
-            .filter_map(|(place, name)| Some((place, Converter::new(rulings, name)?)))
-            .collect();
+            .filter_map(|(place, name)| Some((place, Converter::new(rulings, name).transpose()?)))
+            .map(|(place, converter)| Ok((place, converter?)))
+            .collect::<anyhow::Result<_>>()?;
         let share = MEMORY / converters.len().max(1);
         let converters: Vec<(usize, Converter)> = converters
             .into_iter()

@@ -13,3 +13,4 @@ mod languages;
 mod rulings;
 mod survey;
 mod tables;
+mod writing;

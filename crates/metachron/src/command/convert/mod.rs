@@ -7,7 +7,7 @@ mod targets;
 
 use crate::cli::{ConvertArgs, Talk};
 use crate::job::{Converted, Extras, Job, Places, Ragged};
-use crate::outcome::Outcome;
+use crate::outcome::{Outcome, usage};
 use crate::output::Output;
 use crate::view;
 use crate::view::message::say;
@@ -35,6 +35,7 @@ pub fn run(args: &ConvertArgs, talk: Talk) -> anyhow::Result<Outcome> {
             (ruled.rulings, Some((ruled.columns, places)))
         }
     };
+    let rulings = with_writing(rulings, args)?;
     let done = write(args, &targets, &job, &rulings)?;
     let questions = outlooks
         .as_ref()
@@ -63,6 +64,22 @@ pub fn run(args: &ConvertArgs, talk: Talk) -> anyhow::Result<Outcome> {
         true => Outcome::Waits,
         false => Outcome::Done,
     })
+}
+
+/// The rulings with what the options say of the result.
+fn with_writing(mut rulings: Rulings, args: &ConvertArgs) -> anyhow::Result<Rulings> {
+    for ruling in rulings.column.values_mut() {
+        let write = &mut ruling.write;
+        write.pattern = args.write_pattern.clone().or(write.pattern.take());
+        write.locale = args.write_locale.clone().or(write.locale.take());
+    }
+    rulings.check().map_err(|(column, cause)| {
+        usage(format!(
+            "column `{column}`: {cause}; name the columns that it is for with -c, or give it to \
+             one with --set 'NAME.write.pattern=PATTERN'"
+        ))
+    })?;
+    Ok(rulings)
 }
 
 fn write(
