@@ -58,7 +58,12 @@ fn read(tag: &Tag, cells: &[String]) -> Vec<String> {
         let mut clean = Vec::new();
         let verdict = converter.convert(cell, &mut clean);
         match clean.is_empty() {
-            true => format!("{verdict:?}: {}", converter.note(cell).reason),
+            true => format!(
+                "{verdict:?}: {}",
+                converter
+                    .note(cell, metachron_core::form::Beside::default())
+                    .reason
+            ),
             false => String::from_utf8(clean).expect("ISO 8601 is ASCII"),
         }
     });

@@ -5,6 +5,7 @@
 //!
 //! ```
 //! use metachron_core::convert::Converter;
+//! use metachron_core::form::Beside;
 //! use metachron_core::rulings::Rulings;
 //! use metachron_core::verdict::Verdict;
 //!
@@ -17,7 +18,7 @@
 //! assert_eq!(clean, b"2024-12-31");
 //! assert_eq!(converter.convert("12/31/2024", &mut clean), Verdict::Unreadable);
 //! assert_eq!(
-//!     converter.note("12/31/2024").reason,
+//!     converter.note("12/31/2024", Beside::default()).reason,
 //!     "month 31 does not exist in d/M/yyyy; only M/d/yyyy would read it",
 //! );
 //! # Ok::<(), Box<dyn std::error::Error>>(())
@@ -25,7 +26,7 @@
 
 mod cache;
 
-use crate::form::Form;
+use crate::form::{Beside, Form};
 use crate::lex::{Lexed, Lexer, Words};
 use crate::reading::{Readings, Stamps};
 use crate::rulings::{Blanks, Clean, ColumnRuling, Rulings, WriteError};
@@ -85,19 +86,29 @@ impl Converter {
             return verdict;
         }
         let start = clean.len();
-        let (mut verdict, stamp) = self.read(raw);
-        if let Some(stamp) = stamp
-            && self.clean.write(stamp, clean).is_err()
-        {
-            verdict = Verdict::Open;
-        }
+        let verdict = self.convert_beside(raw, Beside::default(), clean);
         self.cache.put(raw, verdict, &clean[start..]);
         verdict
     }
 
+    /// The column whose cells say the year of this one's dates.
+    pub fn year_from(&self) -> Option<&str> {
+        self.ruling.read.year_from.as_deref()
+    }
+
+    /// The same as [`Converter::convert`], given what other cells of the row
+    /// say about this one.
+    pub fn convert_beside(&mut self, raw: &str, beside: Beside, clean: &mut Vec<u8>) -> Verdict {
+        let (verdict, stamp) = self.read(raw, beside);
+        match stamp.map(|stamp| self.clean.write(stamp, clean)) {
+            Some(Err(_)) => Verdict::Open,
+            Some(Ok(())) | None => verdict,
+        }
+    }
+
     /// Decides on the cell `raw`: its verdict and, if that is certain or
     /// settled, its stamp.
-    pub fn read(&mut self, raw: &str) -> (Verdict, Option<Stamp>) {
+    pub fn read(&mut self, raw: &str, beside: Beside) -> (Verdict, Option<Stamp>) {
         if self.blanks.find(raw).is_some() {
             return (Verdict::Blank, None);
         }
@@ -106,7 +117,8 @@ impl Converter {
         };
         let plan = self.plans.of(&self.ruling, &cell);
         let stamps = &mut self.stamps;
-        let outcome = plan.readings().read(&cell, plan.conventions(), stamps);
+        let conventions = plan.conventions().beside(beside);
+        let outcome = plan.readings().read(&cell, conventions, stamps);
         let judgement = plan.judge(outcome, plan.is_midnight(stamps));
         let stamp = match judgement {
             Judgement::Certain(place) | Judgement::Settled(place) => stamps[place].ok(),
@@ -117,9 +129,9 @@ impl Converter {
     }
 
     /// What a reviewer needs to know of the cell `raw`.
-    pub fn note(&mut self, raw: &str) -> Note {
+    pub fn note(&mut self, raw: &str, beside: Beside) -> Note {
         if !matches!(self.clean, Clean::Iso)
-            && let (_, Some(stamp)) = self.read(raw)
+            && let (_, Some(stamp)) = self.read(raw, beside)
             && let Err(why) = self.clean.write(stamp, &mut Vec::new())
         {
             return Note {
@@ -133,7 +145,7 @@ impl Converter {
                 let plan = self.plans.of(&self.ruling, &cell);
                 match plan.readings().is_empty() {
                     true => Note::on_formless(&cell),
-                    false => plan.note(&cell),
+                    false => plan.note(&cell, beside),
                 }
             }
             Err(why) => Note {

@@ -1,5 +1,6 @@
 //! Cells kept to be shown.
 
+use crate::form::Beside;
 use serde::Serialize;
 
 /// A cell that shows something, and where it stands.
@@ -9,6 +10,9 @@ pub struct Example {
     pub row: u64,
     /// The cell's text, cut after [`Example::MAX_CHARS`] characters.
     pub text: String,
+    /// What other cells of the row say about it.
+    #[serde(skip)]
+    pub beside: Beside,
 }
 
 impl Example {
@@ -16,12 +20,12 @@ impl Example {
     pub const MAX_CHARS: usize = 60;
 
     /// The cell `text` of `row`.
-    pub fn new(row: u64, text: &str) -> Example {
+    pub fn new(row: u64, text: &str, beside: Beside) -> Example {
         let text = match text.char_indices().nth(Example::MAX_CHARS) {
             Some((end, _)) => format!("{}…", &text[..end]),
             None => text.to_owned(),
         };
-        Example { row, text }
+        Example { row, text, beside }
     }
 
     pub(super) fn moved(mut self, by: u64) -> Example {
@@ -46,7 +50,7 @@ impl Examples {
     pub(super) fn add(&mut self, row: u64, text: &str) {
         self.count += 1;
         if self.first.len() < Examples::KEPT && !self.first.iter().any(|kept| kept.text == text) {
-            self.keep(Example::new(row, text));
+            self.keep(Example::new(row, text, Beside::default()));
         }
     }
 

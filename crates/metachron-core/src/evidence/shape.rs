@@ -2,7 +2,7 @@
 
 use super::Example;
 use super::column::is_marker;
-use crate::form::{Century, Conventions, Field, Impossible};
+use crate::form::{Beside, Century, Conventions, Field, Impossible};
 use crate::lex::{Class, Lexed, Marks};
 use crate::reading::{Outcome, Readings, Stamps};
 use crate::stamp::Stamp;
@@ -196,11 +196,11 @@ impl ShapeEvidence {
     pub(super) fn add(
         &mut self,
         cell: &Lexed<'_>,
-        conventions: Conventions,
+        (conventions, beside): (Conventions, Beside),
         row: u64,
         stamps: &mut Stamps,
     ) -> Seen {
-        let outcome = self.readings.read(cell, conventions, stamps);
+        let outcome = self.readings.read(cell, conventions.beside(beside), stamps);
         if !outcome.is_unreadable() {
             self.writing.add(cell.marks());
         }
@@ -228,7 +228,7 @@ impl ShapeEvidence {
                     outcome,
                     hint,
                     count: 1,
-                    first: Example::new(row, cell.text()),
+                    first: Example::new(row, cell.text(), beside),
                 });
                 self.tallies.len() - 1
             }

@@ -3,7 +3,7 @@
 use super::column::is_marker;
 use super::shape::Seen;
 use super::{ColumnEvidence, Evidence, ShapeEvidence};
-use crate::form::{Conventions, Form};
+use crate::form::{Beside, Conventions, Form};
 use crate::lex::{Lexed, Lexer, Words};
 use crate::locale::Names;
 use crate::reading::{Readings, Stamps};
@@ -62,6 +62,12 @@ impl<'w> Surveyor<'w> {
     #[inline]
     pub fn cell(&mut self, column: usize, text: &str) {
         self.columns[column].cell(text, self.rows);
+    }
+
+    /// The same as [`Surveyor::cell`], given what other cells of the row say
+    /// about this one.
+    pub fn cell_beside(&mut self, column: usize, text: &str, beside: Beside) {
+        self.columns[column].cell_beside(text, self.rows, beside);
     }
 
     /// Goes on to the next row.
@@ -130,6 +136,10 @@ impl<'w> ColumnSurveyor<'w> {
             let (shape, seen) = (*shape, *seen);
             return self.count_again(shape, seen);
         }
+        self.cell_beside(text, row, Beside::default());
+    }
+
+    fn cell_beside(&mut self, text: &str, row: u64, beside: Beside) {
         if let Some(marker) = self.watch.blanks.find(text) {
             return self.evidence.add_blank(marker);
         }
@@ -142,7 +152,8 @@ impl<'w> ColumnSurveyor<'w> {
         {
             Some(place) => {
                 let shape = &mut self.evidence.shapes[place];
-                let seen = shape.add(&cell, self.watch.conventions, row, &mut self.stamps);
+                let said = (self.watch.conventions, beside);
+                let seen = shape.add(&cell, said, row, &mut self.stamps);
                 if shape.has_names {
                     self.evidence.names.add(&cell);
                 }

@@ -26,6 +26,43 @@ impl Conventions {
     }
 }
 
+/// What other cells of its row say about a cell.
+///
+/// ```
+/// use metachron_core::form::Beside;
+///
+/// assert_eq!(Beside::year_cell(" 2024 ").year, Some(2024));
+/// assert_eq!(Beside::year_cell("n/a").year, None);
+/// ```
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq)]
+pub struct Beside {
+    /// The year of a date without one.
+    pub year: Option<i16>,
+}
+
+impl Beside {
+    /// What a cell with the year in three or four digits says; nothing where
+    /// it holds something else.
+    pub fn year_cell(text: &str) -> Beside {
+        let text = text.trim();
+        let is_year = matches!(text.len(), 3 | 4) && text.bytes().all(|b| b.is_ascii_digit());
+        Beside {
+            year: text.parse().ok().filter(|_| is_year),
+        }
+    }
+}
+
+impl Conventions {
+    /// These conventions, with what is said beside the cell.
+    #[inline]
+    pub fn beside(self, beside: Beside) -> Conventions {
+        Conventions {
+            year: beside.year.or(self.year),
+            ..self
+        }
+    }
+}
+
 impl From<Century> for Conventions {
     fn from(century: Century) -> Conventions {
         Conventions::with_century(century)

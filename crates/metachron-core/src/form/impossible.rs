@@ -166,7 +166,7 @@ impl std::fmt::Display for Impossible {
                 f.write_str("a month or year of that calendar is none of the Gregorian calendar")
             }
             Impossible::NoYear => {
-                f.write_str("it has no year; the year has to be said (read.year)")
+                f.write_str("it has no year; read.year or read.year-from has to say it")
             }
             Impossible::NoMoment => f.write_str("that part of the day needs an hour"),
             Impossible::Hour(hour) => write!(f, "hour {hour} does not exist"),

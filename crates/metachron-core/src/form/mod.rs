@@ -34,7 +34,7 @@ mod slot;
 mod writer;
 
 pub use century::Century;
-pub use conventions::Conventions;
+pub use conventions::{Beside, Conventions};
 pub use count::{Count, CountUnit, ParseCountError, SHORT_COUNTS};
 pub use elapsed::Elapsed;
 pub use field::{Digits, Field, Item, OffsetStyle, Width};

@@ -205,7 +205,8 @@ impl Facts<'_> {
         let candidate = &self.plans[cell.shape].readings().candidates()[place];
         let mut lexer = Lexer::new(self.ruling.read.names(), Words::Keep);
         let text = lexer.lex(&cell.first.text).ok()?;
-        let stamp = candidate.reader.read(&text, century.into()).ok()?;
+        let conventions = Conventions::with_century(century).beside(cell.first.beside);
+        let stamp = candidate.reader.read(&text, conventions).ok()?;
         Some(in_words(stamp))
     }
 }

@@ -41,7 +41,7 @@ pub(super) fn waiting(
             None => {
                 let note = match lexer.lex(&cell.first.text) {
                     Ok(text) if plans[cell.shape].readings().shape().fits(&text) => {
-                        plans[cell.shape].note(&text)
+                        plans[cell.shape].note(&text, cell.first.beside)
                     }
                     _ => Note::formless(),
                 };

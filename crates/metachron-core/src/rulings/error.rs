@@ -1,5 +1,6 @@
 //! What can be wrong with a rulings file, and how it is told.
 
+use super::WriteError;
 use crate::words::nearest;
 
 /// A rulings file, or a setting, that cannot be used.
@@ -26,6 +27,17 @@ pub enum RulingsError {
         /// What is wrong with it.
         message: String,
     },
+}
+
+/// Keys of a column that make no sense together.
+#[derive(Clone, Debug, PartialEq, Eq, thiserror::Error)]
+pub enum ColumnError {
+    /// The result cannot be written so.
+    #[error(transparent)]
+    Write(#[from] WriteError),
+    /// One year for all rows, and a column of years.
+    #[error("read.year and read.year-from contradict each other; give one of them")]
+    TwoYears,
 }
 
 impl RulingsError {

@@ -29,7 +29,7 @@ mod write;
 
 pub use blanks::{Blanks, USUAL_BLANKS};
 pub use clean::{Clean, LengthUnit, WriteError, WriteRuling};
-pub use error::RulingsError;
+pub use error::{ColumnError, RulingsError};
 pub use form::FormRuling;
 pub use locales::Locales;
 pub use seal::{seal, seal_is_whole};
@@ -133,6 +133,9 @@ pub struct ReadRuling {
     /// The year of dates without one.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub year: Option<i16>,
+    /// The column that holds the year of dates without one.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub year_from: Option<String>,
     /// The first of the hundred years that two-digit years stand for.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub century: Option<i16>,
@@ -144,6 +147,16 @@ pub struct ReadRuling {
 impl TableRuling {
     fn is_empty(&self) -> bool {
         *self == TableRuling::default()
+    }
+}
+
+impl ColumnRuling {
+    fn check(&self) -> Result<(), ColumnError> {
+        if self.read.year.is_some() && self.read.year_from.is_some() {
+            return Err(ColumnError::TwoYears);
+        }
+        self.write.clean(self.kind)?;
+        Ok(())
     }
 }
 
@@ -204,15 +217,14 @@ impl Rulings {
         Ok(rulings)
     }
 
-    /// Whether every column can be written as it is ruled.
+    /// Whether the keys of every column make sense together.
     ///
     /// # Errors
     ///
-    /// The first column that cannot, and why.
-    pub fn check(&self) -> Result<(), (String, WriteError)> {
+    /// The first column whose keys do not, and why.
+    pub fn check(&self) -> Result<(), (String, ColumnError)> {
         for (name, ruling) in &self.column {
-            let clean = ruling.write.clean(ruling.kind);
-            clean.map_err(|cause| (name.clone(), cause))?;
+            ruling.check().map_err(|cause| (name.clone(), cause))?;
         }
         Ok(())
     }

@@ -91,6 +91,11 @@ impl Setting {
         self.value_of("year")?.as_integer()?.try_into().ok()
     }
 
+    /// The column of years it declares, if it does.
+    pub fn year_from(&self) -> Option<&str> {
+        self.value_of("year-from")?.as_str()
+    }
+
     /// The locales it declares, if it does.
     pub fn locale(&self) -> Option<Locales> {
         let tags = match self.value_of("locale")?.as_str() {

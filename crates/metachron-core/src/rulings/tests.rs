@@ -24,23 +24,34 @@ fn column() -> impl Strategy<Value = ColumnRuling> {
         prop::option::of(0..2100_i16),
         prop::option::of(prop::collection::vec(".{0,6}", 0..3)),
         prop::option::of(".{1,8}"),
+        prop::option::of(".{1,8}"),
+        prop::option::of(prop::sample::select(vec![
+            "de",
+            "sr-Latn",
+            "th-u-ca-gregory",
+        ])),
     )
-        .prop_map(|(kind, forms, order, century, blanks, name)| ColumnRuling {
-            kind,
-            read: ReadRuling {
-                locale: Locales::default(),
-                calendar: None,
-                year: None,
-                forms,
-                order,
-                century,
-                blanks,
+        .prop_map(
+            |(kind, forms, order, century, blanks, name, year_from, locale)| ColumnRuling {
+                kind,
+                read: ReadRuling {
+                    locale: Locales(locale.iter().map(|tag| tag.parse().unwrap()).collect()),
+                    calendar: locale.map(|_| Calendar::Coptic),
+                    year: None,
+                    year_from,
+                    forms,
+                    order,
+                    century,
+                    blanks,
+                },
+                write: WriteRuling {
+                    name,
+                    pattern: (kind == Kind::Date).then(|| "d MMM yyyy[, EEE]".parse().unwrap()),
+                    locale: locale.map(|tag| tag.parse().unwrap()),
+                    unit: (kind == Kind::Duration).then_some(LengthUnit::Hour),
+                },
             },
-            write: WriteRuling {
-                name,
-                ..WriteRuling::default()
-            },
-        })
+        )
 }
 
 proptest! {

@@ -24,4 +24,6 @@ pub struct Declared {
     pub calendar: Option<Calendar>,
     /// The year of dates without one.
     pub year: Option<i16>,
+    /// The column that holds the year of dates without one.
+    pub year_from: Option<String>,
 }

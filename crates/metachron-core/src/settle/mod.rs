@@ -105,6 +105,7 @@ pub fn settle(
                 .or_else(|| locale::calendar(&locale, evidence, declared)),
             locale,
             year: declared.year,
+            year_from: declared.year_from.clone(),
             blanks: None,
         },
         write: WriteRuling::default(),

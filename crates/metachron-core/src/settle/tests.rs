@@ -235,7 +235,7 @@ proptest! {
         let mut converter = crate::convert::Converter::new(&rulings, "x").unwrap().unwrap();
         let mut counts = crate::outlook::Counts::default();
         for cell in &cells {
-            counts.add(converter.read(cell).0, 1);
+            counts.add(converter.read(cell, crate::form::Beside::default()).0, 1);
         }
         prop_assert_eq!(outlook.cells, counts);
     }
@@ -253,7 +253,7 @@ proptest! {
         rulings.column.insert("x".to_owned(), ruling);
         let mut converter = crate::convert::Converter::new(&rulings, "x").unwrap().unwrap();
         for (cell, &(day, month)) in cells.iter().zip(&days) {
-            if let (_, Some(stamp)) = converter.read(cell) {
+            if let (_, Some(stamp)) = converter.read(cell, crate::form::Beside::default()) {
                 prop_assert_eq!(stamp.date(), Some(date(2024, month, day)));
             }
         }

@@ -1,7 +1,7 @@
 //! What a reviewer needs to know of one cell.
 
 use super::{Judgement, OpenReason, Plan, UnreadableReason, Verdict, to_kind};
-use crate::form::{Century, Impossible};
+use crate::form::{Beside, Century, Impossible};
 use crate::lex::{Lexed, Token};
 use crate::locale::{Meaning, Roles, Tag, month_of, months_meant};
 use crate::reading::Stamps;
@@ -73,8 +73,9 @@ fn who_means_what(cell: &Lexed<'_>) -> Option<String> {
 
 impl Plan {
     /// The note on `cell`, which must be of this plan's shape.
-    pub fn note(&self, cell: &Lexed<'_>) -> Note {
-        let (outcome, stamps) = self.readings().of(cell, self.conventions());
+    pub fn note(&self, cell: &Lexed<'_>, beside: Beside) -> Note {
+        let conventions = self.conventions().beside(beside);
+        let (outcome, stamps) = self.readings().of(cell, conventions);
         let midnight = self.is_midnight(&stamps);
         let judgement = self.judge(outcome, midnight);
         let (reason, readings) = match judgement {

@@ -110,7 +110,7 @@ proptest! {
         let read = "forms = [[\"d/M/yyyy\", \"M/d/yyyy\"], \"dd.MM.yy\"]";
         let plan = plan(read, &text);
         let mut lexer = Lexer::default();
-        let note = plan.note(&lexer.lex(&text).unwrap());
+        let note = plan.note(&lexer.lex(&text).unwrap(), crate::form::Beside::default());
         prop_assert_eq!(note.verdict, judge(read, &text).0);
         prop_assert_eq!(note.verdict.needs_review(), !note.reason.is_empty());
     }

@@ -5,6 +5,7 @@ use super::pipeline::{self, Counted};
 use super::progress::Progress;
 use super::survey::{Ragged, RaggedRow};
 use metachron_core::convert::Converter;
+use metachron_core::form::Beside;
 use metachron_core::outlook::Counts;
 use metachron_core::rulings::Rulings;
 use metachron_core::verdict::{Note, Verdict};
@@ -80,18 +81,18 @@ impl Job<'_> {
         sink: impl FnMut(Converted) -> anyhow::Result<()>,
     ) -> anyhow::Result<()> {
         let columns = self.table.columns();
-        let converters: Vec<(usize, Converter)> = columns
-            .iter()
-            .enumerate()
-            .filter(|(place, _)| self.is_asked(*place))
-            .filter_map(|(place, name)| Some((place, Converter::new(rulings, name).transpose()?)))
-            .map(|(place, converter)| Ok((place, converter?)))
-            .collect::<anyhow::Result<_>>()?;
-        let share = MEMORY / converters.len().max(1);
-        let converters: Vec<(usize, Converter)> = converters
-            .into_iter()
-            .map(|(place, converter)| (place, converter.with_memory(share)))
-            .collect();
+        let ruled = rulings.column.len().max(1);
+        let mut converters: Vec<Column> = Vec::with_capacity(ruled);
+        for &place in &self.asked {
+            let name = &columns[place];
+            if let Some(converter) = Converter::new(rulings, name)? {
+                converters.push(Column {
+                    place,
+                    year: self.year_column(name, converter.year_from())?,
+                    converter: converter.with_memory(MEMORY / ruled),
+                });
+            }
+        }
         let mut reader = self.table.read()?;
         let mut progress = Progress::new("converting", self.table.size(), self.talk);
         pipeline::run(
@@ -114,8 +115,26 @@ impl Job<'_> {
     }
 }
 
+/// A column that is converted.
+#[derive(Clone)]
+struct Column {
+    place: usize,
+    /// The place of the column that says the years of its dates.
+    year: Option<usize>,
+    converter: Converter,
+}
+
+impl Column {
+    /// What other cells of `row` say about this column's.
+    fn beside(&self, row: &Row<'_>, scratch: &mut String) -> Beside {
+        self.year
+            .map(|year| Beside::year_cell(row.cell(year, scratch)))
+            .unwrap_or_default()
+    }
+}
+
 struct Worker {
-    converters: Vec<(usize, Converter)>,
+    converters: Vec<Column>,
     writer: RowWriter,
     extras: Extras,
     width: usize,
@@ -156,7 +175,7 @@ impl Worker {
     fn row(&mut self, row: &Row<'_>, done: &mut Converted) {
         let mut from = 0;
         for column in 0..self.converters.len() {
-            let place = self.converters[column].0;
+            let place = self.converters[column].place;
             let there = place < row.len();
             self.writer
                 .copy(row, from, place.min(row.len()), &mut done.bytes);
@@ -181,16 +200,25 @@ impl Worker {
 
     /// Decides on a cell; its clean text is left in `self.clean`.
     fn decide(&mut self, row: &Row<'_>, column: usize, done: &mut Converted) -> Verdict {
-        let (place, converter) = &mut self.converters[column];
-        let raw = row.cell(*place, &mut self.scratch);
+        let column = &mut self.converters[column];
+        let beside = column.beside(row, &mut self.scratch);
+        let raw = row.cell(column.place, &mut self.scratch);
+        let Column {
+            place,
+            year,
+            converter,
+        } = column;
         self.clean.clear();
-        let verdict = converter.convert(raw, &mut self.clean);
+        let verdict = match year {
+            None => converter.convert(raw, &mut self.clean),
+            Some(_) => converter.convert_beside(raw, beside, &mut self.clean),
+        };
         if verdict.needs_review() {
             done.review.push(ReviewEntry {
                 row: done.rows,
                 line: row.line(),
                 column: *place,
-                note: converter.note(raw),
+                note: converter.note(raw, beside),
                 raw: raw.to_owned(),
             });
         }

@@ -94,6 +94,10 @@ pub fn declared(args: &ReadArgs, column: &str) -> Declared {
         declared.century = setting.century().or(declared.century);
         declared.calendar = setting.calendar().or(declared.calendar);
         declared.year = setting.year().or(declared.year);
+        declared.year_from = setting
+            .year_from()
+            .map(str::to_owned)
+            .or(declared.year_from);
         declared.locale = setting.locale().unwrap_or(declared.locale);
         declared.temporal = true;
     }

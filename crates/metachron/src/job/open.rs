@@ -67,11 +67,6 @@ impl<'a> Job<'a> {
     pub fn make_encodings_sure(&mut self) -> anyhow::Result<()> {
         Ok(self.table.make_encodings_sure(&self.declared)?)
     }
-
-    /// Whether the column at `place` is asked for.
-    pub(super) fn is_asked(&self, place: usize) -> bool {
-        self.asked.binary_search(&place).is_ok()
-    }
 }
 
 fn sources(inputs: &[PathBuf]) -> anyhow::Result<Vec<Source>> {

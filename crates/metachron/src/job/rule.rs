@@ -117,6 +117,7 @@ impl Job<'_> {
         ruling.read.century = declared.century.or(ruling.read.century);
         ruling.read.calendar = declared.calendar.or(ruling.read.calendar);
         ruling.read.year = declared.year.or(ruling.read.year);
+        ruling.read.year_from = declared.year_from.or(ruling.read.year_from.take());
         if !declared.locale.is_empty() {
             ruling.read.locale = declared.locale;
         }

@@ -5,6 +5,7 @@ use super::progress::Progress;
 use super::{Job, declared};
 use metachron_core::calendar::Calendar;
 use metachron_core::evidence::{Evidence, Surveyor, Watch};
+use metachron_core::form::Beside;
 use metachron_core::rulings::{Locales, Rulings};
 use metachron_core::settle::{agreed_locale, has_gregorian_years};
 use metachron_table::Block;
@@ -116,6 +117,7 @@ impl Job<'_> {
 
     fn survey_once(&self) -> anyhow::Result<Surveyed> {
         let watches: Vec<Watch> = self.asked.iter().map(|&place| self.watch(place)).collect();
+        let columns = self.columns_with_years()?;
         let mut reader = self.table.read()?;
         let mut progress = Progress::new("surveying", self.table.size(), self.talk);
         let mut whole = Surveyed {
@@ -128,7 +130,7 @@ impl Job<'_> {
             &mut *reader,
             self.threads,
             &mut progress,
-            || |block: Block| survey_block(&block, &watches, &self.asked, width),
+            || |block: Block| survey_block(&block, &watches, &columns, width),
             |part: Part| {
                 whole.rows_by_file[part.source] += part.evidence.rows;
                 whole.evidence.merge(part.evidence);
@@ -137,6 +139,35 @@ impl Job<'_> {
             },
         )?;
         Ok(whole)
+    }
+
+    /// The places of the columns that are asked for, each with that of the
+    /// column which says its years.
+    fn columns_with_years(&self) -> anyhow::Result<Vec<(usize, Option<usize>)>> {
+        let columns = self.asked.iter().map(|&place| {
+            let name = &self.table.columns()[place];
+            let ruled = self
+                .rulings
+                .as_ref()
+                .and_then(|given| given.column.get(name));
+            let declared = declared::declared(self.args, name).year_from;
+            let year_from = declared.or_else(|| ruled?.read.year_from.clone());
+            Ok((place, self.year_column(name, year_from.as_deref())?))
+        });
+        columns.collect()
+    }
+
+    /// The place of the column that says the years of the column `name`.
+    pub(super) fn year_column(
+        &self,
+        name: &str,
+        year_from: Option<&str>,
+    ) -> anyhow::Result<Option<usize>> {
+        let Some(year_from) = year_from else {
+            return Ok(None);
+        };
+        let option = format!("read.year-from of `{name}`");
+        declared::place_of(year_from, self.table.columns(), &option).map(Some)
     }
 
     /// What is known of a column before it is surveyed.
@@ -190,7 +221,7 @@ impl Job<'_> {
 fn survey_block(
     block: &Block,
     watches: &[Watch],
-    asked: &[usize],
+    columns: &[(usize, Option<usize>)],
     width: usize,
 ) -> anyhow::Result<Part> {
     let mut surveyor = Surveyor::new(watches);
@@ -209,8 +240,14 @@ fn survey_block(
                 cells: row.len(),
             });
         }
-        for (column, &place) in asked.iter().enumerate() {
-            surveyor.cell(column, row.cell(place, &mut scratch));
+        for (column, &(place, year)) in columns.iter().enumerate() {
+            match year {
+                None => surveyor.cell(column, row.cell(place, &mut scratch)),
+                Some(year) => {
+                    let beside = Beside::year_cell(row.cell(year, &mut scratch));
+                    surveyor.cell_beside(column, row.cell(place, &mut scratch), beside);
+                }
+            }
         }
         surveyor.end_row();
     }

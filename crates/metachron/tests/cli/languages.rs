@@ -255,6 +255,50 @@ fn dates_without_a_year_wait_for_one() {
     );
 }
 
+/// The year of each row stands in another column; the survey knows it too.
+#[test]
+fn years_from_another_column() {
+    let rows = "season,when\n2023,24 Dec\n2024,29 Feb\n2023,29 Feb\n,5 Mar\n2024,24 Dec\n";
+    let folder = Folder::with("x.csv", rows);
+    let set = "when.read.year-from=season";
+    let settle = ["settle", "x.csv", "--set", set, "-o", "r.toml"];
+    folder.run(&settle).status(3);
+    holds(
+        &folder.read("r.toml"),
+        &["year-from = \"season\"", "3 certain, 1 open, 1 unreadable"],
+    );
+    let convert = ["convert", "x.csv", "-r", "r.toml", "-o", "y.csv"];
+    folder.run(&convert).status(3);
+    assert_eq!(
+        folder.read("y.csv"),
+        "season,when\n2023,2023-12-24\n2024,2024-02-29\n2023,\n,\n2024,2024-12-24\n"
+    );
+    holds(
+        &folder.read("y.review.csv"),
+        &[
+            "February 2023 has no day 29",
+            "it has no year; read.year or read.year-from has to say it",
+        ],
+    );
+    let wrong = folder.run(&["survey", "x.csv", "--set", "when.read.year-from=seson"]);
+    holds(
+        &wrong.status(2).err,
+        &["no column is called `seson`; did you mean `season`?"],
+    );
+    let twice = [
+        "convert",
+        "x.csv",
+        "--set",
+        set,
+        "--set",
+        "when.read.year=2024",
+    ];
+    holds(
+        &folder.run(&twice).status(2).err,
+        &["read.year and read.year-from contradict"],
+    );
+}
+
 #[test]
 fn examples_say_how_a_column_is_read() {
     let cells = ["6062020", "13062020", "7082020"];
