@@ -49,6 +49,7 @@
 //! | [`stamp`] | typed values, kinds, ISO 8601 text |
 //! | [`calendar`] | calendars and eras |
 //! | [`locale`] | the names that dates are written with |
+//! | [`zone`] | time zones that a cell names |
 //! | [`lex`] | bytes → tokens → shape |
 //! | [`form`] | patterns, and the readers compiled from them |
 //! | [`reading`] | all readings of one cell |
@@ -72,3 +73,4 @@ pub mod settle;
 pub mod stamp;
 pub mod verdict;
 pub mod words;
+pub mod zone;

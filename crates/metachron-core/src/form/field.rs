@@ -79,8 +79,10 @@ pub enum Field {
     Count(Count),
     /// A length of time. It stands alone.
     Elapsed(Elapsed),
-    /// `z`: the word `UTC` or `GMT`.
-    Utc,
+    /// `z`: the zone's abbreviation: `UTC`, `CET`.
+    ZoneName,
+    /// `VV`: the identifier of the zone: `Europe/Lisbon`.
+    ZoneId,
 }
 
 /// How many digits a number has.
@@ -150,7 +152,8 @@ impl Field {
             Field::Offset(OffsetStyle::Hours) => ('X', 1),
             Field::Offset(OffsetStyle::Basic) => ('X', 2),
             Field::Offset(OffsetStyle::Extended) => ('X', 3),
-            Field::Utc => ('z', 1),
+            Field::ZoneName => ('z', 1),
+            Field::ZoneId => ('V', 2),
             // Written as a whole, by its own name.
             Field::Count(_) | Field::Elapsed(_) => ('#', 1),
         }
@@ -175,7 +178,9 @@ impl Field {
             Field::Second(_) => "second",
             Field::Fraction(_) => "fraction",
             Field::DayPeriod | Field::FlexiblePeriod => "am/pm",
-            Field::Offset(_) | Field::Utc => "offset",
+            Field::Offset(_) => "offset",
+            Field::ZoneName => "zone's name",
+            Field::ZoneId => "zone",
             Field::Count(_) => "count",
             Field::Elapsed(_) => "length of time",
         }

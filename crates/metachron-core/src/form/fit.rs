@@ -103,11 +103,8 @@ impl Fitting<'_> {
                 self.reader.elapsed = Some(elapsed);
                 return Some(());
             }
-            Field::Utc => {
-                self.name(Roles::UTC)?;
-                self.reader.offset = Offset::Zero;
-                return Some(());
-            }
+            Field::ZoneName => Slot::Name(self.name(Roles::ZONE)?),
+            Field::ZoneId => Slot::Name(self.take(Class::ZoneId)?),
             Field::WeekYear => Slot::Digits(self.take(Class::Digits(4))?),
             Field::DayOfYear(Digits::Two) => Slot::Digits(self.take(Class::Digits(3))?),
             Field::DayOfYear(Digits::Free) => {

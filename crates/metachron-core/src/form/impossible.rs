@@ -91,6 +91,16 @@ pub enum Impossible {
     Second(u8),
     /// An offset from UTC beyond what any zone ever had.
     Offset,
+    /// The abbreviation stands for several offsets.
+    WhichZone,
+    /// The time zone database has no such zone.
+    NoSuchZone,
+    /// The zone does not have the offset that is written.
+    ZoneDisagrees,
+    /// Clocks there went forward over that time.
+    NeverThere,
+    /// Clocks there went back over that time.
+    TwiceThere,
     /// The form wants two digits where the cell has one, or the other way.
     Width,
     /// A word of the form is not the one in the cell.
@@ -113,6 +123,9 @@ impl Impossible {
                 | Impossible::EndOfNoDay
                 | Impossible::NameDiffers
                 | Impossible::NoYear
+                | Impossible::WhichZone
+                | Impossible::NeverThere
+                | Impossible::TwiceThere
                 | Impossible::DecimalSign
                 | Impossible::WhichUnit
                 | Impossible::CountOfZero
@@ -194,6 +207,17 @@ impl std::fmt::Display for Impossible {
                 f.write_str("several Islamic calendars count that era; which one has to be said")
             }
             Impossible::Offset => f.write_str("no zone has such an offset"),
+            Impossible::WhichZone => {
+                f.write_str("the zone's abbreviation is in use for several offsets")
+            }
+            Impossible::NoSuchZone => f.write_str("there is no such time zone"),
+            Impossible::ZoneDisagrees => f.write_str("the zone does not have that offset then"),
+            Impossible::NeverThere => {
+                f.write_str("clocks in the zone went forward over that time: it never was")
+            }
+            Impossible::TwiceThere => {
+                f.write_str("clocks in the zone went back over that time: it was twice")
+            }
             Impossible::Width => f.write_str("more or fewer digits than the form has"),
             Impossible::Literal => f.write_str("the form wants another word"),
             Impossible::OutOfRange => f.write_str("outside the years -9999 to 9999"),

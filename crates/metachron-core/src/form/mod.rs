@@ -151,7 +151,7 @@ impl Form {
                 Field::Hour(_) | Field::Hour12(_) | Field::FlexiblePeriod | Field::DayPeriod
             )
         });
-        let zone = has(|field| matches!(field, Field::Offset(_) | Field::Utc));
+        let zone = has(|field| matches!(field, Field::Offset(_) | Field::ZoneName | Field::ZoneId));
         match (date, time, zone) {
             (true, true, true) => Kind::Instant,
             (true, true, false) => Kind::DateTime,

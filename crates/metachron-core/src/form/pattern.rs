@@ -178,7 +178,8 @@ fn field(symbol: char, count: usize, at: usize) -> Result<Field, PatternError> {
         ('X', 1) => Field::Offset(OffsetStyle::Hours),
         ('X', 2) => Field::Offset(OffsetStyle::Basic),
         ('X', 3) => Field::Offset(OffsetStyle::Extended),
-        ('z', 1..=3) => Field::Utc,
+        ('z', 1..=3) => Field::ZoneName,
+        ('V', 2) => Field::ZoneId,
         _ => {
             return Err(PatternError::Symbol {
                 symbols: symbol.to_string().repeat(count),
@@ -201,6 +202,7 @@ fn advice(symbol: char) -> &'static str {
         'K' | 'k' => "hours are H or HH (0–23), or h or hh (1–12) with a",
         'H' | 'h' | 'm' | 's' => "write it once or twice",
         'X' => "offsets are X (+01), XX (+0100) or XXX (+01:00)",
+        'V' => "the zone's identifier is VV; its abbreviation is z",
         'Z' | 'x' | 'O' => "offsets are X (+01), XX (+0100) or XXX (+01:00), which also read Z",
         'T' => "put text in quotes: 'T'",
         _ => "put text in quotes",
@@ -287,8 +289,9 @@ fn check_plain(items: &[Item]) -> Result<(), PatternError> {
     if has("am/pm") && !twelve_hours && has("hour") {
         return whole("am/pm (a) needs the 12-hour clock, h or hh");
     }
-    if has("offset") && !(date && has("hour")) {
-        return whole("an offset (XXX) needs a date and a time");
+    let zone = has("offset") || has("zone's name") || has("zone");
+    if zone && !(date && has("hour")) {
+        return whole("an offset (XXX) or a zone needs a date and a time");
     }
     Ok(())
 }
@@ -400,7 +403,7 @@ mod tests {
             ("[yyyy-MM-dd][dd/MM/yyyy]", "the day is there twice"),
             ("yyyy[a][b][c][d][e][f]", "`b` at character 9"),
             ("yyyy['a']['b']['c']['d']['e']['f']", "more than 32 forms"),
-            ("HH:mm XXX", "an offset (XXX) needs a date"),
+            ("HH:mm XXX", "an offset (XXX) or a zone needs a date"),
         ] {
             let error = pattern.parse::<Form>().unwrap_err().to_string();
             assert!(error.contains(message), "{pattern}: {error}");

@@ -6,6 +6,7 @@ use crate::calendar::{Calendar, ERAS, Month};
 use crate::lex::Lexed;
 use crate::locale::{Meaning, era_of, month_of, span_of, weekday_of};
 use crate::stamp::{Kind, Stamp};
+use crate::zone::{self, Local};
 use jiff::civil::{Date, DateTime, ISOWeekDate, Time, Weekday};
 
 /// Reads cells of one shape as one form.
@@ -31,6 +32,8 @@ pub struct Reader {
     /// The number of the weekday.
     weekday_number: Slot,
     pub(super) offset: Offset,
+    zone_name: Slot,
+    zone_id: Slot,
     /// What the number from this token on counts.
     count: Option<(Count, u8)>,
     /// How the length of time is written.
@@ -90,6 +93,8 @@ impl Reader {
             part: Slot::None,
             weekday_number: Slot::None,
             offset: Offset::None,
+            zone_name: Slot::None,
+            zone_id: Slot::None,
             count: None,
             elapsed: None,
             pairs: 0,
@@ -133,7 +138,9 @@ impl Reader {
             Field::Fraction(_) => self.fraction = slot,
             Field::DayPeriod | Field::FlexiblePeriod => self.day_period = slot,
             Field::Era(_) => self.era = slot,
-            Field::Offset(_) | Field::Utc | Field::Count(_) | Field::Elapsed(_) => {}
+            Field::ZoneName => self.zone_name = slot,
+            Field::ZoneId => self.zone_id = slot,
+            Field::Offset(_) | Field::Count(_) | Field::Elapsed(_) => {}
         }
     }
 
@@ -617,8 +624,36 @@ impl Reader {
 
     fn instant(&self, cell: &Lexed<'_>, conventions: Conventions) -> Result<Stamp, Impossible> {
         let local = self.datetime(cell, conventions)?;
+        let named = self.named_offset(cell)?;
+        let Some(offset) = self.written_offset(cell)?.or(named.flatten()) else {
+            if named.is_some() {
+                return Err(Impossible::WhichZone);
+            }
+            return self.in_zone(cell, local);
+        };
+        if named.flatten().is_some_and(|named| named != offset) {
+            return Err(Impossible::ZoneDisagrees);
+        }
+        let at = jiff::tz::Offset::from_seconds(offset)
+            .and_then(|offset| offset.to_timestamp(local))
+            .map_err(|_| Impossible::OutOfRange)?;
+        // `Z` says nothing of the zone's own offset (RFC 9557 §2.2).
+        if let Some(id) = self.zone_id.token()
+            && self.offset != Offset::Zero
+        {
+            let there = zone::offset_at(cell.token_text(id.into()), at);
+            if there.ok_or(Impossible::NoSuchZone)? != offset {
+                return Err(Impossible::ZoneDisagrees);
+            }
+        }
+        Ok(Stamp::Instant(at))
+    }
+
+    /// The offset from UTC that is written as a number or `Z`, in seconds.
+    fn written_offset(&self, cell: &Lexed<'_>) -> Result<Option<i32>, Impossible> {
         let (sign, hours, minutes) = match self.offset {
-            Offset::None | Offset::Zero => (1, 0, 0),
+            Offset::None => return Ok(None),
+            Offset::Zero => return Ok(Some(0)),
             Offset::Plus(hours, minutes) => (1, hours.small(cell), minutes.small(cell)),
             Offset::Minus(hours, minutes) => (-1, hours.small(cell), minutes.small(cell)),
         };
@@ -626,11 +661,32 @@ impl Reader {
         if minutes > 59 || hours >= 18 {
             return Err(Impossible::Offset);
         }
-        let seconds = sign * (i32::from(hours) * 60 + i32::from(minutes)) * 60;
-        jiff::tz::Offset::from_seconds(seconds)
-            .and_then(|offset| offset.to_timestamp(local))
-            .map(Stamp::Instant)
-            .map_err(|_| Impossible::OutOfRange)
+        Ok(Some(
+            sign * (i32::from(hours) * 60 + i32::from(minutes)) * 60,
+        ))
+    }
+
+    /// The offset that an abbreviation stands for; `Some(None)` where that is
+    /// not said.
+    fn named_offset(&self, cell: &Lexed<'_>) -> Result<Option<Option<i32>>, Impossible> {
+        let Some(token) = self.zone_name.token() else {
+            return Ok(None);
+        };
+        let name = cell.token_text(token.into()).trim_end_matches('.');
+        let offset = zone::abbreviation(&name.to_uppercase());
+        offset.ok_or(Impossible::NoSuchZone).map(Some)
+    }
+
+    /// The instant that `local` is in the zone of the cell.
+    fn in_zone(&self, cell: &Lexed<'_>, local: DateTime) -> Result<Stamp, Impossible> {
+        let token = self.zone_id.token().ok_or(Impossible::NoSuchZone)?;
+        match zone::local(cell.token_text(token.into()), local) {
+            Some(Local::Once(at)) => Ok(Stamp::Instant(at)),
+            Some(Local::Never) => Err(Impossible::NeverThere),
+            Some(Local::Twice) => Err(Impossible::TwiceThere),
+            Some(Local::OutOfRange) => Err(Impossible::OutOfRange),
+            None => Err(Impossible::NoSuchZone),
+        }
     }
 }
 

@@ -152,7 +152,7 @@ fn has(kind: Kind, field: Field) -> bool {
         | Field::Fraction(_)
         | Field::DayPeriod
         | Field::FlexiblePeriod => time,
-        Field::Offset(_) | Field::Utc => kind == Kind::Instant,
+        Field::Offset(_) | Field::ZoneName | Field::ZoneId => kind == Kind::Instant,
         Field::Count(_) | Field::Elapsed(_) => false,
     }
 }
@@ -253,7 +253,7 @@ impl Writer {
             Field::Offset(OffsetStyle::Hours | OffsetStyle::Basic | OffsetStyle::Extended) => {
                 out.push(b'Z')
             }
-            Field::Utc => out.extend_from_slice(b"UTC"),
+            Field::ZoneName | Field::ZoneId => out.extend_from_slice(b"UTC"),
             Field::Count(_) | Field::Elapsed(_) => {}
         }
     }

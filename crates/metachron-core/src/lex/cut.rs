@@ -4,6 +4,7 @@ use super::{Class, Lexed, MAX_TOKENS, Marks, NoDate, Token, Words};
 use crate::locale::{
     Found, HourSpan, Lexicon, Meaning, NameWidth, Roles, english_word, is_word_letter,
 };
+use crate::zone;
 
 /// The tokens of the last cell that was cut, in buffers that serve the next.
 #[derive(Clone, Debug)]
@@ -175,6 +176,11 @@ impl Pass<'_> {
             return self.push(Class::Period, rest.len(), 0);
         }
         if self.out.len > 0
+            && let Some(len) = zone::id_len(rest)
+        {
+            return self.push(Class::ZoneId, len, 0);
+        }
+        if self.out.len > 0
             && let Some(month) = roman_month(&rest[..len])
         {
             return self.name(Meaning::month(month, NameWidth::Either), len);
@@ -191,6 +197,9 @@ impl Pass<'_> {
             Some((len, Found::Filler(number))) => self.push(Class::Filler(number), len, 0),
             None if self.behind_digits() && is_ordinal(&rest[..len]) => {
                 self.push(Class::Name(Roles::ORDINAL), len, 0)
+            }
+            None if self.behind_a_clock() && zone::abbreviation(&rest[..len]).is_some() => {
+                self.push(Class::Name(Roles::ZONE), len, 0)
             }
             None => match self.out.words {
                 Words::Keep => self.push(Class::Word, len, 0),
@@ -256,6 +265,17 @@ impl Pass<'_> {
         let mut before = self.out.tokens[..self.out.len].iter().rev();
         let number = before.find(|token| token.class != Class::Space);
         number.is_some_and(|token| token.class == Class::Short)
+    }
+
+    /// Whether a number, its half of the day or an offset in brackets was
+    /// passed last.
+    fn behind_a_clock(&self) -> bool {
+        let mut before = self.out.tokens[..self.out.len].iter().rev();
+        let last = before.find(|token| token.class != Class::Space);
+        last.is_some_and(|token| match token.class {
+            Class::Short | Class::Fraction | Class::Symbol('(') => true,
+            class => class.may_be(Roles::DAY_PERIOD),
+        })
     }
 
     fn name(&mut self, meaning: Meaning, len: usize) -> Result<(), NoDate> {
@@ -353,7 +373,7 @@ fn universal(word: &str) -> Option<Found> {
     let found = english_word(word)?;
     match found {
         Found::Name(meaning)
-            if meaning.roles == Roles::DAY_PERIOD || meaning.roles == Roles::UTC =>
+            if meaning.roles == Roles::DAY_PERIOD || meaning.roles == Roles::ZONE =>
         {
             Some(found)
         }

@@ -27,6 +27,8 @@ pub enum Class {
     W,
     /// The letter `Q` beside a quarter's number: `Q1`, `1Q24`.
     Q,
+    /// The identifier of a time zone: `Europe/Lisbon`.
+    ZoneId,
     /// A duration as ISO 8601 writes it: `P2DT3H`.
     Period,
     /// Any other word.
@@ -76,6 +78,7 @@ impl Class {
             Class::Z => 10 * TAG,
             Class::Word => 11 * TAG,
             Class::Space => 12 * TAG,
+            Class::ZoneId => 14 * TAG,
             Class::Digits(count) => 13 * TAG + u32::from(count),
         }
     }

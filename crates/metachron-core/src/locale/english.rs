@@ -206,7 +206,7 @@ pub(super) fn meaning(word: &str) -> Option<Meaning> {
         AD | CE => Meaning::era(1),
         BC | BCE => Meaning::era(2),
         ST | ND | RD | TH => Meaning::plain(Roles::ORDINAL),
-        UTC | GMT => Meaning::plain(Roles::UTC),
+        UTC | GMT => Meaning::plain(Roles::ZONE),
         U_YEAR | U_YEARS | U_YR | U_YRS | U_Y => Meaning::unit(0),
         U_MONTH | U_MONTHS | U_MTH | U_MTHS => Meaning::unit(1),
         U_WEEK | U_WEEKS | U_WK | U_WKS | U_W => Meaning::unit(2),

@@ -18,8 +18,8 @@ impl Roles {
     pub const UNIT: Roles = Roles(16);
     /// The suffix of an ordinal number: `th`.
     pub const ORDINAL: Roles = Roles(32);
-    /// `UTC` or `GMT`.
-    pub const UTC: Roles = Roles(64);
+    /// A zone's abbreviation: `UTC`, `CET`.
+    pub const ZONE: Roles = Roles(64);
 
     const NAMES: [(Roles, &'static str); 7] = [
         (Roles::MONTH, "month"),
@@ -28,7 +28,7 @@ impl Roles {
         (Roles::ERA, "era"),
         (Roles::UNIT, "unit of time"),
         (Roles::ORDINAL, "ordinal suffix"),
-        (Roles::UTC, "UTC"),
+        (Roles::ZONE, "zone"),
     ];
 
     /// Whether all of `roles` are among these.

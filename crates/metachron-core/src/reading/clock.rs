@@ -187,8 +187,29 @@ fn with_day_period(classes: Classes<'_>, start: usize, rest: Piece) -> Piece {
     }
 }
 
-/// The clock with the offset from UTC that follows it, if one does.
+/// The clock with the offset from UTC or the zone that follows it, if one
+/// does, and what is said of the zone in brackets.
 pub(super) fn with_zone(classes: Classes<'_>, clock: &Piece) -> Option<Piece> {
+    let zoned = with_offset(classes, clock);
+    with_zone_in_brackets(classes, zoned.as_ref().unwrap_or(clock)).or(zoned)
+}
+
+/// `+01:00[Europe/Lisbon]` (RFC 9557 §4.1), `+0000 (UTC)` (a comment of
+/// RFC 5322 §3.2.2).
+fn with_zone_in_brackets(classes: Classes<'_>, clock: &Piece) -> Option<Piece> {
+    let open = clock.end + usize::from(classes.is(clock.end, Class::Space));
+    let (field, close) = match (classes.at(open)?, classes.at(open + 1)?) {
+        (Class::Symbol('['), Class::ZoneId) => (Field::ZoneId, ']'),
+        (Class::Symbol('('), class) if class.may_be(Roles::ZONE) => (Field::ZoneName, ')'),
+        _ => return None,
+    };
+    classes.is(open + 2, Class::Symbol(close)).then(|| {
+        let zone = clock.clone().literal(classes, open + 1).field(field);
+        zone.literal(classes, open + 3)
+    })
+}
+
+fn with_offset(classes: Classes<'_>, clock: &Piece) -> Option<Piece> {
     let spaced = usize::from(classes.is(clock.end, Class::Space));
     let place = clock.end + spaced;
     let zone = |field, len| {
@@ -198,7 +219,8 @@ pub(super) fn with_zone(classes: Classes<'_>, clock: &Piece) -> Option<Piece> {
     };
     match classes.at(place)? {
         Class::Z => zone(Field::Offset(OffsetStyle::Extended), 1),
-        class if class.may_be(Roles::UTC) => zone(Field::Utc, 1),
+        class if class.may_be(Roles::ZONE) => zone(Field::ZoneName, 1),
+        Class::ZoneId => zone(Field::ZoneId, 1),
         Class::Symbol('+' | '-') => match classes.at(place + 1)? {
             Class::Digits(4) => zone(Field::Offset(OffsetStyle::Basic), 2),
             Class::Short if classes.is(place + 2, Class::Symbol(':')) => {

@@ -77,6 +77,9 @@ fn infer_bare(classes: Classes<'_>) -> Vec<Piece> {
         if let Some((time, before)) = behind_date(classes, &date) {
             let date = date.clone().literal(classes, time);
             for clock in clocks(classes, time, before) {
+                if !date.usual && is_standard(&clock, before) {
+                    continue;
+                }
                 let moment = date.clone().then(clock);
                 whole.extend(with_weekday_behind(classes, &moment));
                 whole.extend(with_year_behind(classes, &moment));
@@ -104,6 +107,13 @@ fn infer_bare(classes: Classes<'_>) -> Vec<Piece> {
     }
     whole.retain(|piece| piece.end == classes.0.len());
     whole
+}
+
+/// Whether a standard says how a date before such a time is written, so that
+/// no unusual order is to be thought of (ISO 8601-1:2019 §5.4, RFC 9557).
+fn is_standard(clock: &Piece, before: Before) -> bool {
+    let has_zone = |item: &Item| matches!(item, Item::Field(Field::ZoneId));
+    before == Before::T || clock.items.iter().any(has_zone)
 }
 
 /// Where the longest date or time stands that starts `classes`, else the one

@@ -249,6 +249,7 @@ fn tokens(cell: &Lexed<'_>) -> Vec<TokenFacts> {
                 Class::H => "hour sign".to_owned(),
                 Class::W => "week sign".to_owned(),
                 Class::Q => "quarter sign".to_owned(),
+                Class::ZoneId => "time zone".to_owned(),
                 Class::Period => "duration of ISO 8601".to_owned(),
                 Class::T => "date–time sign of ISO 8601".to_owned(),
                 Class::Z => "UTC sign of ISO 8601".to_owned(),
