@@ -1,5 +1,6 @@
 //! Readers: a form, fitted to a shape, at work on cells.
 
+use super::plain::Plain;
 use super::slot::Slot;
 use super::{Century, Conventions, Count, Elapsed, Field, Form, Impossible, Order};
 use crate::calendar::{Calendar, ERAS, Month};
@@ -13,7 +14,8 @@ use jiff::civil::{Date, DateTime, ISOWeekDate, Time, Weekday};
 #[derive(Clone, Debug, PartialEq, Eq)]
 pub struct Reader {
     kind: Kind,
-    sort: Sort,
+    /// The way of forms that have nothing but a day and a time in whole tokens.
+    plain: Option<Plain>,
     order: Option<Order>,
     two_digit_year: bool,
     twelve_hours: bool,
@@ -45,15 +47,6 @@ pub struct Reader {
     leap: Leap,
 }
 
-/// How much there is to a form.
-#[derive(Clone, Copy, Debug, PartialEq, Eq)]
-enum Sort {
-    /// Year, month and day, perhaps hours, minutes and seconds.
-    Plain,
-    /// Anything else.
-    Special,
-}
-
 /// What is made of a second numbered 60.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
 enum Leap {
@@ -76,7 +69,7 @@ impl Reader {
     pub(super) fn for_form(form: &Form) -> Reader {
         Reader {
             kind: form.kind(),
-            sort: Sort::Special,
+            plain: None,
             order: form.order(),
             two_digit_year: form.has_two_digit_year(),
             twelve_hours: form.fields().any(|field| matches!(field, Field::Hour12(_))),
@@ -105,22 +98,23 @@ impl Reader {
 
     /// Finds out how much there is to the form, once all its fields are set.
     pub(super) fn finish(mut self) -> Reader {
-        let has = |slot: Slot| slot != Slot::None;
-        let plain = matches!(self.kind, Kind::Date | Kind::DateTime)
-            && has(self.year)
-            && has(self.month)
-            && has(self.day)
-            && !has(self.weekday)
-            && !has(self.era)
-            && !has(self.part)
-            && !has(self.day_period)
-            && !has(self.weekday_number)
-            && (has(self.hour) || self.kind == Kind::Date)
+        let more = [
+            self.weekday,
+            self.era,
+            self.part,
+            self.day_period,
+            self.weekday_number,
+            self.fraction,
+        ];
+        let only_numbers = more.iter().all(|slot| *slot == Slot::None)
             && self.count.is_none()
             && self.words.is_empty();
-        if plain {
-            self.sort = Sort::Plain;
-        }
+        let clock = match self.kind {
+            Kind::Date if only_numbers => None,
+            Kind::DateTime if only_numbers => Some([self.hour, self.minute, self.second]),
+            _ => return self,
+        };
+        self.plain = Plain::new([self.year, self.month, self.day], clock);
         self
     }
 
@@ -221,57 +215,17 @@ impl Reader {
         if self.pairs & !cell.marks().pairs != 0 {
             return Err(Impossible::Width);
         }
-        match self.sort {
-            // Most cells of most tables: nothing but numbers and a month.
-            Sort::Plain if conventions.calendar == Calendar::Gregory => {
-                self.plain(cell, conventions.century)
-            }
-            _ => self.special(cell, conventions),
+        if let Some(plain) = &self.plain
+            && conventions.calendar == Calendar::Gregory
+            && let Some(stamp) = plain.read(cell, conventions.century)
+        {
+            return Ok(stamp);
         }
+        self.special(cell, conventions)
     }
 
-    /// A day of the Gregorian calendar, perhaps with a time of day.
-    #[inline]
-    fn plain(&self, cell: &Lexed<'_>, century: Century) -> Result<Stamp, Impossible> {
-        let date = self.plain_date(cell, century)?;
-        if self.kind == Kind::Date {
-            return Ok(Stamp::Date(date));
-        }
-        let (hour, minute, second) = (
-            self.hour.small(cell),
-            self.minute.small(cell),
-            self.second.small(cell),
-        );
-        if hour > 23 || minute > 59 || second > 59 {
-            return Ok(Stamp::DateTime(self.end_of_day(date, cell)?));
-        }
-        let nanosecond = match self.fraction {
-            Slot::None => 0,
-            _ => self.nanosecond(cell),
-        };
-        Ok(Stamp::DateTime(date.at(
-            hour as i8,
-            minute as i8,
-            second as i8,
-            nanosecond,
-        )))
-    }
-
-    #[inline]
-    fn plain_date(&self, cell: &Lexed<'_>, century: Century) -> Result<Date, Impossible> {
-        let month = self.month_number(cell);
-        let day = self.day.small(cell);
-        let year = match self.two_digit_year {
-            true => century.year(self.year.small(cell)),
-            false => self.year.value(cell) as i16,
-        };
-        if !(1..=12).contains(&month) {
-            return Err(no_month(month));
-        }
-        Date::new(year, month as i8, day as i8).map_err(|_| Impossible::Day { day, month, year })
-    }
-
-    /// Forms with words, eras, weekdays, parts of the day and so on.
+    /// Any form whatever.
+    #[inline(never)]
     fn special(&self, cell: &Lexed<'_>, conventions: Conventions) -> Result<Stamp, Impossible> {
         if !self.words.is_empty() {
             self.check_words(cell)?;
@@ -690,7 +644,7 @@ impl Reader {
     }
 }
 
-fn no_month(month: u8) -> Impossible {
+pub(super) fn no_month(month: u8) -> Impossible {
     match month {
         Meaning::DIFFERS => Impossible::NameDiffers,
         _ => Impossible::Month(month),

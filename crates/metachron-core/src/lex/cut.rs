@@ -1,36 +1,19 @@
 //! Cutting one cell into tokens, from left to right, without allocating.
 
-use super::{Class, Lexed, MAX_TOKENS, Marks, NoDate, Token, Words};
+use super::token::Tokens;
+use super::{Class, NoDate, Token, Words};
 use crate::locale::{
     Found, HourSpan, Lexicon, Meaning, NameWidth, Roles, english_word, is_word_letter,
 };
 use crate::zone;
 
-/// The tokens of the last cell that was cut, in buffers that serve the next.
-#[derive(Clone, Debug)]
+/// Cuts cells, in buffers that serve the next.
+#[derive(Clone, Debug, Default)]
 pub(super) struct Cut {
-    tokens: [Token; MAX_TOKENS],
-    codes: [u32; MAX_TOKENS],
-    len: usize,
-    hash: u64,
-    marks: Marks,
+    tokens: Tokens,
     /// White space just passed, which is a token only if another follows it.
     space: Option<(usize, usize)>,
     words: Words,
-}
-
-impl Default for Cut {
-    fn default() -> Cut {
-        Cut {
-            tokens: [Token::NONE; MAX_TOKENS],
-            codes: [0; MAX_TOKENS],
-            len: 0,
-            hash: 0,
-            marks: Marks::default(),
-            space: None,
-            words: Words::Keep,
-        }
-    }
 }
 
 impl Cut {
@@ -42,9 +25,7 @@ impl Cut {
         lexicon: Option<&Lexicon>,
         words: Words,
     ) -> Result<(), NoDate> {
-        self.len = 0;
-        self.hash = 0;
-        self.marks = Marks::default();
+        self.tokens.clear();
         self.space = None;
         self.words = words;
         let mut pass = Pass {
@@ -62,22 +43,26 @@ impl Cut {
 
     /// Marks all names as looked up in all languages.
     pub(super) fn mark_foreign(&mut self) {
-        for (place, token) in self.tokens[..self.len].iter().enumerate() {
+        for (place, token) in self.tokens.tokens.iter().enumerate() {
             if matches!(token.class, Class::Name(_)) {
-                self.marks.foreign |= 1 << (place & 31);
+                self.tokens.marks.foreign |= 1 << (place & 31);
             }
         }
     }
 
-    /// The cell `text`, which was cut last.
-    pub(super) fn lexed<'a>(&'a self, text: &'a str) -> Lexed<'a> {
-        Lexed {
-            text,
-            tokens: &self.tokens[..self.len],
-            codes: &self.codes[..self.len],
-            hash: self.hash,
-            marks: self.marks,
-        }
+    /// The tokens of the text that was cut last.
+    pub(super) fn tokens(&self) -> &Tokens {
+        &self.tokens
+    }
+
+    /// The tokens so far.
+    fn so_far(&self) -> &[Token] {
+        &self.tokens.tokens
+    }
+
+    /// The bit of the token that comes next.
+    fn bit(&self) -> u32 {
+        1 << (self.tokens.tokens.len() & 31)
     }
 
     #[inline]
@@ -90,20 +75,12 @@ impl Cut {
 
     #[inline]
     fn put(&mut self, class: Class, start: usize, end: usize, value: u32) -> Result<(), NoDate> {
-        let Some(token) = self.tokens.get_mut(self.len) else {
-            return Err(NoDate::TooLong);
-        };
-        let code = class.code();
-        *token = Token {
+        self.tokens.push(Token {
             class,
             start: start as u32,
             end: end as u32,
             value,
-        };
-        self.codes[self.len] = code;
-        self.hash = mix(self.hash, code);
-        self.len += 1;
-        Ok(())
+        })
     }
 }
 
@@ -142,7 +119,7 @@ impl Pass<'_> {
             _ if self.behind_decimal_sign() => Class::Fraction,
             1 => Class::Short,
             2 => {
-                self.out.marks.pairs |= 1 << (self.out.len & 31);
+                self.out.tokens.marks.pairs |= self.out.bit();
                 Class::Short
             }
             // A run too long to count is no date whatever its length.
@@ -153,7 +130,7 @@ impl Pass<'_> {
 
     /// Whether digits that start here continue a second: `:59.`, `T143000,`.
     fn behind_decimal_sign(&self) -> bool {
-        let [.., before, second, sign] = &self.out.tokens[..self.out.len] else {
+        let [.., before, second, sign] = self.out.so_far() else {
             return false;
         };
         matches!(sign.class, Class::Symbol('.' | ','))
@@ -175,12 +152,12 @@ impl Pass<'_> {
         if self.is_iso_duration() {
             return self.push(Class::Period, rest.len(), 0);
         }
-        if self.out.len > 0
+        if !self.out.so_far().is_empty()
             && let Some(len) = zone::id_len(rest)
         {
             return self.push(Class::ZoneId, len, 0);
         }
-        if self.out.len > 0
+        if !self.out.so_far().is_empty()
             && let Some(month) = roman_month(&rest[..len])
         {
             return self.name(Meaning::month(month, NameWidth::Either), len);
@@ -212,7 +189,7 @@ impl Pass<'_> {
     /// (ISO 8601-1:2019 §5.5.2).
     fn is_iso_duration(&self) -> bool {
         let sign = matches!(
-            self.out.tokens[..self.out.len],
+            self.out.so_far(),
             [] | [Token {
                 class: Class::Symbol('-' | '+'),
                 ..
@@ -262,7 +239,7 @@ impl Pass<'_> {
 
     /// Whether a number was passed last, perhaps with a space behind it.
     fn behind_a_number(&self) -> bool {
-        let mut before = self.out.tokens[..self.out.len].iter().rev();
+        let mut before = self.out.so_far().iter().rev();
         let number = before.find(|token| token.class != Class::Space);
         number.is_some_and(|token| token.class == Class::Short)
     }
@@ -270,7 +247,7 @@ impl Pass<'_> {
     /// Whether a number, its half of the day or an offset in brackets was
     /// passed last.
     fn behind_a_clock(&self) -> bool {
-        let mut before = self.out.tokens[..self.out.len].iter().rev();
+        let mut before = self.out.so_far().iter().rev();
         let last = before.find(|token| token.class != Class::Space);
         last.is_some_and(|token| match token.class {
             Class::Short | Class::Fraction | Class::Symbol('(') => true,
@@ -279,10 +256,10 @@ impl Pass<'_> {
     }
 
     fn name(&mut self, meaning: Meaning, len: usize) -> Result<(), NoDate> {
-        let bit = 1 << (self.out.len & 31);
+        let bit = self.out.bit();
         match meaning.width {
-            NameWidth::Abbreviated => self.out.marks.abbreviated |= bit,
-            NameWidth::Wide => self.out.marks.wide |= bit,
+            NameWidth::Abbreviated => self.out.tokens.marks.abbreviated |= bit,
+            NameWidth::Wide => self.out.tokens.marks.wide |= bit,
             NameWidth::Either => {}
         }
         // The dot of an abbreviation belongs to it; before a digit it stands
@@ -301,7 +278,7 @@ impl Pass<'_> {
     fn space(&mut self, len: usize) -> Result<(), NoDate> {
         let start = self.out.space.map_or(self.at, |(start, _)| start);
         self.at += len;
-        if self.out.len > 0 {
+        if !self.out.so_far().is_empty() {
             self.out.space = Some((start, self.at));
         }
         Ok(())
@@ -387,11 +364,4 @@ fn is_ordinal(word: &str) -> bool {
         "st", "nd", "rd", "th", "er", "re", "e", "de", "ste", "a", "o", ".",
     ]
     .contains(&word)
-}
-
-#[inline]
-fn mix(hash: u64, code: u32) -> u64 {
-    // Multiply-rotate with the 64-bit golden ratio: shapes are short, and
-    // equal hashes are compared code by code before they are believed.
-    (hash.rotate_left(5) ^ u64::from(code)).wrapping_mul(0x9e37_79b9_7f4a_7c15)
 }

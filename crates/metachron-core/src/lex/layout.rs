@@ -7,7 +7,7 @@
 //! bytes at a time, in a fraction of the time of cutting it anew
 //! (docs/speed.md).
 
-use super::{Class, Lexed, Marks, Token};
+use super::token::Tokens;
 
 /// Texts of up to so many bytes are remembered.
 const LONGEST: usize = 32;
@@ -16,11 +16,13 @@ const LONGEST: usize = 32;
 /// and of two digits, and room to miss each other.
 const MOST: usize = 128;
 
-/// How a text looks, whatever its digits. Only ASCII has a look.
+/// How a text looks, whatever its digits.
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq)]
-pub(super) struct Look {
+struct Look {
     len: usize,
-    /// The text, each digit replaced by a byte that ASCII does not have.
+    /// The text, each digit replaced by a byte that UTF-8 does not have. The
+    /// last chunk is the text's last eight bytes, some of them for the second
+    /// time.
     chunks: [u64; LONGEST / 8],
 }
 
@@ -28,10 +30,7 @@ pub(super) struct Look {
 #[derive(Clone, Debug, Default)]
 struct Layout {
     look: Look,
-    tokens: Vec<Token>,
-    codes: Vec<u32>,
-    hash: u64,
-    marks: Marks,
+    tokens: Tokens,
 }
 
 /// The layouts that were met, each in the slot of its look's hash.
@@ -42,63 +41,62 @@ pub(super) struct Layouts {
     last: usize,
 }
 
-impl Layout {
-    /// Whether this is a slot without a layout: every text that is
-    /// remembered has tokens.
-    fn is_empty(&self) -> bool {
-        self.tokens.is_empty()
-    }
-}
-
 const fn each(byte: u8) -> u64 {
     u64::from_le_bytes([byte; 8])
 }
 
 impl Look {
-    /// The look of `text`, if it has one.
+    /// The look of `text`, if it is short enough to have one.
     #[inline]
-    pub(super) fn of(text: &str) -> Option<Look> {
-        let bytes = text.as_bytes();
+    fn of(text: &[u8]) -> Option<Look> {
         let mut look = Look {
-            len: bytes.len(),
+            len: text.len(),
             ..Look::default()
         };
-        if bytes.len() < 8 {
+        let Some(last) = text.last_chunk::<8>() else {
             let mut chunk = [0; 8];
-            chunk[..bytes.len()].copy_from_slice(bytes);
-            look.chunks[0] = without_digits(u64::from_le_bytes(chunk))?;
+            chunk[..text.len()].copy_from_slice(text);
+            look.chunks[0] = without_digits(chunk);
             return Some(look);
-        }
-        if bytes.len() > LONGEST {
+        };
+        if text.len() > LONGEST {
             return None;
         }
-        let (whole, rest) = bytes.as_chunks::<8>();
-        for (chunk, bytes) in look.chunks.iter_mut().zip(whole) {
-            *chunk = without_digits(u64::from_le_bytes(*bytes))?;
+        let chunks = text.chunks_exact(8);
+        let rest = chunks.remainder();
+        let mut next = 0;
+        for chunk in chunks.filter_map(|chunk| chunk.first_chunk()) {
+            look.chunks[next] = without_digits(*chunk);
+            next += 1;
         }
         if !rest.is_empty() {
-            // The last eight bytes, some of them for the second time.
-            let last = bytes.last_chunk::<8>()?;
-            look.chunks[whole.len()] = without_digits(u64::from_le_bytes(*last))?;
+            look.chunks[next] = without_digits(*last);
         }
         Some(look)
     }
 
-    /// Whether a text of eight bytes or more looks so.
+    /// Whether a text of eight bytes or more looks so. Each length has its
+    /// own few loads, without a loop.
     #[inline]
-    fn fits(&self, bytes: &[u8]) -> bool {
-        if bytes.len() != self.len {
+    fn fits(&self, text: &[u8]) -> bool {
+        if text.len() != self.len {
             return false;
         }
-        let Some(last) = bytes.last_chunk::<8>() else {
+        let (Some(first), Some(last)) = (text.first_chunk(), text.last_chunk()) else {
             return false;
         };
-        let (whole, rest) = bytes.as_chunks::<8>();
-        let same = |(bytes, chunk): (&[u8; 8], &u64)| {
-            without_digits(u64::from_le_bytes(*bytes)) == Some(*chunk)
+        let [a, b, c, d] = self.chunks;
+        let same = |from: usize, chunk: u64| {
+            let bytes = text.get(from..).and_then(|rest| rest.first_chunk());
+            bytes.is_some_and(|bytes| without_digits(*bytes) == chunk)
         };
-        whole.iter().zip(&self.chunks).all(same)
-            && (rest.is_empty() || same((last, &self.chunks[whole.len()])))
+        without_digits(*first) == a
+            && match self.len {
+                ..=8 => true,
+                9..=16 => without_digits(*last) == b,
+                17..=24 => same(8, b) && without_digits(*last) == c,
+                _ => same(8, b) && same(16, c) && without_digits(*last) == d,
+            }
     }
 
     #[inline]
@@ -111,66 +109,67 @@ impl Look {
     }
 }
 
-/// Eight bytes with 128 in place of each digit; `None` if one of them is not
-/// ASCII.
+/// Eight bytes with 255 in place of each digit.
 #[inline]
-fn without_digits(bytes: u64) -> Option<u64> {
-    if bytes & each(0x80) != 0 {
-        return None;
-    }
-    // Digits become 0–9; adding 118 carries all else into the byte's top bit.
-    let above = (bytes ^ each(b'0')) + each(118);
-    let digits = !above & each(0x80);
-    Some(bytes & !((digits >> 7) * 0xff) | digits)
+fn without_digits(bytes: [u8; 8]) -> u64 {
+    let bytes = u64::from_le_bytes(bytes);
+    // Of ASCII, digits become 0–9; adding 118 carries all else into the top
+    // bit, which bytes beyond ASCII have already.
+    let above = ((bytes & each(0x7f)) ^ each(b'0')) + each(118);
+    let digits = !(above | bytes) & each(0x80);
+    bytes | (digits >> 7) * 0xff
 }
 
 impl Layouts {
-    /// The slot of the last text, if `text` looks as that one did: most do.
+    /// Whether `text` looks as the last one did: most do.
     #[inline]
-    pub(super) fn same_as_last(&self, text: &str) -> Option<usize> {
-        let last = self.slots.get(self.last)?;
-        last.look.fits(text.as_bytes()).then_some(self.last)
+    pub(super) fn last_fits(&self, text: &str) -> bool {
+        let last = self.slots.get(self.last);
+        last.is_some_and(|last| last.look.fits(text.as_bytes()))
     }
 
-    /// The slot of texts that look so, if one was met.
+    /// The tokens of texts that look as the last one.
+    ///
+    /// # Panics
+    ///
+    /// Where there was none.
     #[inline]
-    pub(super) fn find(&mut self, look: &Look) -> Option<usize> {
-        let slot = look.hash() & self.slots.len().checked_sub(1)?;
-        if self.slots[slot].look != *look {
-            return None;
-        }
-        self.last = slot;
-        Some(slot)
+    pub(super) fn last(&self) -> &Tokens {
+        &self.slots[self.last].tokens
     }
 
-    /// The cell `text`, cut as those in `slot` are.
+    /// Finds the layout of `text`, which is then the last; `false` where none
+    /// looks so.
     #[inline]
-    pub(super) fn cut<'a>(&'a self, slot: usize, text: &'a str) -> Lexed<'a> {
-        let layout = &self.slots[slot];
-        Lexed {
-            text,
-            tokens: &layout.tokens,
-            codes: &layout.codes,
-            hash: layout.hash,
-            marks: layout.marks,
-        }
-    }
-
-    /// Remembers how a text of this look is cut.
-    pub(super) fn put(&mut self, look: Look, cell: Lexed<'_>) {
-        // A name with a digit in it (`M02`, `tháng 3`) is another one with
-        // another digit.
-        let named_by_digit = |token: &Token| {
-            matches!(token.class, Class::Name(_))
-                && cell.text[token.start as usize..token.end as usize]
-                    .bytes()
-                    .any(|byte| byte.is_ascii_digit())
+    pub(super) fn find(&mut self, text: &str) -> bool {
+        let Some(mask) = self.slots.len().checked_sub(1) else {
+            return false;
         };
-        if cell.tokens.is_empty() || cell.tokens.iter().any(named_by_digit) {
+        let Some(look) = Look::of(text.as_bytes()) else {
+            return false;
+        };
+        let slot = look.hash() & mask;
+        let found = self
+            .slots
+            .get(slot)
+            .is_some_and(|layout| layout.look == look);
+        if found {
+            self.last = slot;
+        }
+        found
+    }
+
+    /// Remembers how texts that look like `text` are cut: into `tokens`.
+    pub(super) fn put(&mut self, text: &str, tokens: &Tokens) {
+        let Some(look) = Look::of(text.as_bytes()) else {
+            return;
+        };
+        if tokens.tokens.is_empty() {
             return;
         }
         let slot = look.hash() & self.slots.len().wrapping_sub(1);
-        let free = self.slots.get(slot).is_some_and(Layout::is_empty);
+        let is_free = |layout: &Layout| layout.tokens.tokens.is_empty();
+        let free = self.slots.get(slot).is_some_and(is_free);
         if !free && self.slots.len() < MOST {
             self.grow();
         }
@@ -178,12 +177,7 @@ impl Layouts {
         self.last = slot;
         let layout = &mut self.slots[slot];
         layout.look = look;
-        layout.tokens.clear();
-        layout.tokens.extend_from_slice(cell.tokens);
-        layout.codes.clear();
-        layout.codes.extend_from_slice(cell.codes);
-        layout.hash = cell.hash;
-        layout.marks = cell.marks;
+        layout.tokens.clone_from(tokens);
     }
 
     /// Twice as many slots, so that looks that met in one have each its own.
@@ -191,7 +185,8 @@ impl Layouts {
         let count = (2 * self.slots.len()).max(2);
         let old = std::mem::take(&mut self.slots);
         self.slots.resize_with(count, Layout::default);
-        for layout in old.into_iter().filter(|layout| !layout.is_empty()) {
+        let filled = |layout: &Layout| !layout.tokens.tokens.is_empty();
+        for layout in old.into_iter().filter(filled) {
             let slot = layout.look.hash() & (count - 1);
             self.slots[slot] = layout;
         }
@@ -213,20 +208,55 @@ mod tests {
             ("31/12/2024", "05/01/202/", false),
             ("2024-03-05 14:30:00", "2025-12-31 00:00:59", true),
             ("2024-03-05 14:30:00", "2025-12-31T00:00:59", false),
+            (
+                "2024-03-05 14:30:00.12345",
+                "2025-12-31 00:00:59.98765",
+                true,
+            ),
+            (
+                "2024-03-05 14:30:00.12345+01",
+                "2025-12-31 00:00:59.98765-01",
+                false,
+            ),
             ("5 Mar 2024", "9 Mar 2025", true),
             ("5 Mar 2024", "5 Apr 2024", false),
+            ("5. März 2024", "9. März 1999", true),
+            ("2024年3月5日", "1999年8月1日", true),
+            ("2024年3月5日", "1999年8日1日", false),
+            ("٢٠٢٤-٠٣-٠٥", "٢٠٢٤-٠٣-٠٦", false),
             ("5/1/24", "6/1/24", true),
             ("5/1/24", "6/1/24\0", false),
             ("", "", true),
         ] {
-            assert_eq!(Look::of(one) == Look::of(other), same, "{one} {other}");
+            let [a, b] = [one, other].map(|text| Look::of(text.as_bytes()).unwrap());
+            assert_eq!(a == b, same, "{one} {other}");
+            // A short text is found by its hash alone.
+            if one.len() >= 8 {
+                assert_eq!(a.fits(other.as_bytes()), same, "{one} {other}");
+            }
         }
     }
 
     #[test]
-    fn only_short_ascii_has_a_look() {
-        assert_eq!(Look::of("5/1/2025é"), None);
-        assert_eq!(Look::of(&"1".repeat(LONGEST + 1)), None);
-        assert!(Look::of(&"1".repeat(LONGEST)).is_some());
+    fn only_short_texts_have_a_look() {
+        assert_eq!(Look::of("1".repeat(LONGEST + 1).as_bytes()), None);
+        assert!(Look::of("1".repeat(LONGEST).as_bytes()).is_some());
+    }
+
+    proptest::proptest! {
+        /// As a loop over the bytes would say it.
+        #[test]
+        fn looks_are_those_of_the_bytes(one in ".{0,20}", other in ".{0,20}") {
+            let plain = |text: &str| -> Vec<u8> {
+                let digit = |byte: u8| if byte.is_ascii_digit() { 0xff } else { byte };
+                text.bytes().map(digit).collect()
+            };
+            for (one, other) in [(&one, &other), (&one, &one.replace('1', "7"))] {
+                let looks = (Look::of(one.as_bytes()), Look::of(other.as_bytes()));
+                if let (Some(a), Some(b)) = looks {
+                    proptest::prop_assert_eq!(a == b, plain(one) == plain(other));
+                }
+            }
+        }
     }
 }

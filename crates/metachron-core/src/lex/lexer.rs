@@ -1,9 +1,10 @@
 //! The lexer: one pass over a cell, no allocation.
 
 use super::cut::Cut;
-use super::layout::{Layouts, Look};
+use super::layout::Layouts;
+use super::token::Tokens;
 use super::{MAX_CELL_BYTES, MAX_TOKENS, Shape, Token};
-use crate::locale::{Names, everywhere, plain_text};
+use crate::locale::{Lexicon, Names, everywhere, plain_text};
 
 /// Why a cell is not cut: it cannot be a date.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, thiserror::Error)]
@@ -43,10 +44,7 @@ pub enum Words {
 #[derive(Clone, Copy, Debug)]
 pub struct Lexed<'a> {
     pub(super) text: &'a str,
-    pub(super) tokens: &'a [Token],
-    pub(super) codes: &'a [u32],
-    pub(super) hash: u64,
-    pub(super) marks: Marks,
+    pub(super) cut: &'a Tokens,
 }
 
 /// How the tokens are written, one bit per token: what a shape leaves out.
@@ -72,7 +70,7 @@ impl<'a> Lexed<'a> {
 
     /// Its tokens, white space at either end left out.
     pub fn tokens(&self) -> &'a [Token] {
-        self.tokens
+        &self.cut.tokens
     }
 
     /// The text of token `index`.
@@ -81,13 +79,13 @@ impl<'a> Lexed<'a> {
     ///
     /// Where there is no such token.
     pub fn token_text(&self, index: usize) -> &'a str {
-        let token = self.tokens[index];
+        let token = self.cut.tokens[index];
         &self.text[token.start as usize..token.end as usize]
     }
 
     /// How the tokens are written.
     pub fn marks(&self) -> Marks {
-        self.marks
+        self.cut.marks
     }
 
     /// The shape of the cell.
@@ -96,11 +94,11 @@ impl<'a> Lexed<'a> {
     }
 
     pub(crate) fn hash(&self) -> u64 {
-        self.hash
+        self.cut.hash
     }
 
     pub(super) fn codes(&self) -> &'a [u32] {
-        self.codes
+        &self.cut.codes
     }
 }
 
@@ -120,15 +118,20 @@ impl Lexer {
     /// Digits of any script are read as ASCII's, and so are the signs that
     /// have an ASCII equal. White space at either end and characters that are
     /// never seen (marks of writing direction, byte order) are left out.
+    // Always inline: handed back through memory, a `Lexed` costs as much as
+    // finding its layout.
+    #[inline(always)]
     pub fn lex<'a>(&'a mut self, text: &'a str) -> Result<Lexed<'a>, NoDate> {
-        if let Some(slot) = self.layouts.same_as_last(text) {
-            return Ok(self.layouts.cut(slot, text));
+        if self.layouts.last_fits(text) || self.layouts.find(text) {
+            let cut = self.layouts.last();
+            return Ok(Lexed { text, cut });
         }
-        let look = Look::of(text);
-        let known = look.and_then(|look| self.layouts.find(&look));
-        if let Some(slot) = known {
-            return Ok(self.layouts.cut(slot, text));
-        }
+        self.lex_anew(text)
+    }
+
+    /// The same, of a text that looks like none that was met.
+    #[inline(never)]
+    fn lex_anew<'a>(&'a mut self, text: &'a str) -> Result<Lexed<'a>, NoDate> {
         if text.len() > MAX_CELL_BYTES {
             return Err(NoDate::TooLong);
         }
@@ -138,23 +141,33 @@ impl Lexer {
             false => &self.plain,
         };
         let cut = &mut self.cut;
+        let mut lexicon = None;
         match &self.names {
             Names::English => cut.cut(plain, None, self.words)?,
-            Names::Of(lexicon) => cut.cut(plain, Some(lexicon), self.words)?,
+            Names::Of(own) => {
+                lexicon = Some(&**own);
+                cut.cut(plain, lexicon, self.words)?;
+            }
             Names::Anywhere => match cut.cut(plain, None, Words::Refuse) {
                 // A cell without a digit is hardly a date in any language.
                 Err(NoDate::Word) if plain.bytes().any(|byte| byte.is_ascii_digit()) => {
-                    cut.cut(plain, Some(everywhere()), self.words)?;
+                    lexicon = Some(everywhere());
+                    cut.cut(plain, lexicon, self.words)?;
                     cut.mark_foreign();
                 }
                 Err(NoDate::Word) => cut.cut(plain, None, self.words)?,
                 result => result?,
             },
         }
-        let lexed = self.cut.lexed(plain);
-        if let Some(look) = look {
-            self.layouts.put(look, lexed);
+        let cut = self.cut.tokens();
+        // With another digit, a name with a digit in it is another one.
+        let by_digits = |lexicon: &Lexicon| {
+            let mut starts = cut.tokens.iter().map(|token| token.start as usize);
+            starts.any(|start| lexicon.goes_on_with_a_digit(&plain[start..]))
+        };
+        if is_plain && !lexicon.is_some_and(by_digits) {
+            self.layouts.put(text, cut);
         }
-        Ok(lexed)
+        Ok(Lexed { text: plain, cut })
     }
 }

@@ -1,5 +1,6 @@
 //! One token and its class.
 
+use super::{MAX_TOKENS, Marks, NoDate};
 use crate::locale::{Roles, filler_text};
 
 /// What sort of thing a token is, as far as its shape is concerned.
@@ -101,13 +102,6 @@ pub struct Token {
 }
 
 impl Token {
-    pub(super) const NONE: Token = Token {
-        class: Class::Space,
-        start: 0,
-        end: 0,
-        value: 0,
-    };
-
     /// The token's length in bytes.
     pub fn len(&self) -> u32 {
         self.end - self.start
@@ -117,4 +111,44 @@ impl Token {
     pub fn is_empty(&self) -> bool {
         self.end == self.start
     }
+}
+
+/// The tokens of a text, which stand in the same places in every text that
+/// looks like it.
+#[derive(Clone, Debug, Default)]
+pub(super) struct Tokens {
+    pub tokens: Vec<Token>,
+    /// The code of each token's class.
+    pub codes: Vec<u32>,
+    /// A hash of the codes.
+    pub hash: u64,
+    pub marks: Marks,
+}
+
+impl Tokens {
+    pub fn clear(&mut self) {
+        self.tokens.clear();
+        self.codes.clear();
+        self.hash = 0;
+        self.marks = Marks::default();
+    }
+
+    #[inline]
+    pub fn push(&mut self, token: Token) -> Result<(), NoDate> {
+        if self.tokens.len() == MAX_TOKENS {
+            return Err(NoDate::TooLong);
+        }
+        let code = token.class.code();
+        self.tokens.push(token);
+        self.codes.push(code);
+        self.hash = mix(self.hash, code);
+        Ok(())
+    }
+}
+
+#[inline]
+fn mix(hash: u64, code: u32) -> u64 {
+    // Multiply-rotate with the 64-bit golden ratio: shapes are short, and
+    // equal hashes are compared code by code before they are believed.
+    (hash.rotate_left(5) ^ u64::from(code)).wrapping_mul(0x9e37_79b9_7f4a_7c15)
 }

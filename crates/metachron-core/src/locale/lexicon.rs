@@ -114,6 +114,24 @@ impl Lexicon {
         (word.len() > 1) && filler(&word).is_some()
     }
 
+    /// Whether a name begins as `text` does up to its first digit, and goes on
+    /// with some digit: `tháng 3`.
+    pub(crate) fn goes_on_with_a_digit(&self, text: &str) -> bool {
+        let mut node = 0;
+        for letter in text.chars() {
+            if letter.is_ascii_digit() {
+                return ('0'..='9').any(|digit| self.steps.contains_key(&(node, digit)));
+            }
+            for letter in lower(letter) {
+                match self.steps.get(&(node, letter)) {
+                    Some(next) => node = *next,
+                    None => return false,
+                }
+            }
+        }
+        false
+    }
+
     /// The longest word that `text` starts with: its length in bytes and what
     /// it is. A word ends where no letter follows, where its script is written
     /// without spaces, or before an ending that is known.
