@@ -1,7 +1,6 @@
 //! Fitting a form to a shape: which token each field is read from.
 
-use super::reader::{Offset, Reader};
-use super::slot::Slot;
+use super::reader::{Offset, Reader, Slot};
 use super::{Count, Digits, Field, Form, Item, OffsetStyle};
 use crate::lex::{Class, Shape};
 use crate::locale::{Roles, filler_text, is_unspaced, is_word_letter, plain_text};
@@ -182,7 +181,7 @@ impl Fitting<'_> {
 
     fn offset(&mut self, style: OffsetStyle) -> Option<()> {
         if self.take(Class::Z).is_some() {
-            self.reader.offset = Offset::Zero;
+            self.reader.zone.offset = Offset::Zero;
             return Some(());
         }
         let minus = match self.peek(0)? {
@@ -216,7 +215,7 @@ impl Fitting<'_> {
                 (Slot::Digits(hours), Slot::Digits(minutes))
             }
         };
-        self.reader.offset = if minus {
+        self.reader.zone.offset = if minus {
             Offset::Minus(hours, minutes)
         } else {
             Offset::Plus(hours, minutes)

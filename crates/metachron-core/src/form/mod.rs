@@ -29,9 +29,7 @@ mod impossible;
 mod optional;
 mod order;
 mod pattern;
-mod plain;
 mod reader;
-mod slot;
 mod writer;
 
 pub use century::Century;

@@ -117,7 +117,7 @@ fn without_digits(bytes: [u8; 8]) -> u64 {
     // bit, which bytes beyond ASCII have already.
     let above = ((bytes & each(0x7f)) ^ each(b'0')) + each(118);
     let digits = !(above | bytes) & each(0x80);
-    bytes | (digits >> 7) * 0xff
+    bytes | ((digits >> 7) * 0xff)
 }
 
 impl Layouts {

@@ -4,7 +4,7 @@ use crate::lex::Lexed;
 
 /// Where a field's number stands.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
-pub(super) enum Slot {
+pub(in crate::form) enum Slot {
     /// Nowhere: the form has no such field.
     None,
     /// In this token, which is a name.
@@ -18,7 +18,7 @@ pub(super) enum Slot {
 impl Slot {
     /// The number in this slot; 0 where there is none.
     #[inline]
-    pub(super) fn value(self, cell: &Lexed<'_>) -> u32 {
+    pub(in crate::form) fn value(self, cell: &Lexed<'_>) -> u32 {
         let (token, from, len) = match self {
             Slot::None => return 0,
             Slot::Name(_) => return 0,
@@ -33,7 +33,7 @@ impl Slot {
 
     /// [`Slot::value`] of a slot that holds at most two digits.
     #[inline]
-    pub(super) fn small(self, cell: &Lexed<'_>) -> u8 {
+    pub(in crate::form) fn small(self, cell: &Lexed<'_>) -> u8 {
         match self {
             Slot::None => 0,
             Slot::Digits(token) => {
@@ -50,7 +50,7 @@ impl Slot {
     }
 
     /// The token, if the slot has a whole one.
-    pub(super) fn token(self) -> Option<u8> {
+    pub(in crate::form) fn token(self) -> Option<u8> {
         match self {
             Slot::Name(token) | Slot::Digits(token) => Some(token),
             Slot::None | Slot::Part { .. } => None,

@@ -1,11 +1,11 @@
 //! The way most cells of most tables are written: a day of the Gregorian
 //! calendar in whole tokens, perhaps with a time of day, and nothing else.
 //!
-//! What [`Reader`](super::Reader) does for any form is done here for these
+//! What a reader does for any form is done here for these
 //! alone, in a third of the time (docs/speed.md).
 
-use super::Century;
 use super::slot::Slot;
+use crate::form::Century;
 use crate::lex::{Lexed, Token};
 use crate::locale::month_of;
 use crate::stamp::Stamp;

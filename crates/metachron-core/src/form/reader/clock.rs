@@ -1,0 +1,147 @@
+//! The time of day of a cell.
+
+use super::slot::Slot;
+use crate::form::{Field, Form, Impossible};
+use crate::lex::Lexed;
+use crate::locale::span_of;
+use jiff::civil::{Date, DateTime, Time};
+
+/// Where the parts of a time of day stand.
+#[derive(Clone, Debug, PartialEq, Eq)]
+pub(super) struct ClockSlots {
+    pub twelve_hours: bool,
+    pub hour: Slot,
+    pub minute: Slot,
+    pub second: Slot,
+    pub fraction: Slot,
+    pub day_period: Slot,
+    pub leap: Leap,
+}
+
+/// What is made of a second numbered 60.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub(super) enum Leap {
+    /// Nothing: it needs a rule.
+    Refused,
+    /// The second before it.
+    SecondBefore,
+}
+
+/// What a clock shows.
+pub(super) enum Clock {
+    Time(Time),
+    /// `24:00`: the midnight that ends the day (ISO 8601-1:2019 §5.3.1.1).
+    EndOfDay,
+}
+
+impl ClockSlots {
+    pub(super) fn for_form(form: &Form) -> ClockSlots {
+        ClockSlots {
+            twelve_hours: form.fields().any(|field| matches!(field, Field::Hour12(_))),
+            hour: Slot::None,
+            minute: Slot::None,
+            second: Slot::None,
+            fraction: Slot::None,
+            day_period: Slot::None,
+            leap: Leap::Refused,
+        }
+    }
+
+    /// The slot of `field`, if it is a part of a time of day.
+    pub(super) fn slot(&mut self, field: Field) -> Option<&mut Slot> {
+        Some(match field {
+            Field::Hour(_) | Field::Hour12(_) => &mut self.hour,
+            Field::Minute(_) => &mut self.minute,
+            Field::Second(_) => &mut self.second,
+            Field::Fraction(_) => &mut self.fraction,
+            Field::DayPeriod | Field::FlexiblePeriod => &mut self.day_period,
+            _ => return None,
+        })
+    }
+
+    /// Whether there is more to it than hour, minute and second.
+    pub(super) fn has_more_than_a_time(&self) -> bool {
+        self.fraction != Slot::None || self.day_period != Slot::None
+    }
+
+    #[inline]
+    pub(super) fn time(&self, cell: &Lexed<'_>) -> Result<Clock, Impossible> {
+        if self.hour == Slot::None {
+            return self.named_moment(cell);
+        }
+        let mut hour = self.hour.small(cell);
+        let (minute, mut second) = (self.minute.small(cell), self.second.small(cell));
+        if self.twelve_hours {
+            if !(1..=12).contains(&hour) {
+                return Err(Impossible::Hour(hour));
+            }
+            hour = self.hour_of_day(cell, hour)?;
+        }
+        let nanosecond = self.nanosecond(cell);
+        if minute > 59 {
+            return Err(Impossible::Minute(minute));
+        }
+        if second > 59 {
+            match (minute, second, self.leap) {
+                (59, 60, Leap::SecondBefore) => second = 59,
+                (59, 60, Leap::Refused) => return Err(Impossible::LeapSecond),
+                _ => return Err(Impossible::Second(second)),
+            }
+        }
+        if hour == 24 && minute == 0 && second == 0 && nanosecond == 0 {
+            return Ok(Clock::EndOfDay);
+        }
+        Time::new(hour as i8, minute as i8, second as i8, nanosecond)
+            .map(Clock::Time)
+            .map_err(|_| Impossible::Hour(hour))
+    }
+
+    /// The hour of the day, by the part of the day that is written.
+    fn hour_of_day(&self, cell: &Lexed<'_>, hour: u8) -> Result<u8, Impossible> {
+        let Some(token) = self.day_period.token() else {
+            return Err(Impossible::Hour(hour));
+        };
+        match span_of(cell.tokens()[usize::from(token)].value) {
+            None => Err(Impossible::NameDiffers),
+            Some(span) => span.hour(hour).ok_or(Impossible::NotThen { hour }),
+        }
+    }
+
+    /// Noon or midnight, in a word.
+    fn named_moment(&self, cell: &Lexed<'_>) -> Result<Clock, Impossible> {
+        let span = self
+            .day_period
+            .token()
+            .and_then(|token| span_of(cell.tokens()[usize::from(token)].value));
+        match span {
+            Some(span) if span.from == span.before => Time::new(span.from as i8 % 24, 0, 0, 0)
+                .map(Clock::Time)
+                .map_err(|_| Impossible::Hour(span.from)),
+            _ => Err(Impossible::NoMoment),
+        }
+    }
+
+    /// The fraction of the second; digits past the ninth are cut, never
+    /// rounded, so that no value moves into the next second.
+    fn nanosecond(&self, cell: &Lexed<'_>) -> i32 {
+        let Some(token) = self.fraction.token() else {
+            return 0;
+        };
+        let token = &cell.tokens()[usize::from(token)];
+        let digits = &cell.text().as_bytes()[token.start as usize..token.end as usize];
+        (0..9).fold(0, |value, place| {
+            value * 10 + i32::from(digits.get(place).map_or(0, |digit| digit - b'0'))
+        })
+    }
+
+    /// The time of day on `date`, or the midnight that ends it.
+    pub(super) fn on(&self, date: Date, cell: &Lexed<'_>) -> Result<DateTime, Impossible> {
+        match self.time(cell)? {
+            Clock::Time(time) => Ok(date.to_datetime(time)),
+            Clock::EndOfDay => match date.tomorrow() {
+                Ok(next) => Ok(next.to_datetime(Time::midnight())),
+                Err(_) => Err(Impossible::OutOfRange),
+            },
+        }
+    }
+}

@@ -1,0 +1,286 @@
+//! The date of a cell.
+
+use super::slot::Slot;
+use crate::calendar::{Calendar, ERAS, Month};
+use crate::form::{Century, Conventions, Field, Form, Impossible};
+use crate::lex::Lexed;
+use crate::locale::{Meaning, era_of, month_of, weekday_of};
+use crate::stamp::{Kind, Stamp};
+use jiff::civil::{Date, ISOWeekDate, Weekday};
+
+/// Where the parts of a date stand.
+#[derive(Clone, Debug, PartialEq, Eq)]
+pub(super) struct DateSlots {
+    pub two_digit_year: bool,
+    pub year: Slot,
+    pub month: Slot,
+    pub day: Slot,
+    pub weekday: Slot,
+    pub era: Slot,
+    /// The quarter, the week or the day of the year.
+    pub part: Slot,
+    /// The number of the weekday.
+    pub weekday_number: Slot,
+}
+
+impl DateSlots {
+    pub(super) fn for_form(form: &Form) -> DateSlots {
+        DateSlots {
+            two_digit_year: form.has_two_digit_year(),
+            year: Slot::None,
+            month: Slot::None,
+            day: Slot::None,
+            weekday: Slot::None,
+            era: Slot::None,
+            part: Slot::None,
+            weekday_number: Slot::None,
+        }
+    }
+
+    /// The slot of `field`, if it is a part of a date.
+    pub(super) fn slot(&mut self, field: Field) -> Option<&mut Slot> {
+        Some(match field {
+            Field::Year | Field::YearFree | Field::YearOfTwo | Field::WeekYear => &mut self.year,
+            Field::Quarter | Field::Week(_) | Field::DayOfYear(_) => &mut self.part,
+            Field::WeekdayNumber => &mut self.weekday_number,
+            Field::Month(_) | Field::MonthName(_) => &mut self.month,
+            Field::Day(_) => &mut self.day,
+            Field::Weekday(_) => &mut self.weekday,
+            Field::Era(_) => &mut self.era,
+            _ => return None,
+        })
+    }
+
+    /// Whether there is more to it than year, month and day.
+    pub(super) fn has_more_than_a_day(&self) -> bool {
+        let more = [self.weekday, self.era, self.part, self.weekday_number];
+        more.iter().any(|slot| *slot != Slot::None)
+    }
+
+    /// A month, quarter, week or year: what `kind` says.
+    pub(super) fn stretch(
+        &self,
+        kind: Kind,
+        cell: &Lexed<'_>,
+        conventions: Conventions,
+    ) -> Result<Stamp, Impossible> {
+        let part = self.part.small(cell);
+        if conventions.calendar != Calendar::Gregory {
+            return Err(Impossible::NoSuchStretch);
+        }
+        let year = self.plain_year(cell, conventions)?;
+        match kind {
+            Kind::Month => match self.month_number(cell) {
+                month @ 1..=12 => Ok(Stamp::Month(year, month)),
+                month => Err(no_month(month)),
+            },
+            Kind::Quarter => match part {
+                1..=4 => Ok(Stamp::Quarter(year, part)),
+                _ => Err(Impossible::Quarter(part)),
+            },
+            Kind::Week => match ISOWeekDate::new(year, part as i8, Weekday::Monday) {
+                Ok(_) => Ok(Stamp::Week(year, part)),
+                Err(_) => Err(Impossible::Week { week: part, year }),
+            },
+            _ => Ok(Stamp::Year(year)),
+        }
+    }
+
+    /// The year, or the one that is ruled for dates without.
+    #[inline]
+    fn plain_year(&self, cell: &Lexed<'_>, conventions: Conventions) -> Result<i16, Impossible> {
+        match (self.two_digit_year, self.year) {
+            (true, year) => Ok(conventions.century.year(year.small(cell))),
+            (false, Slot::None) => conventions.year.ok_or(Impossible::NoYear),
+            (false, year) => Ok(year.value(cell) as i16),
+        }
+    }
+
+    #[inline]
+    fn month_number(&self, cell: &Lexed<'_>) -> u8 {
+        match self.month {
+            Slot::Name(token) => month_of(cell.tokens()[usize::from(token)].value),
+            number => number.small(cell),
+        }
+    }
+
+    /// A date by the day of its year, or by its week.
+    fn date_by_part(&self, cell: &Lexed<'_>, conventions: Conventions) -> Result<Date, Impossible> {
+        let part = self.part.value(cell) as u16;
+        let year = self.plain_year(cell, conventions)?;
+        let number = self.weekday_number.small(cell);
+        let number = match self.weekday {
+            Slot::Name(token) => weekday_of(cell.tokens()[usize::from(token)].value),
+            _ => number,
+        };
+        if self.weekday == Slot::None && self.weekday_number == Slot::None {
+            let first = Date::new(year, 1, 1).map_err(|_| Impossible::OutOfRange)?;
+            return match part {
+                1.. if part <= first.days_in_year().unsigned_abs() => first
+                    .checked_add(jiff::Span::new().days(i64::from(part) - 1))
+                    .map_err(|_| Impossible::OutOfRange),
+                _ => Err(Impossible::DayOfYear { day: part, year }),
+            };
+        }
+        let weekday = Weekday::from_monday_one_offset(number as i8)
+            .map_err(|_| Impossible::WeekdayNumber(number))?;
+        let week = part as u8;
+        ISOWeekDate::new(year, week as i8, weekday)
+            .map(ISOWeekDate::date)
+            .map_err(|_| Impossible::Week { week, year })
+    }
+
+    #[inline]
+    pub(super) fn date(
+        &self,
+        cell: &Lexed<'_>,
+        conventions: Conventions,
+    ) -> Result<Date, Impossible> {
+        if self.part != Slot::None {
+            return self.date_by_part(cell, conventions);
+        }
+        let month = self.month_number(cell);
+        let day = self.day.small(cell);
+        if conventions.calendar != Calendar::Gregory || self.era != Slot::None {
+            let date = self.date_elsewhere(cell, conventions, month, day)?;
+            self.check_weekday(cell, date, conventions.century)?;
+            return Ok(date);
+        }
+        if self.year == Slot::None && conventions.year.is_none() {
+            return Err(self.no_year(month, day));
+        }
+        let year = self.plain_year(cell, conventions)?;
+        if !(1..=12).contains(&month) {
+            return Err(no_month(month));
+        }
+        let Ok(date) = Date::new(year, month as i8, day as i8) else {
+            return Err(Impossible::Day { day, month, year });
+        };
+        if self.weekday != Slot::None {
+            self.check_weekday(cell, date, conventions.century)?;
+        }
+        Ok(date)
+    }
+
+    /// Why a date without a year is none: it waits for one, if any year has
+    /// such a day.
+    fn no_year(&self, month: u8, day: u8) -> Impossible {
+        match Date::new(2000, month as i8, day as i8) {
+            Ok(_) => Impossible::NoYear,
+            Err(_) if !(1..=12).contains(&month) => no_month(month),
+            Err(_) => Impossible::Day {
+                day,
+                month,
+                year: 2000,
+            },
+        }
+    }
+
+    /// The date in another calendar, or in the era that the cell names.
+    #[cold]
+    fn date_elsewhere(
+        &self,
+        cell: &Lexed<'_>,
+        conventions: Conventions,
+        month: u8,
+        day: u8,
+    ) -> Result<Date, Impossible> {
+        let ruled = conventions.calendar;
+        if month == Meaning::DIFFERS {
+            return Err(Impossible::NameDiffers);
+        }
+        let numbered = match self.month {
+            Slot::Name(_) => Month::Named(month),
+            _ => Month::Number(month),
+        };
+        let year = self.year.value(cell) as i32;
+        let no_day = |calendar| Impossible::DayOf {
+            calendar,
+            day,
+            month,
+            year,
+        };
+        let era = match self.era {
+            Slot::Name(token) => Some(era_of(cell.tokens()[usize::from(token)].value)),
+            _ => None,
+        };
+        let Some(era) = era else {
+            if self.two_digit_year {
+                return self.short_year_elsewhere(conventions, numbered, day, year);
+            }
+            return ruled.date(year, numbered, day).ok_or(no_day(ruled));
+        };
+        let Some(era) = ERAS.get(usize::from(era).wrapping_sub(1)) else {
+            return Err(Impossible::NameDiffers);
+        };
+        let calendar = match ruled.shares_era_with(era.calendar) {
+            true => ruled,
+            // A year of the Hijra is a day's question: four calendars count it.
+            false if era.calendar == Calendar::IslamicCivil => {
+                return Err(Impossible::WhichCalendar);
+            }
+            false => era.calendar,
+        };
+        calendar
+            .date_in_era(era.code, year, numbered, day)
+            .ok_or(no_day(calendar))
+    }
+
+    /// A two-digit year of another calendar: the one whose day falls into the
+    /// window of the Gregorian calendar.
+    fn short_year_elsewhere(
+        &self,
+        conventions: Conventions,
+        month: Month,
+        day: u8,
+        short: i32,
+    ) -> Result<Date, Impossible> {
+        let calendar = conventions.calendar;
+        let first = match conventions.century {
+            Century::Window(first) => first,
+            Century::Open => 2000,
+        };
+        let first = calendar.year_of(Date::constant(first, 7, 1));
+        let year = first + (short - first).rem_euclid(100);
+        calendar.date(year, month, day).ok_or(Impossible::DayOf {
+            calendar,
+            day,
+            month: match month {
+                Month::Number(number) | Month::Named(number) => number,
+            },
+            year,
+        })
+    }
+
+    fn check_weekday(
+        &self,
+        cell: &Lexed<'_>,
+        date: Date,
+        century: Century,
+    ) -> Result<(), Impossible> {
+        let Slot::Name(token) = self.weekday else {
+            return Ok(());
+        };
+        let written = weekday_of(cell.tokens()[usize::from(token)].value);
+        // Where languages differ about it, it says nothing.
+        if written == Meaning::DIFFERS {
+            return Ok(());
+        }
+        let weekday_of = |date: Date| date.weekday().to_monday_one_offset().unsigned_abs();
+        let agrees = |date| weekday_of(date) == written;
+        // While the century is open, either one may be meant.
+        let open = self.two_digit_year && century == Century::Open;
+        let other = Date::new(date.year() - 100, date.month(), date.day());
+        if agrees(date) || open && other.is_ok_and(agrees) {
+            return Ok(());
+        }
+        Err(Impossible::Weekday { written, date })
+    }
+}
+
+fn no_month(month: u8) -> Impossible {
+    match month {
+        Meaning::DIFFERS => Impossible::NameDiffers,
+        _ => Impossible::Month(month),
+    }
+}

@@ -1,0 +1,229 @@
+//! Readers: a form, fitted to a shape, at work on cells.
+
+mod clock;
+mod date;
+mod plain;
+mod slot;
+mod zone;
+
+pub(super) use slot::Slot;
+pub(super) use zone::Offset;
+
+use super::{Conventions, Count, Elapsed, Field, Form, Impossible, Order};
+use crate::calendar::Calendar;
+use crate::lex::Lexed;
+use crate::stamp::{Kind, Stamp};
+use clock::{Clock, ClockSlots, Leap};
+use date::DateSlots;
+use jiff::civil::DateTime;
+use plain::Plain;
+use zone::ZoneSlots;
+
+/// Reads cells of one shape as one form.
+#[derive(Clone, Debug, PartialEq, Eq)]
+pub struct Reader {
+    kind: Kind,
+    /// The way of forms that have nothing but a day and a time in whole tokens.
+    plain: Option<Plain>,
+    order: Option<Order>,
+    date: DateSlots,
+    clock: ClockSlots,
+    pub(super) zone: ZoneSlots,
+    /// What the number from this token on counts.
+    count: Option<(Count, u8)>,
+    /// How the length of time is written.
+    pub(super) elapsed: Option<Elapsed>,
+    /// Tokens that must have exactly two digits, a bit each.
+    pub(super) pairs: u32,
+    /// Tokens that must be these words, in lower case.
+    pub(super) words: Vec<(u8, String)>,
+}
+
+impl Reader {
+    pub(super) fn for_form(form: &Form) -> Reader {
+        Reader {
+            kind: form.kind(),
+            plain: None,
+            order: form.order(),
+            date: DateSlots::for_form(form),
+            clock: ClockSlots::for_form(form),
+            zone: ZoneSlots::NONE,
+            count: None,
+            elapsed: None,
+            pairs: 0,
+            words: Vec::new(),
+        }
+    }
+
+    /// Finds out how much there is to the form, once all its fields are set.
+    pub(super) fn finish(mut self) -> Reader {
+        let only_numbers = !self.date.has_more_than_a_day()
+            && !self.clock.has_more_than_a_time()
+            && self.count.is_none()
+            && self.words.is_empty();
+        let clock = &self.clock;
+        let clock = match self.kind {
+            Kind::Date if only_numbers => None,
+            Kind::DateTime if only_numbers => Some([clock.hour, clock.minute, clock.second]),
+            _ => return self,
+        };
+        let date = &self.date;
+        self.plain = Plain::new([date.year, date.month, date.day], clock);
+        self
+    }
+
+    pub(super) fn set(&mut self, field: Field, slot: Slot) {
+        let known = self.date.slot(field).or_else(|| self.clock.slot(field));
+        if let Some(known) = known.or_else(|| self.zone.slot(field)) {
+            *known = slot;
+        }
+    }
+
+    /// Makes it read a number, from token `from` to the end, as `count`.
+    pub(super) fn count(&mut self, count: Count, has_decimals: bool, from: u8) {
+        self.kind = count.kind(has_decimals);
+        self.count = Some((count, from));
+    }
+
+    /// The kind of stamp that comes out.
+    pub fn kind(&self) -> Kind {
+        self.kind
+    }
+
+    /// Whether it reads numbers that count time.
+    pub fn is_count(&self) -> bool {
+        self.count.is_some()
+    }
+
+    /// The order of day, month and year.
+    pub fn order(&self) -> Option<Order> {
+        self.order
+    }
+
+    /// The two digits of the year, where it has only those.
+    pub fn short_year(&self, cell: &Lexed<'_>) -> Option<u8> {
+        let date = &self.date;
+        date.two_digit_year.then(|| date.year.small(cell))
+    }
+
+    /// Whether the year has only two digits.
+    pub fn has_two_digit_year(&self) -> bool {
+        self.date.two_digit_year
+    }
+
+    /// Whether `other` reads the same tokens as the same fields, whatever
+    /// widths it demands.
+    pub fn reads_alike(&self, other: &Reader) -> bool {
+        let bare = |reader: &Reader| Reader {
+            pairs: 0,
+            ..reader.clone()
+        };
+        bare(self) == bare(other)
+    }
+
+    /// Whether some digits that this reader demands are not demanded by
+    /// `other`, which reads alike.
+    pub(crate) fn demands_more_than(&self, other: &Reader) -> bool {
+        self.pairs & !other.pairs != 0
+    }
+
+    /// The tokens of day and month, where they are numbers, a bit each; then
+    /// that of the hour.
+    pub(crate) fn free_numbers(&self) -> (u32, u32) {
+        let bit = |slot: Slot| match slot {
+            Slot::Digits(token) => 1 << token,
+            _ => 0,
+        };
+        (
+            bit(self.date.day) | bit(self.date.month),
+            bit(self.clock.hour),
+        )
+    }
+
+    /// The tokens of the month's and of the weekday's name, a bit each.
+    pub(crate) fn names(&self) -> (u32, u32) {
+        let bit = |slot: Slot| match slot {
+            Slot::Name(token) => 1 << token,
+            _ => 0,
+        };
+        (bit(self.date.month), bit(self.date.weekday))
+    }
+
+    /// Reads `cell`, which must be of the shape that this reader was fitted
+    /// to.
+    ///
+    /// # Errors
+    ///
+    /// Where the calendar or the clock has no such value; see [`Impossible`].
+    #[inline]
+    pub fn read(&self, cell: &Lexed<'_>, conventions: Conventions) -> Result<Stamp, Impossible> {
+        if self.pairs & !cell.marks().pairs != 0 {
+            return Err(Impossible::Width);
+        }
+        if let Some(plain) = &self.plain
+            && conventions.calendar == Calendar::Gregory
+            && let Some(stamp) = plain.read(cell, conventions.century)
+        {
+            return Ok(stamp);
+        }
+        self.special(cell, conventions)
+    }
+
+    /// Any form whatever.
+    #[inline(never)]
+    fn special(&self, cell: &Lexed<'_>, conventions: Conventions) -> Result<Stamp, Impossible> {
+        if !self.words.is_empty() {
+            self.check_words(cell)?;
+        }
+        if let Some((count, from)) = self.count {
+            let start = cell.tokens()[usize::from(from)].start as usize;
+            let end = cell
+                .tokens()
+                .last()
+                .map_or(start, |token| token.end as usize);
+            return count.read(&cell.text()[start..end]);
+        }
+        match self.kind {
+            Kind::Date => Ok(Stamp::Date(self.date.date(cell, conventions)?)),
+            Kind::Time => match self.clock.time(cell)? {
+                Clock::Time(time) => Ok(Stamp::Time(time)),
+                Clock::EndOfDay => Err(Impossible::EndOfNoDay),
+            },
+            Kind::DateTime => Ok(Stamp::DateTime(self.datetime(cell, conventions)?)),
+            Kind::Instant => self.zone.instant(cell, self.datetime(cell, conventions)?),
+            Kind::Month | Kind::Quarter | Kind::Week | Kind::Year => {
+                self.date.stretch(self.kind, cell, conventions)
+            }
+            Kind::Duration => match self.elapsed {
+                Some(elapsed) => elapsed.read(cell).map(Stamp::Duration),
+                None => Err(Impossible::NoNumber),
+            },
+        }
+    }
+
+    /// Reads a cell whose second is a leap second (60) as the second before.
+    pub(crate) fn read_second_before_leap(
+        &self,
+        cell: &Lexed<'_>,
+        conventions: Conventions,
+    ) -> Result<Stamp, Impossible> {
+        let mut earlier = self.clone();
+        earlier.clock.leap = Leap::SecondBefore;
+        earlier.read(cell, conventions)
+    }
+
+    fn check_words(&self, cell: &Lexed<'_>) -> Result<(), Impossible> {
+        let same = |(token, word): &(u8, String)| {
+            cell.token_text(usize::from(*token)).to_lowercase() == *word
+        };
+        match self.words.iter().all(same) {
+            true => Ok(()),
+            false => Err(Impossible::Literal),
+        }
+    }
+
+    fn datetime(&self, cell: &Lexed<'_>, conventions: Conventions) -> Result<DateTime, Impossible> {
+        let date = self.date.date(cell, conventions)?;
+        self.clock.on(date, cell)
+    }
+}

@@ -1,0 +1,109 @@
+//! The zone of a cell, and the instant that it makes of a local time.
+
+use super::slot::Slot;
+use crate::form::{Field, Impossible};
+use crate::lex::Lexed;
+use crate::stamp::Stamp;
+use crate::zone::{self, Local};
+use jiff::civil::DateTime;
+
+/// Where the offset from UTC and the names of the zone stand.
+#[derive(Clone, Debug, PartialEq, Eq)]
+pub(in crate::form) struct ZoneSlots {
+    pub offset: Offset,
+    name: Slot,
+    id: Slot,
+}
+
+/// The offset from UTC.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub(in crate::form) enum Offset {
+    None,
+    Zero,
+    Plus(Slot, Slot),
+    Minus(Slot, Slot),
+}
+
+impl ZoneSlots {
+    pub(super) const NONE: ZoneSlots = ZoneSlots {
+        offset: Offset::None,
+        name: Slot::None,
+        id: Slot::None,
+    };
+
+    /// The slot of `field`, if it names a zone.
+    pub(super) fn slot(&mut self, field: Field) -> Option<&mut Slot> {
+        Some(match field {
+            Field::ZoneName => &mut self.name,
+            Field::ZoneId => &mut self.id,
+            _ => return None,
+        })
+    }
+
+    /// The instant that the local time `local` is.
+    pub(super) fn instant(&self, cell: &Lexed<'_>, local: DateTime) -> Result<Stamp, Impossible> {
+        let named = self.named_offset(cell)?;
+        let Some(offset) = self.written_offset(cell)?.or(named.flatten()) else {
+            if named.is_some() {
+                return Err(Impossible::WhichZone);
+            }
+            return self.in_zone(cell, local);
+        };
+        if named.flatten().is_some_and(|named| named != offset) {
+            return Err(Impossible::ZoneDisagrees);
+        }
+        let at = jiff::tz::Offset::from_seconds(offset)
+            .and_then(|offset| offset.to_timestamp(local))
+            .map_err(|_| Impossible::OutOfRange)?;
+        // `Z` says nothing of the zone's own offset (RFC 9557 §2.2).
+        if let Some(id) = self.id.token()
+            && self.offset != Offset::Zero
+        {
+            let there = zone::offset_at(cell.token_text(id.into()), at);
+            if there.ok_or(Impossible::NoSuchZone)? != offset {
+                return Err(Impossible::ZoneDisagrees);
+            }
+        }
+        Ok(Stamp::Instant(at))
+    }
+
+    /// The offset from UTC that is written as a number or `Z`, in seconds.
+    fn written_offset(&self, cell: &Lexed<'_>) -> Result<Option<i32>, Impossible> {
+        let (sign, hours, minutes) = match self.offset {
+            Offset::None => return Ok(None),
+            Offset::Zero => return Ok(Some(0)),
+            Offset::Plus(hours, minutes) => (1, hours.small(cell), minutes.small(cell)),
+            Offset::Minus(hours, minutes) => (-1, hours.small(cell), minutes.small(cell)),
+        };
+        // No zone has ever been 18 hours or more from UTC.
+        if minutes > 59 || hours >= 18 {
+            return Err(Impossible::Offset);
+        }
+        Ok(Some(
+            sign * (i32::from(hours) * 60 + i32::from(minutes)) * 60,
+        ))
+    }
+
+    /// The offset that an abbreviation stands for; `Some(None)` where that is
+    /// not said.
+    fn named_offset(&self, cell: &Lexed<'_>) -> Result<Option<Option<i32>>, Impossible> {
+        let Some(token) = self.name.token() else {
+            return Ok(None);
+        };
+        let name = cell.token_text(token.into()).trim_end_matches('.');
+        let offset = zone::abbreviation(&name.to_uppercase());
+        offset.ok_or(Impossible::NoSuchZone).map(Some)
+    }
+
+    /// The instant that `local` is in the zone of the cell.
+    fn in_zone(&self, cell: &Lexed<'_>, local: DateTime) -> Result<Stamp, Impossible> {
+        let token = self.id.token().ok_or(Impossible::NoSuchZone)?;
+        match zone::local(cell.token_text(token.into()), local) {
+            Some(Local::Once(at)) => Ok(Stamp::Instant(at)),
+            Some(Local::Never) => Err(Impossible::NeverThere),
+            Some(Local::Twice) => Err(Impossible::TwiceThere),
+            Some(Local::OutOfRange) => Err(Impossible::OutOfRange),
+            None => Err(Impossible::NoSuchZone),
+        }
+    }
+}
