@@ -2,7 +2,7 @@
 
 use crate::lex::{Class, Lexed};
 use crate::locale::{Meaning, Roles, month_of, weekday_of};
-use std::collections::BTreeMap;
+use std::collections::{BTreeMap, BTreeSet};
 
 /// At most so many different names are kept; a column of dates has a few
 /// dozen.
@@ -15,6 +15,8 @@ pub struct NameTally {
     /// English names, a bit each: of months, then of weekdays, short and in
     /// full.
     english: u64,
+    /// English names that are shortened to other than three letters: `sept`.
+    english_more: BTreeSet<String>,
     /// Other names, in lower case, and how many cells hold each.
     foreign: BTreeMap<String, u64>,
     /// Cells with a name that languages do not agree about.
@@ -41,7 +43,8 @@ impl NameTally {
             let len = if short { 3 } else { name.len() };
             name[..len].to_lowercase()
         });
-        english.chain(self.foreign.keys().cloned())
+        let more = self.english_more.iter().cloned();
+        english.chain(more).chain(self.foreign.keys().cloned())
     }
 
     /// How many different names there are that are not English.
@@ -66,7 +69,13 @@ impl NameTally {
                     true => 2 * (u32::from(month_of(token.value)) - 1),
                     false => 24 + 2 * (u32::from(weekday_of(token.value)) - 1),
                 };
-                self.english |= 1 << (first + u32::from(marks.abbreviated & bit != 0));
+                let short = marks.abbreviated & bit != 0;
+                let word = cell.token_text(place).trim_end_matches('.');
+                if short && word.len() > 3 {
+                    self.english_more.insert(word.to_lowercase());
+                } else {
+                    self.english |= 1 << (first + u32::from(short));
+                }
                 continue;
             }
             differs |= month && month_of(token.value) == Meaning::DIFFERS;
@@ -86,6 +95,7 @@ impl NameTally {
 
     pub(super) fn merge(&mut self, other: NameTally) {
         self.english |= other.english;
+        self.english_more.extend(other.english_more);
         self.differ += other.differ;
         for (word, cells) in other.foreign {
             self.count(word, cells);

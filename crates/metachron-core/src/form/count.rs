@@ -248,13 +248,7 @@ impl Count {
     /// The number in nanoseconds, its fraction as fine as its decimals.
     fn nanoseconds(self, number: Decimal) -> Result<i128, Impossible> {
         let unit = self.unit.nanoseconds();
-        let scale = 10_i128
-            .checked_pow(number.scale)
-            .ok_or(Impossible::NoNumber)?;
-        let product = number
-            .digits
-            .checked_mul(unit)
-            .ok_or(Impossible::OutOfRange)?;
+        let (product, scale) = number.times(unit)?;
         let exact = product.div_euclid(scale);
         if product.rem_euclid(scale) == 0 && unit <= SECOND {
             return Ok(exact);

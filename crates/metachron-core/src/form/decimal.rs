@@ -1,10 +1,25 @@
 //! Decimal numbers, read exactly from their text.
 
+use super::Impossible;
+
 /// A decimal number: `digits` × 10^-`scale`.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
 pub(super) struct Decimal {
     pub digits: i128,
     pub scale: u32,
+}
+
+impl Decimal {
+    /// The number times `unit`, as a fraction: its numerator, and its
+    /// denominator, a power of ten.
+    pub(super) fn times(self, unit: i128) -> Result<(i128, i128), Impossible> {
+        let scale = 10_i128.checked_pow(self.scale);
+        let product = self.digits.checked_mul(unit);
+        Ok((
+            product.ok_or(Impossible::OutOfRange)?,
+            scale.ok_or(Impossible::NoNumber)?,
+        ))
+    }
 }
 
 /// Why a text is no number.

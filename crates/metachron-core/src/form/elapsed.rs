@@ -2,7 +2,7 @@
 //!
 //! | form | reads |
 //! |---|---|
-//! | `elapsed units` | `2 days 20 hours`, `1h 30m`, `1.5 hours` |
+//! | `elapsed units` | `2 days 20 hours`, `1h 30m`, `1h30`, `1.5 hours` |
 //! | `elapsed ISO 8601` | `P2DT3H`, `-PT15M` (ISO 8601-1:2019 §5.5.2) |
 //! | `elapsed H:mm:ss` | `100:15:00`, `1:02:03.5` |
 //! | `elapsed H:mm` | `100:15`, a hundred hours and a quarter |
@@ -216,6 +216,8 @@ fn numbers_with_units(classes: &[Class]) -> bool {
         }
         skip(&mut rest, |class| *class == Class::Space);
         match rest {
+            // `1h30`: what ends a cell behind its hours are minutes.
+            [Class::H, Class::Short] | [Class::H, Class::Space, Class::Short] => return true,
             [unit, after @ ..] if *unit == Class::H || unit.may_be(Roles::UNIT) => rest = after,
             _ => return false,
         }
@@ -231,7 +233,8 @@ fn units(cell: &Lexed<'_>, from: usize) -> Result<(i64, i128), Impossible> {
         .enumerate()
         .filter(|(_, token)| is_unit(token));
     // `5 m` may be metres, and `60 W` watts; beside another unit it is plain.
-    if let (Some((place, _)), None) = (written.next(), written.next())
+    if let (Some((place, token)), None) = (written.next(), written.next())
+        && token.class != Class::H
         && matches!(cell.token_text(place).as_bytes(), [b'm' | b'A'..=b'Z'])
     {
         return Err(Impossible::WhichUnit);
@@ -269,6 +272,13 @@ fn units(cell: &Lexed<'_>, from: usize) -> Result<(i64, i128), Impossible> {
                 exact += nanoseconds(value, *length)?;
             }
         }
+    }
+    if !number.is_empty() {
+        let minutes: u8 = number.parse().map_err(|_| Impossible::NoNumber)?;
+        if minutes > 59 {
+            return Err(Impossible::Minute(minutes));
+        }
+        exact += i128::from(minutes) * 60 * SECOND;
     }
     Ok((months, exact))
 }
@@ -311,13 +321,7 @@ fn iso(text: &str) -> Result<(i64, i128), Impossible> {
 
 /// So many months; half a month has no length.
 fn whole(value: Decimal, each: i128) -> Result<i64, Impossible> {
-    let scale = 10_i128
-        .checked_pow(value.scale)
-        .ok_or(Impossible::NoNumber)?;
-    let months = value
-        .digits
-        .checked_mul(each)
-        .ok_or(Impossible::OutOfRange)?;
+    let (months, scale) = value.times(each)?;
     match months % scale {
         0 => i64::try_from(months / scale).map_err(|_| Impossible::OutOfRange),
         _ => Err(Impossible::PartOfMonth),
@@ -326,12 +330,6 @@ fn whole(value: Decimal, each: i128) -> Result<i64, Impossible> {
 
 /// So many nanoseconds; what is finer is cut.
 fn nanoseconds(value: Decimal, unit: i128) -> Result<i128, Impossible> {
-    let scale = 10_i128
-        .checked_pow(value.scale)
-        .ok_or(Impossible::NoNumber)?;
-    let product = value
-        .digits
-        .checked_mul(unit)
-        .ok_or(Impossible::OutOfRange)?;
+    let (product, scale) = value.times(unit)?;
     Ok(product / scale)
 }

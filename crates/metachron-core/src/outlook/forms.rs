@@ -34,6 +34,9 @@ pub enum Rest {
     /// They are numbers; the column's name, the written dates beside them or
     /// the ruling say that they count time.
     Numbers,
+    /// Its cells may be times of day or lengths of time; the column's name, its
+    /// other cells or the ruling say which.
+    Kind,
     /// The ruling or the user says so.
     Declared,
     /// Nothing: all its cells fit several orders.
@@ -134,10 +137,13 @@ fn form(shape: &ShapeEvidence, ruling: &ColumnRuling, plan: &Plan) -> Option<For
         .places()
         .iter()
         .all(|&place| candidates[place].reader.is_count());
+    // `5 h` among `14h30` is a time of day, and among `90 min` a length.
+    let by_kind = matches!(choice, Choice::Settled { .. }) && orders.is_empty() && ambiguous > 0;
     Some(Form {
-        rests_on: match counts {
-            true => Rest::Numbers,
-            false => rest(choice, &orders, &patterns, ruling),
+        rests_on: match (counts, by_kind) {
+            (true, _) => Rest::Numbers,
+            (_, true) => Rest::Kind,
+            _ => rest(choice, &orders, &patterns, ruling),
         },
         patterns,
         cells: shape.cells(),

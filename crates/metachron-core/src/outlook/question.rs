@@ -104,8 +104,11 @@ impl Facts<'_> {
             .choices()
             .iter()
             .filter(|choice| matches!(choice, Choice::Open { .. }));
-        let places = open.flat_map(|choice| choice.places()).copied();
+        let mut places: Vec<usize> = open.flat_map(|choice| choice.places()).copied().collect();
+        places.sort_unstable();
+        places.dedup();
         places
+            .into_iter()
             .filter_map(|place| {
                 let form = &plan.readings().candidates()[place].form;
                 let century = self.ruling.read.conventions().century;
@@ -114,7 +117,11 @@ impl Facts<'_> {
                 let converts = self.judged.iter().filter(reads).map(|cell| cell.count);
                 Some(Answer {
                     set: String::new(),
-                    option: format!("-c {} --read-form '{form}'", shell_word(self.name)),
+                    option: format!(
+                        "-c {} --read-form {}",
+                        shell_word(self.name),
+                        shell_text(&form.to_string())
+                    ),
                     reads_as: self.read_example(example, place, century)?,
                     converts: converts.sum(),
                     contradicted_by: 0,
@@ -316,7 +323,11 @@ pub(super) fn is_it_temporal(
             };
             Some(Answer {
                 set: String::new(),
-                option: format!("-c {} {option} '{form}'", shell_word(name)),
+                option: format!(
+                    "-c {} {option} {}",
+                    shell_word(name),
+                    shell_text(&form.to_string())
+                ),
                 reads_as,
                 converts,
                 contradicted_by: match topic {
@@ -361,7 +372,7 @@ fn which_calendar(
             };
             let set = setting(name, "read.calendar", calendar.name());
             Some(Answer {
-                option: format!("--set '{set}'"),
+                option: format!("--set {}", shell_text(&set)),
                 set,
                 reads_as: in_words(candidate.reader.read(&text, conventions).ok()?),
                 converts: cells,
@@ -380,6 +391,10 @@ fn shell_word(word: &str) -> String {
     let plain = |c: char| c.is_alphanumeric() || "_-.".contains(c);
     match !word.is_empty() && word.chars().all(plain) {
         true => word.to_owned(),
-        false => format!("'{}'", word.replace('\'', r"'\''")),
+        false => shell_text(word),
     }
+}
+
+fn shell_text(text: &str) -> String {
+    format!("'{}'", text.replace('\'', r"'\''"))
 }

@@ -29,6 +29,9 @@ pub(super) fn waiting(
     names: Names,
 ) -> Vec<Waiting> {
     let mut lexer = Lexer::new(names, Words::Keep);
+    // A survey cuts cells by the names of every language, which may make
+    // another shape of one than those of the locale that was settled.
+    let mut surveyed = Lexer::new(Names::Anywhere, Words::Keep);
     let mut waiting: Vec<(Option<(usize, Judgement)>, Waiting)> = Vec::new();
     for cell in judged {
         let verdict = cell.judgement.verdict();
@@ -39,12 +42,14 @@ pub(super) fn waiting(
         match waiting.iter_mut().find(|(known, _)| *known == key) {
             Some((_, known)) => known.cells += cell.count,
             None => {
-                let note = match lexer.lex(&cell.first.text) {
-                    Ok(text) if plans[cell.shape].readings().shape().fits(&text) => {
-                        plans[cell.shape].note(&text, cell.first.beside)
-                    }
-                    _ => Note::formless(),
+                let plan = &plans[cell.shape];
+                let note = |lexer: &mut Lexer| {
+                    let text = lexer.lex(&cell.first.text).ok();
+                    let text = text.filter(|text| plan.readings().shape().fits(text));
+                    text.map(|text| plan.note(&text, cell.first.beside))
                 };
+                let note = note(&mut lexer).or_else(|| note(&mut surveyed));
+                let note = note.unwrap_or_else(Note::formless);
                 waiting.push((key, from_note(note, cell.count, cell.first)));
             }
         }

@@ -8,8 +8,14 @@ use crate::lex::{Class, Shape};
 pub(super) fn lengths(shape: &Shape) -> Vec<(Form, bool)> {
     let signed = matches!(shape.classes(), [Class::Symbol('-' | '+'), ..]);
     let long = shape.classes().contains(&Class::Digits(3));
+    // `1h30` is a time of day first.
+    let hour_sign = matches!(
+        shape.classes(),
+        [.., Class::H, Class::Short] | [.., Class::H, Class::Space, Class::Short]
+    );
     let sure = |elapsed| match elapsed {
-        Elapsed::Units | Elapsed::Iso => true,
+        Elapsed::Units => !hour_sign,
+        Elapsed::Iso => true,
         // Two digits and a colon are a time of day first.
         _ => signed || long,
     };

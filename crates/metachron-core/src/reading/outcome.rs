@@ -65,6 +65,13 @@ impl Outcome {
         self.0 == u64::MAX
     }
 
+    /// Whether some candidate among `places` reads the cell and another waits
+    /// for a rule: it may still turn out to be the right one.
+    pub fn is_split(self, places: &[usize]) -> bool {
+        let any = |test: fn(Outcome, usize) -> bool| places.iter().any(|&place| test(self, place));
+        any(Outcome::reads) && any(Outcome::needs_rule)
+    }
+
     /// Whether all candidates among `places` that read the cell read it as
     /// one stamp; `None` where none of them reads it.
     pub fn agree(self, places: impl IntoIterator<Item = usize>) -> Option<bool> {

@@ -24,6 +24,7 @@ pub use temporal::{Passed, Weight};
 
 use crate::evidence::{ColumnEvidence, ShapeEvidence};
 use crate::form::{Digits, Field, Form, Width};
+use crate::reading::Outcome;
 use crate::rulings::{ColumnRuling, FormRuling, ReadRuling, WriteRuling};
 use crate::stamp::Kind;
 use jiff::civil::Date;
@@ -50,9 +51,7 @@ pub fn settle(
             .iter()
             .any(|form| form.count().is_some())
         || temporal::counts_fit(name, evidence, today);
-    let mut forms: Vec<(FormRuling, u64)> = Vec::new();
-    let mut kinds = KindCount::default();
-    let mut waiting = KindCount::default();
+    let mut found: Vec<(FormRuling, &ShapeEvidence, u64)> = Vec::new();
     for shape in &evidence.shapes {
         let readable = shape.count(|tally| !tally.outcome.is_unreadable());
         let form = match elapsed.then(|| lengths_in(shape)).flatten() {
@@ -72,6 +71,13 @@ pub fn settle(
         if count && !counts_fit {
             continue;
         }
+        found.push((form, shape, readable));
+    }
+    settle_by_kind(&mut found);
+    let mut forms: Vec<(FormRuling, u64)> = Vec::new();
+    let mut kinds = KindCount::default();
+    let mut waiting = KindCount::default();
+    for (form, shape, readable) in found {
         if let Some((kind, cells)) = kind_of(shape, &form) {
             kinds.add(kind, cells);
             waiting.add(kind, 1);
@@ -110,6 +116,34 @@ pub fn settle(
         },
         write: WriteRuling::default(),
     })
+}
+
+/// Settles the forms that may be a time of day or a length of time (`5 h`) by
+/// those of the column that can be one of the two alone: a column has one kind.
+fn settle_by_kind(found: &mut [(FormRuling, &ShapeEvidence, u64)]) {
+    let clocks = [Kind::Time, Kind::Duration];
+    let settled = found.iter().filter_map(|(form, _, _)| match form {
+        FormRuling::Settled(form) => Some(form.kind()),
+        FormRuling::Open(_) => None,
+    });
+    let kinds: Vec<Kind> = settled.filter(|kind| clocks.contains(kind)).collect();
+    let Some(&kind) = kinds
+        .first()
+        .filter(|first| kinds.iter().all(|kind| kind == *first))
+    else {
+        return;
+    };
+    for (ruling, _, _) in found {
+        let FormRuling::Open(forms) = ruling else {
+            continue;
+        };
+        let mut fitting = forms.iter().filter(|form| form.kind() == kind);
+        if forms.iter().all(|form| clocks.contains(&form.kind()))
+            && let (Some(form), None) = (fitting.next(), fitting.next())
+        {
+            *ruling = FormRuling::Settled(form.clone());
+        }
+    }
 }
 
 /// The lengths of time that clock-like cells are: hours, minutes and seconds,
@@ -216,7 +250,10 @@ fn settle_form(shape: &ShapeEvidence, declared: &Declared) -> Option<FormRuling>
     }
     let live = live_orders(shape);
     let agree = |places: &[usize]| {
-        shape.count(|tally| tally.outcome.agree(places.iter().copied()) == Some(false)) == 0
+        let differ = |outcome: Outcome| {
+            outcome.agree(places.iter().copied()) == Some(false) || outcome.is_split(places)
+        };
+        shape.count(|tally| differ(tally.outcome)) == 0
     };
     if live.len() > 1
         && let Some(order) = declared.locale.order()

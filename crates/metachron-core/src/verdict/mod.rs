@@ -115,10 +115,7 @@ impl Plan {
                     }
                 }
                 // `Mar-24` may be a month of a year, or a day of no year.
-                Choice::Open { places }
-                    if places.iter().any(|place| outcome.reads(*place))
-                        && places.iter().any(|place| outcome.needs_rule(*place)) =>
-                {
+                Choice::Open { places } if outcome.is_split(places) => {
                     return Judgement::Open(OpenReason::Order);
                 }
                 Choice::Open { places } => match outcome.agree(places.iter().copied()) {

@@ -116,8 +116,18 @@ impl Plan {
                     .iter()
                     .filter_map(|&place| Some(candidates[place].order()?.words()))
                     .collect();
+                // Forms without a day and a month have no order to be named by.
+                let forms = || {
+                    places
+                        .iter()
+                        .map(|&place| candidates[place].form.to_string())
+                };
+                let fits = match orders[..] {
+                    [] => list(&forms().collect::<Vec<_>>(), "and"),
+                    _ => list(&orders, "and"),
+                };
                 (
-                    format!("fits {}", list(&orders, "and")),
+                    format!("fits {fits}"),
                     self.different_readings(&places, stamps),
                 )
             }

@@ -61,12 +61,21 @@ impl Plan {
     /// The plan of `ruling` for the shape of `readings`, which may know less
     /// strict forms than the ruling: those of a survey made before it.
     pub fn of(ruling: &ColumnRuling, mut readings: Readings) -> Plan {
-        let choices = ruling
-            .read
-            .forms
-            .iter()
-            .filter_map(|entry| choice(entry, ruling, &mut readings))
+        let entries = ruling.read.forms.iter();
+        let mut choices: Vec<(Choice, bool)> = entries
+            .filter_map(|entry| {
+                let choice = choice(entry, ruling, &mut readings)?;
+                let whole = match &choice {
+                    Choice::Settled { .. } => true,
+                    Choice::Open { places } => places.len() == entry.alternatives().len(),
+                };
+                Some((choice, whole))
+            })
             .collect();
+        // Of an open entry that one form fits by chance, as `elapsed units`
+        // fits many shapes, the shape's own entry tells more.
+        choices.sort_by_key(|(_, whole)| !whole);
+        let choices = choices.into_iter().map(|(choice, _)| choice).collect();
         Plan {
             choices,
             kind: ruling.kind,

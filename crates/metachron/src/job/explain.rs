@@ -204,16 +204,23 @@ fn settled_by(
         .filter(|reading| reading.usual)
         .collect();
     if different(explained).len() > 1 {
-        ways.push(
-            "another cell of the same form that only one order can read, such as one with a \
-             day over 12"
-                .to_owned(),
-        );
         let mut orders: Vec<String> = usual
             .iter()
             .filter_map(|reading| Some(format!("--read-order {}", reading.order?)))
             .collect();
         orders.dedup();
+        if orders.len() > 1 {
+            ways.push(
+                "another cell of the same form that only one order can read, such as one with a \
+                 day over 12"
+                    .to_owned(),
+            );
+        } else {
+            let forms = usual.iter().map(|reading| &reading.form);
+            orders = forms
+                .map(|form| format!("--read-form \"{form}\""))
+                .collect();
+        }
         ways.push(format!("saying so: {}", words::list(&orders, "or")));
     }
     let short = usual.iter().any(|reading| reading.two_digit_year);

@@ -12,6 +12,9 @@ pub fn sentence(form: &FormOutlook, places: &Places) -> String {
         Rest::Numbers => "numbers; the column's name, the written dates beside them or the \
                           ruling say that they count time"
             .to_owned(),
+        Rest::Kind => "times of day or lengths of time; the column's name, its other cells or the \
+                       ruling say which"
+            .to_owned(),
         Rest::Cells => {
             let spoken: Vec<String> = speaking().map(|order| only(order, places)).collect();
             let silent: Vec<&str> = form
@@ -49,9 +52,13 @@ pub fn sentence(form: &FormOutlook, places: &Places) -> String {
                 .iter()
                 .map(|order| order.order.words())
                 .collect();
+            // Forms without a day and a month have no order to be named by.
+            let all = match orders[..] {
+                [] => format!("all of {}", list(&form.patterns, "and")),
+                _ => list(&orders, "and"),
+            };
             format!(
-                "every cell fits {}; {} stay open",
-                list(&orders, "and"),
+                "every cell fits {all}; {} stay open",
                 number(form.ambiguous)
             )
         }

@@ -5,6 +5,7 @@ use super::plain_table;
 use crate::job::explain::{Explained, ReadingFacts, Standing};
 use crate::words::cell;
 use comfy_table::Table;
+use metachron_core::stamp::Kind;
 
 /// The explanation as text, styled.
 pub fn explained(explained: &Explained) -> String {
@@ -82,10 +83,10 @@ fn readings(readings: &[ReadingFacts]) -> String {
         let order = reading
             .order
             .map_or(reading.kind.name(), |order| order.words());
-        let note = if reading.usual {
-            ""
-        } else {
-            "nobody is known to write so"
+        let note = match (reading.usual, reading.kind) {
+            (true, _) => "",
+            (false, Kind::Duration) => "only where the column says so",
+            (false, _) => "nobody is known to write so",
         };
         table.add_row([
             &reading.stamp,

@@ -42,7 +42,12 @@ pub fn sentence(column: &str, question: &Question, places: &Places) -> String {
     let are = if question.cells == 1 { "is" } else { "are" };
     match question.topic {
         Topic::Order => {
-            format!("{column}: {cells} {example} {fit} several orders. Which is right?")
+            // Forms without a day and a month have no order to be told by.
+            let what = match question.answers.iter().any(|answer| answer.set.is_empty()) {
+                true => "forms",
+                false => "orders",
+            };
+            format!("{column}: {cells} {example} {fit} several {what}. Which is right?")
         }
         Topic::Century => format!(
             "{column}: {cells} {example} with a two-digit year. Which hundred years do they stand for?"

@@ -1,7 +1,7 @@
 //! Cells as they are written, and what comes out: each a table of its own
 //! column, converted end to end.
 
-use crate::harness::Folder;
+use crate::harness::{Folder, holds};
 
 /// Converts a column of `cells`, with `args`; the clean cells.
 fn convert(cells: &[&str], args: &[&str]) -> Vec<String> {
@@ -247,6 +247,42 @@ fn columns_that_are_no_dates_stay_as_they_are() {
     ] {
         assert_eq!(convert(cells, &[]), cells, "{cells:?}");
     }
+}
+
+/// `5 h` is a time of day or a length of time: the column's other cells say
+/// which, or its name does; alone it is asked about.
+#[test]
+fn hours_with_a_sign_are_times_or_lengths() {
+    let rows = "alone,opens,takes,lasted,over\n\
+        5 H,14h30,5h,1h30,27h15\n\
+        6 H,9h,90 min,2 h,3h05\n";
+    let folder = Folder::with("x.csv", rows);
+    let run = folder.run(&["convert", "x.csv"]).status(3);
+    assert_eq!(
+        run.out,
+        "alone,opens,takes,lasted,over\n\
+         ,14:30:00,PT5H,PT1H30M,27h15\n\
+         ,09:00:00,PT1H30M,PT2H,3h05\n"
+    );
+    holds(
+        &run.err,
+        &[
+            "alone: 2 cells such as 5 H (row 1) fit several forms",
+            r"-c alone --read-form 'H '\''h'\'''",
+            "over: 1 cell such as 27h15 (row 1) pass 24:00",
+        ],
+    );
+    let survey = folder.run(&["survey", "x.csv", "-c", "takes"]).status(0);
+    let basis = "times of day or lengths of time; the column's name, its other cells";
+    holds(&survey.out, &[basis]);
+}
+
+/// Names that are shortened in several ways are still those of one language.
+#[test]
+fn names_of_four_letters_choose_the_language_too() {
+    let folder = Folder::with("x.csv", "when\n1 Sept 2024\n2 mar 2024\n3 set 2024\n");
+    let run = folder.run(&["convert", "x.csv"]).status(0);
+    assert_eq!(run.out, "when\n2024-09-01\n2024-03-02\n2024-09-03\n");
 }
 
 /// `2008-09` may be September, or the season of two years: only a cell that
