@@ -16,6 +16,7 @@ use icu_calendar::types::{Month as IcuMonth, YearInput};
 use icu_calendar::{AnyCalendar, AnyCalendarKind, Date as IcuDate};
 use jiff::civil::Date;
 use serde::{Deserialize, Serialize};
+use std::ops::RangeInclusive;
 
 /// A calendar that dates are written in.
 ///
@@ -55,6 +56,34 @@ pub enum Calendar {
     Coptic,
     /// The national calendar of India (Shaka era).
     Indian,
+}
+
+/// Calendars whose years are far from the Gregorian ones, by the years that
+/// our time has in them.
+const FAR_YEARS: [(RangeInclusive<i16>, &[Calendar]); 4] = [
+    (90..=140, &[Calendar::Roc]),
+    (1290..=1460, &[Calendar::Persian, Calendar::IslamicUmalqura]),
+    (2400..=2620, &[Calendar::Buddhist]),
+    (5500..=5850, &[Calendar::Hebrew]),
+];
+
+/// The calendars in which all of `years` are of our time, where that is not
+/// the Gregorian one.
+///
+/// ```
+/// use metachron_core::calendar::{Calendar, suggested_by};
+///
+/// assert_eq!(suggested_by(2560..=2567), [Calendar::Buddhist]);
+/// assert!(suggested_by(2019..=2567).is_empty());
+/// ```
+pub fn suggested_by(years: RangeInclusive<i16>) -> &'static [Calendar] {
+    let holds = |(range, _): &&(RangeInclusive<i16>, _)| {
+        range.contains(years.start()) && range.contains(years.end())
+    };
+    FAR_YEARS
+        .iter()
+        .find(holds)
+        .map_or(&[], |(_, calendars)| calendars)
 }
 
 /// A month of a calendar.

@@ -1,10 +1,11 @@
 //! What a person should know about a column.
 
 use super::Judged;
-use crate::calendar::Calendar;
+use crate::calendar::{Calendar, suggested_by};
 use crate::evidence::{ColumnEvidence, Hint};
 use crate::rulings::ColumnRuling;
 use crate::settle::fitting_locales;
+use crate::settle::has_short_year;
 use crate::stamp::Kind;
 use crate::verdict::{Judgement, Plan};
 use crate::words::{self, count};
@@ -103,13 +104,6 @@ fn languages(evidence: &ColumnEvidence, ruling: &ColumnRuling) -> Option<String>
     }
 }
 
-/// Calendars whose present years are far from ours: from which year to which.
-const CALENDARS_BY_YEAR: [(i16, i16, &str); 3] = [
-    (1290, 1460, "the Persian or an Islamic calendar"),
-    (2400, 2620, "the Buddhist calendar"),
-    (5500, 5850, "the Hebrew calendar"),
-];
-
 /// That the years of the column are those of another calendar, perhaps, or
 /// that a source may have written Julian dates.
 fn other_calendar(evidence: &ColumnEvidence, ruling: &ColumnRuling) -> Vec<String> {
@@ -119,7 +113,11 @@ fn other_calendar(evidence: &ColumnEvidence, ruling: &ColumnRuling) -> Vec<Strin
     let days = evidence.shapes.iter().flat_map(|shape| {
         let spans = shape.readings.candidates().iter().zip(&shape.spans);
         spans
-            .filter(|(candidate, _)| candidate.usual && candidate.form.count().is_none())
+            .filter(|(candidate, _)| {
+                candidate.usual
+                    && candidate.form.count().is_none()
+                    && !has_short_year(shape, &candidate.form)
+            })
             .flat_map(|(_, span)| [span.earliest, span.latest])
             .flatten()
             .filter_map(|stamp| stamp.date())
@@ -133,14 +131,17 @@ fn other_calendar(evidence: &ColumnEvidence, ruling: &ColumnRuling) -> Vec<Strin
         return Vec::new();
     };
     let mut remarks = Vec::new();
-    for (from, to, calendar) in CALENDARS_BY_YEAR {
-        if (from..=to).contains(&first.year()) && (from..=to).contains(&last.year()) {
-            remarks.push(format!(
-                "its years, {} to {}, may be those of {calendar}; if so, say it: read.calendar",
-                first.year(),
-                last.year()
-            ));
-        }
+    let calendars = suggested_by(first.year()..=last.year()).iter();
+    let settings: Vec<String> = calendars
+        .map(|calendar| format!("read.calendar = \"{}\"", calendar.name()))
+        .collect();
+    if !settings.is_empty() {
+        remarks.push(format!(
+            "its years, {} to {}, may be those of another calendar; if so, say it: {}",
+            first.year(),
+            last.year(),
+            words::list(&settings, "or")
+        ));
     }
     if first < REFORM && remarks.is_empty() {
         remarks.push(

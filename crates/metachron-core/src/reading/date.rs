@@ -168,6 +168,19 @@ fn numbers(classes: Classes<'_>, start: usize) -> Vec<Piece> {
     if classes.0[start + 1..second] != classes.0[second + 1..third] {
         return Vec::new();
     }
+    // A year of three digits, of the Minguo calendar or of early times.
+    if classes.is(start, Class::Digits(3)) {
+        let both = number(second) && number(third);
+        let date = both.then(|| {
+            Piece::new(start)
+                .field(Field::YearFree)
+                .literal(classes, second)
+                .field(Field::Month(Digits::Free))
+                .literal(classes, third)
+                .field(Field::Day(Digits::Free))
+        });
+        return date.into_iter().collect();
+    }
     let places = [start, second, third];
     let long = |place| classes.is(place, Class::Digits(4));
     let year = match places.map(long) {
@@ -213,7 +226,7 @@ fn numbers(classes: Classes<'_>, start: usize) -> Vec<Piece> {
 /// The place of the number behind the number at `start` and its separator.
 fn separated(classes: Classes<'_>, start: usize) -> Option<usize> {
     let is_number = |place| matches!(classes.at(place), Some(Class::Short | Class::Digits(4)));
-    if !is_number(start) {
+    if !is_number(start) && !classes.is(start, Class::Digits(3)) {
         return None;
     }
     let mut place = start + 1;

@@ -20,8 +20,10 @@ pub use declared::Declared;
 pub use locale::{agreed_locale, fitting_locales, has_gregorian_years};
 use order::live_among;
 pub use order::live_orders;
+pub(crate) use temporal::has_short_year;
 pub use temporal::{Passed, Weight};
 
+use crate::calendar::Calendar;
 use crate::evidence::{ColumnEvidence, ShapeEvidence};
 use crate::form::{Digits, Field, Form, Width};
 use crate::reading::Outcome;
@@ -62,6 +64,17 @@ pub fn settle(
             continue;
         };
         if !elapsed && declared.forms.is_empty() && is_unlikely_length(shape, &form) {
+            continue;
+        }
+        let years_are_said = declared.calendar.is_some()
+            || declared.locale.calendar() != Calendar::Gregory
+            || !declared.forms.is_empty();
+        if !years_are_said
+            && form
+                .alternatives()
+                .iter()
+                .any(|form| has_short_year(shape, form))
+        {
             continue;
         }
         let count = form

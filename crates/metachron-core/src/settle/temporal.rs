@@ -1,9 +1,10 @@
 //! Whether a column is temporal: its cells must say so.
 
 use super::{Declared, live_orders};
-use crate::calendar::Calendar;
+use crate::calendar::{Calendar, suggested_by};
 use crate::evidence::{ColumnEvidence, Hint, ShapeEvidence, Span};
 use crate::form::{Elapsed, Field, Form, Item, Order};
+use crate::lex::Class;
 use crate::stamp::Kind;
 use jiff::civil::Date;
 
@@ -161,14 +162,28 @@ pub(super) fn check(
     if readable == 0 {
         return Err(Passed::NoDates);
     }
-    if declared.temporal || !declared.forms.is_empty() {
+    if !declared.forms.is_empty() {
         return Ok(());
     }
-    if let Some(calendar) = calendar_of_years(evidence) {
+    // That a column is temporal does not say whose years it counts.
+    if declared.calendar.is_none()
+        && declared.locale.is_empty()
+        && let Some(calendar) = calendar_of_years(evidence)
+    {
         return Err(Passed::OtherCalendar {
             cells: readable,
             calendar,
         });
+    }
+    if declared.temporal {
+        return Ok(());
+    }
+    let all_short = |shape: &ShapeEvidence| {
+        let mut candidates = shape.readings.candidates().iter();
+        candidates.all(|candidate| has_short_year(shape, &candidate.form))
+    };
+    if declared.calendar.is_none() && evidence.shapes.iter().all(all_short) {
+        return Err(Passed::NoDates);
     }
     if let Some(cells) = seasons(evidence).filter(|_| !name_says(name, &["month"])) {
         return Err(Passed::Seasons { cells });
@@ -232,13 +247,20 @@ fn spans(evidence: &ColumnEvidence) -> (Span, Span) {
 fn calendar_of_years(evidence: &ColumnEvidence) -> Option<Calendar> {
     let (_, written) = spans(evidence);
     let (first, last) = years(&written)?;
-    [
-        (2400..=2620, Calendar::Buddhist),
-        (5500..=5850, Calendar::Hebrew),
-    ]
-    .into_iter()
-    .find(|(range, _)| range.contains(&first) && range.contains(&last))
-    .map(|(_, calendar)| calendar)
+    match suggested_by(first..=last) {
+        [calendar] => Some(*calendar),
+        // Of the years around 1400 there are old registers too.
+        _ => None,
+    }
+}
+
+/// Whether `form` reads a year of three digits without an era in cells of
+/// `shape`, which in the Gregorian calendar nobody writes.
+pub(crate) fn has_short_year(shape: &ShapeEvidence, form: &Form) -> bool {
+    let has = |test: fn(&Field) -> bool| form.fields().any(|field| test(&field));
+    shape.readings.shape().classes().contains(&Class::Digits(3))
+        && has(|field| matches!(field, Field::YearFree))
+        && !has(|field| matches!(field, Field::Era(_)))
 }
 
 fn years(span: &Span) -> Option<(i16, i16)> {

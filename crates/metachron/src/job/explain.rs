@@ -1,7 +1,8 @@
 //! Everything that can be said of one value.
 
 use crate::words;
-use metachron_core::form::{Century, Conventions, Order};
+use metachron_core::calendar::{Calendar, suggested_by};
+use metachron_core::form::{Century, Conventions, Field, Form, Order};
 use metachron_core::lex::{Class, Lexed, Lexer, Words};
 use metachron_core::outlook::in_words;
 use metachron_core::reading::{Candidate, Readings, leftover};
@@ -24,6 +25,9 @@ pub struct Explained {
     pub rejected: Vec<RejectedFacts>,
     /// What is left over beside the date that it holds.
     pub leftover: Option<String>,
+    /// Calendars that its year would be one of our time in, if it is not
+    /// meant as it stands.
+    pub calendars: &'static [Calendar],
     /// What would settle it, in sentences.
     pub settled_by: Vec<String>,
 }
@@ -93,6 +97,7 @@ pub fn explain(value: &str, declared: &ReadRuling, window: i16) -> Explained {
         rejected: Vec::new(),
         settled_by: Vec::new(),
         leftover: None,
+        calendars: &[],
     };
     if Blanks::default().find(value).is_some() {
         explained.standing = Standing::Blank;
@@ -147,6 +152,11 @@ pub fn explain(value: &str, declared: &ReadRuling, window: i16) -> Explained {
     let is_count = |candidate: &Candidate| candidate.form.count().is_some();
     let counted = readings.candidates().iter().any(is_count) && !declared_count;
     awaits_rule |= counted;
+    if declared.calendar.is_none() && declared.locale.is_empty() {
+        explained.calendars = other_calendars(&readings, &cell, conventions);
+    }
+    // Of the years around 1400 there are old registers too.
+    awaits_rule |= explained.calendars.len() == 1;
     explained.standing = match standing(&explained, declared.century) {
         Standing::Unreadable | Standing::Certain if awaits_rule => Standing::Open,
         standing => standing,
@@ -161,9 +171,34 @@ pub fn explain(value: &str, declared: &ReadRuling, window: i16) -> Explained {
             .settled_by
             .push("saying so: --read-count 'UNIT since ORIGIN'".to_owned());
     }
+    let calendars = explained.calendars.iter().map(|calendar| {
+        format!(
+            "if the year is of another calendar, saying so: --read-calendar {}",
+            calendar.name()
+        )
+    });
+    explained.settled_by.extend(calendars);
     let ways = settled_by(&explained, readings.candidates(), declared.century, window);
     explained.settled_by.extend(ways);
     explained
+}
+
+/// The calendars that the year of `cell` would be one of our time in.
+fn other_calendars(
+    readings: &Readings,
+    cell: &Lexed<'_>,
+    conventions: Conventions,
+) -> &'static [Calendar] {
+    let has_era = |form: &Form| form.fields().any(|field| matches!(field, Field::Era(_)));
+    let usual = readings
+        .candidates()
+        .iter()
+        .filter(|candidate| candidate.usual && !has_era(&candidate.form));
+    let mut dates =
+        usual.filter_map(|candidate| candidate.reader.read(cell, conventions).ok()?.date());
+    dates
+        .next()
+        .map_or(&[], |date| suggested_by(date.year()..=date.year()))
 }
 
 /// The stamps of the usual readings, each once; of all, where none is usual.
@@ -198,10 +233,11 @@ fn settled_by(
     window: i16,
 ) -> Vec<String> {
     let mut ways = Vec::new();
+    let any_usual = explained.readings.iter().any(|reading| reading.usual);
     let usual: Vec<&ReadingFacts> = explained
         .readings
         .iter()
-        .filter(|reading| reading.usual)
+        .filter(|reading| reading.usual || !any_usual)
         .collect();
     if different(explained).len() > 1 {
         let mut orders: Vec<String> = usual

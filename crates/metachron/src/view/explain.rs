@@ -24,6 +24,12 @@ pub fn explained(explained: &Explained) -> String {
             0 if explained.readings.is_empty() => {
                 format!("{WAITS}open{WAITS:#}: it can be read once the rest is said")
             }
+            0 => format!(
+                "{WAITS}open{WAITS:#}: it can be read in rare ways alone, or once more is said"
+            ),
+            1 if explained.calendars.len() == 1 => {
+                format!("{WAITS}open{WAITS:#}: one way to read it, if its year is of our calendar")
+            }
             _ if explained.readings.iter().any(|reading| reading.count) => format!(
                 "{WAITS}open{WAITS:#}: a number; only its column says whether it counts time"
             ),
@@ -86,7 +92,7 @@ fn readings(readings: &[ReadingFacts]) -> String {
         let note = match (reading.usual, reading.kind) {
             (true, _) => "",
             (false, Kind::Duration) => "only where the column says so",
-            (false, _) => "nobody is known to write so",
+            (false, _) => "rare: counts only where no usual way fits",
         };
         table.add_row([
             &reading.stamp,

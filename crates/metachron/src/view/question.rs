@@ -53,7 +53,7 @@ pub fn sentence(column: &str, question: &Question, places: &Places) -> String {
             "{column}: {cells} {example} with a two-digit year. Which hundred years do they stand for?"
         ),
         Topic::Calendar => format!(
-            "{column}: {cells} {example} with years far ahead of ours. Whose calendar is it? \
+            "{column}: {cells} {example} with years far from ours. Whose calendar is it? \
              The column is passed through as it came."
         ),
         Topic::IsMonth => format!(

@@ -12,7 +12,7 @@ fn every_reading_of_one_value() {
             "2005-04-03",
             "2005-03-04",
             "2003-04-05",
-            "nobody is known to write so",
+            "rare: counts only where no usual way fits",
             "--read-order dmy, --read-order mdy or --read-order ymd",
             "1947–2046",
         ],

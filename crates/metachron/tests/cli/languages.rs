@@ -299,6 +299,43 @@ fn years_from_another_column() {
     );
 }
 
+/// Years of three digits are those of the Minguo calendar, or no years at
+/// all: nothing is read before somebody says so.
+#[test]
+fn years_of_three_digits_are_asked_about() {
+    let rows = "a,b,c\n113/03/05,2024/01/05,745-03-05\n112/12/31,113/03/05,100-03-05\n";
+    let folder = Folder::with("x.csv", rows);
+    let run = folder.run(&["convert", "x.csv"]).status(3);
+    assert_eq!(
+        run.out,
+        "a,b,c\n113/03/05,2024-01-05,745-03-05\n112/12/31,,100-03-05\n"
+    );
+    holds(
+        &run.err,
+        &[
+            "a: 2 cells such as 113/03/05 (row 1) with years far from ours",
+            "a.read.calendar=roc",
+        ],
+    );
+    let roc = folder.run(&[
+        "convert",
+        "x.csv",
+        "-c",
+        "a",
+        "--set",
+        "a.read.calendar=roc",
+    ]);
+    holds(&roc.out, &["2024-03-05,2024/01/05", "2023-12-31,113/03/05"]);
+    // Naming the column does not say whose years it counts.
+    let named = folder.run(&["convert", "x.csv", "-c", "a"]).status(3);
+    holds(&named.out, &["113/03/05,2024/01/05"]);
+    let explained = folder.run(&["explain", "113/03/05", "17/3/2567"]);
+    holds(
+        &explained.out,
+        &["--read-calendar roc", "--read-calendar buddhist", "open"],
+    );
+}
+
 #[test]
 fn examples_say_how_a_column_is_read() {
     let cells = ["6062020", "13062020", "7082020"];
