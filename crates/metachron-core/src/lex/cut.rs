@@ -130,6 +130,11 @@ impl Pass<'_> {
 
     /// Whether digits that start here continue a second: `:59.`, `T143000,`.
     fn behind_decimal_sign(&self) -> bool {
+        // A date and a time in one run of digits: `20240305143000.25`.
+        if let [run, sign] = self.out.so_far() {
+            return run.class == Class::Digits(14)
+                && matches!(sign.class, Class::Symbol('.' | ','));
+        }
         let [.., before, second, sign] = self.out.so_far() else {
             return false;
         };

@@ -5,8 +5,32 @@
 //! besides. Each has a number, its place in the list, so that a shape can
 //! tell `5 de mayo` from `5 of May` without looking at the text.
 
+/// Those of them that mean a quarter of a year.
+const QUARTERS: [&str; 15] = [
+    "quarter",
+    "quartal",
+    "trimestre",
+    "trimester",
+    "trimestru",
+    "kwartał",
+    "kwartaal",
+    "kvartal",
+    "kvartál",
+    "čtvrtletí",
+    "квартал",
+    "quý",
+    "季度",
+    "四半期",
+    "분기",
+];
+
+/// Whether word `number` means a quarter of a year.
+pub fn means_quarter(number: u16) -> bool {
+    QUARTERS.contains(&filler_text(number))
+}
+
 /// The words, in lower case, sorted by their code points.
-const WORDS: [&str; 189] = [
+const WORDS: [&str; 205] = [
     "a",
     "ag",
     "aig",
@@ -53,6 +77,10 @@ const WORDS: [&str; 189] = [
     "klo",
     "klokken",
     "ko",
+    "kvartal",
+    "kvartál",
+    "kwartaal",
+    "kwartał",
     "ky",
     "kysã",
     "l",
@@ -86,6 +114,9 @@ const WORDS: [&str; 189] = [
     "par",
     "phút",
     "pukul",
+    "quartal",
+    "quarter",
+    "quý",
     "ren",
     "s",
     "sa",
@@ -98,6 +129,9 @@ const WORDS: [&str; 189] = [
     "tanggal",
     "the",
     "tháng",
+    "trimester",
+    "trimestre",
+    "trimestru",
     "tti",
     "u",
     "uhr",
@@ -113,6 +147,7 @@ const WORDS: [&str; 189] = [
     "à",
     "às",
     "ê",
+    "čtvrtletí",
     "στις",
     "в",
     "во",
@@ -123,6 +158,7 @@ const WORDS: [&str; 189] = [
     "ел",
     "ж",
     "й",
+    "квартал",
     "мин",
     "о",
     "оной",
@@ -177,6 +213,8 @@ const WORDS: [&str; 189] = [
     "នៅ",
     "ម៉ោង",
     "分",
+    "四半期",
+    "季度",
     "年",
     "日",
     "时",
@@ -184,6 +222,7 @@ const WORDS: [&str; 189] = [
     "月",
     "点",
     "秒",
+    "第",
     "點",
     "ꆪ",
     "ꈎ",
@@ -191,6 +230,7 @@ const WORDS: [&str; 189] = [
     "ꭴꮎꭲ",
     "년",
     "분",
+    "분기",
     "시",
     "월",
     "일",

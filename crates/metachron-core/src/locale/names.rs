@@ -55,7 +55,10 @@ fn names_of(tag: &Tag, calendar: Calendar) -> Vec<(String, Meaning)> {
 
 /// Languages that name the era of a calendar of their own, by which a cell
 /// says that it is meant.
-const ERAS_OF: [(&str, Calendar); 5] = [
+const ERAS_OF: [(&str, Calendar); 8] = [
+    ("en", Calendar::Buddhist),
+    ("en", Calendar::Roc),
+    ("en", Calendar::IslamicCivil),
     ("ja", Calendar::Japanese),
     ("zh-Hant", Calendar::Roc),
     ("th", Calendar::Buddhist),

@@ -62,7 +62,14 @@ pub(super) fn compact(classes: Classes<'_>, start: usize) -> Vec<Piece> {
         ),
         _ => return Vec::new(),
     };
-    let piece = |fields: &&[Field]| Piece::new(start).run(fields);
+    // ASN.1's GeneralizedTime has decimals (ITU-T X.680 §46).
+    let piece = |fields: &&[Field]| {
+        let run = Piece::new(start).run(fields);
+        match digits == 14 && classes.is(start + 2, Class::Fraction) {
+            true => run.literal(classes, start + 2).field(Field::Fraction(1)),
+            false => run,
+        }
+    };
     let usual = usual.iter().map(piece);
     usual
         .chain(unusual.iter().map(|fields| piece(fields).unusual()))

@@ -4,13 +4,14 @@
 use super::pieces::{Classes, Piece};
 use crate::form::{Digits, Field, Width};
 use crate::lex::Class;
-use crate::locale::Roles;
+use crate::locale::{Roles, means_quarter};
 
 /// The months, quarters, weeks and days of years that start at `start`.
 pub(super) fn stretches(classes: Classes<'_>, start: usize) -> Vec<Piece> {
     let mut found = Vec::new();
     found.extend(month_of_year(classes, start));
     found.extend(quarter(classes, start));
+    found.extend(quarter_by_word(classes, start));
     found.extend(week(classes, start));
     found.extend(day_of_year(classes, start));
     found.extend(month_and_day(classes, start));
@@ -130,6 +131,39 @@ fn quarter(classes: Classes<'_>, start: usize) -> Option<Piece> {
         true => Some(quarter.field(Field::YearOfTwo)),
         false => year(classes, quarter),
     }
+}
+
+/// `1. Quartal 2024`, `2º trimestre de 2024`, `2024年第1季度`
+fn quarter_by_word(classes: Classes<'_>, start: usize) -> Option<Piece> {
+    let over_space = |place: usize| place + usize::from(classes.is(place, Class::Space));
+    let is_word =
+        |place| matches!(classes.at(place), Some(Class::Filler(word)) if means_quarter(word));
+    if classes.is(start, LONG) {
+        let year = Piece::new(start).field(Field::Year);
+        // Words between, such as the signs for year and for ordinals.
+        let mut number = over_space(year.end);
+        while classes.is_filler(number) && !is_word(number) {
+            number = over_space(number + 1);
+        }
+        let word = over_space(number + 1);
+        let fits = number > year.end && classes.is(number, Class::Short) && is_word(word);
+        return fits.then(|| {
+            let quarter = year.literal(classes, number).field(Field::Quarter);
+            quarter.literal(classes, word + 1)
+        });
+    }
+    let quarter = Piece::new(start).field(Field::Quarter);
+    let mut word = quarter.end;
+    let ordinal = classes.is(word, Class::Symbol('.')) || classes.may_be(word, Roles::ORDINAL);
+    word = over_space(word + usize::from(ordinal));
+    if !classes.is(start, Class::Short) || !is_word(word) {
+        return None;
+    }
+    let mut next = over_space(word + 1);
+    if classes.is_filler(next) {
+        next = over_space(next + 1);
+    }
+    year(classes, quarter.literal(classes, next))
 }
 
 /// `2024-W10`, `2024-W10-2`, `2024W102`, `W10 2024` (ISO 8601-1:2019 §5.2.4)
