@@ -2,6 +2,7 @@
 
 use metachron_core::outlook::Counts;
 pub use metachron_core::words::{count, list, number};
+use unicode_width::UnicodeWidthStr;
 
 /// `2019–2025`, or `2025` where both are the same
 pub fn range(first: i16, last: i16) -> String {
@@ -31,6 +32,15 @@ pub fn counts(cells: &Counts) -> String {
     }
 }
 
+/// Each of `texts`, filled up with spaces to the width that the widest takes
+/// on a terminal.
+pub fn in_column(texts: &[&str]) -> impl Iterator<Item = String> {
+    let widest = texts.iter().map(|text| text.width()).max().unwrap_or(0);
+    texts
+        .iter()
+        .map(move |text| format!("{text}{}", " ".repeat(widest - text.width())))
+}
+
 /// A cell's text as it is shown: with quotes where its ends could not be seen
 /// otherwise, without line breaks and other control characters.
 pub fn cell(text: &str) -> String {
@@ -53,5 +63,7 @@ mod tests {
         assert_eq!(cell(" 5\n"), "\" 5␣\"");
         assert_eq!(range(2019, 2025), "2019–2025");
         assert_eq!(range(2025, 2025), "2025");
+        let names: Vec<String> = in_column(&["登録日", "รับเข้า", "due"]).collect();
+        assert_eq!(names, ["登録日", "รับเข้า ", "due   "]);
     }
 }

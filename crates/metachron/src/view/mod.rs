@@ -10,6 +10,7 @@ pub mod survey;
 use crate::output::Output;
 use comfy_table::Table;
 use std::io::{IsTerminal, Write};
+use unicode_width::UnicodeWidthStr;
 
 /// Prints styled text on standard output, with colour only where it is wanted.
 pub fn print(out: &mut Output, text: &str) -> anyhow::Result<()> {
@@ -44,8 +45,8 @@ pub fn wrap(text: &str, indent: usize, width: Option<u16>) -> String {
     let mut lines = vec![String::new()];
     for word in text.split(' ') {
         let last = lines.len() - 1;
-        let have = lines[last].chars().count();
-        if have > 0 && have + 1 + word.chars().count() > room {
+        let have = lines[last].width();
+        if have > 0 && have + 1 + word.width() > room {
             lines.push(word.to_owned());
         } else {
             if have > 0 {

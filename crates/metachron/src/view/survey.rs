@@ -5,7 +5,7 @@ use super::question::{self, Style};
 use super::{basis, wrap};
 use crate::cli::Talk;
 use crate::job::{Job, Places, Ragged, Ruled, Surveyed};
-use crate::words::{cell, count, list, number};
+use crate::words::{cell, count, in_column, list, number};
 use comfy_table::{CellAlignment, ContentArrangement, Table};
 use metachron_core::outlook::{ColumnOutlook, PassedOutlook, Waiting};
 use metachron_core::verdict::Verdict;
@@ -282,14 +282,9 @@ pub fn questions(columns: &[ColumnOutlook], places: &Places, width: Option<u16>)
                 width,
             ));
             let answers = question::answers(asked, style);
-            let typed = answers.iter().map(|(typed, _)| typed.chars().count()).max();
-            for (answer, consequence) in &answers {
-                let pad = typed.unwrap_or(0) - answer.chars().count();
-                let _ = writeln!(
-                    text,
-                    "    {STRONG}{answer}{STRONG:#}{}  {consequence}",
-                    " ".repeat(pad)
-                );
+            let typed: Vec<&str> = answers.iter().map(|(typed, _)| typed.as_str()).collect();
+            for (typed, (_, consequence)) in in_column(&typed).zip(&answers) {
+                let _ = writeln!(text, "    {STRONG}{typed}{STRONG:#}  {consequence}");
             }
         }
     }

@@ -5,7 +5,7 @@ use crate::cli::Talk;
 use crate::job::{Converted, Job, Ragged, TableFacts};
 use crate::view;
 use crate::view::message::{STRONG, WAITS};
-use crate::words::{count, counts, number};
+use crate::words::{count, counts, in_column, number};
 use metachron_core::outlook::Counts;
 use metachron_core::rulings::Rulings;
 use serde::Serialize;
@@ -115,10 +115,9 @@ impl Done {
             _ => self.columns.len().min(COLUMNS_SHOWN),
         };
         let columns = &self.columns[..shown];
-        let width = columns.iter().map(|(name, _)| name.chars().count()).max();
-        for (name, cells) in columns {
-            let pad = width.unwrap_or(0) - name.chars().count();
-            lines.push(format!("  {name}{}  {}", " ".repeat(pad), counts(cells)));
+        let names: Vec<&str> = columns.iter().map(|(name, _)| name.as_str()).collect();
+        for (name, (_, cells)) in in_column(&names).zip(columns) {
+            lines.push(format!("  {name}  {}", counts(cells)));
         }
         if shown < self.columns.len() {
             let more = count((self.columns.len() - shown) as u64, "more column");
