@@ -96,7 +96,11 @@ pub(super) fn names(locale: &Locale, calendar: Calendar) -> Vec<(String, Meaning
         names.weekdays();
         names.day_periods();
         names.eras(calendar);
-        names.found
+        let mut found = names.found;
+        // Formatting and stand-alone names mostly are the same.
+        found.sort_unstable_by(|(one, _), (other, _)| one.cmp(other));
+        found.dedup();
+        found
     })
 }
 

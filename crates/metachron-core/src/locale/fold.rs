@@ -64,6 +64,9 @@ fn is_unseen(letter: char) -> bool {
 /// an ASCII equal replaced by it, unseen characters left out and letters
 /// composed (NFC). Says whether that differs from `text`.
 pub(crate) fn plain_text(text: &str, out: &mut String) -> bool {
+    if text.is_ascii() {
+        return false;
+    }
     let needed = text.chars().any(|letter| {
         !letter.is_ascii()
             && (plain(letter) != letter || letter.is_whitespace() || is_unseen(letter))
@@ -91,6 +94,9 @@ pub(super) fn lower(letter: char) -> impl Iterator<Item = char> {
 /// `name` without the accents that people leave out: those above and below
 /// Latin, Greek and Cyrillic letters. Marks that are vowels stay.
 pub(super) fn without_accents(name: &str) -> String {
+    if name.is_ascii() {
+        return name.to_owned();
+    }
     let script = CodePointMapData::<Script>::new();
     let decomposed = DecomposingNormalizerBorrowed::new_nfd().normalize(name);
     let mut kept = String::with_capacity(name.len());

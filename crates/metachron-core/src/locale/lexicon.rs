@@ -44,10 +44,14 @@ impl Lexicon {
 
     /// A lexicon of the words that stand inside dates, and of `names`.
     pub(super) fn new(names: impl IntoIterator<Item = (String, Meaning)>) -> Lexicon {
+        let names: Vec<(String, Meaning)> = names.into_iter().collect();
+        // A name adds some four letters to those that it shares with others.
+        let letters = 4 * names.len();
         let mut lexicon = Lexicon {
-            ends: vec![None],
-            ..Lexicon::default()
+            steps: HashMap::with_capacity_and_hasher(letters, BuildHasherDefault::default()),
+            ends: Vec::with_capacity(letters),
         };
+        lexicon.ends.push(None);
         for word in fillers() {
             if let Some(number) = filler(word) {
                 lexicon.put(word, Found::Filler(number));
