@@ -28,9 +28,12 @@ impl Lexicon {
     /// A lexicon of the words that stand inside dates, and of the `names` of
     /// all languages. What stands inside dates in one language is hardly ever
     /// what another shortens to two letters: `de` is before noon in Hungarian.
-    pub(super) fn of_all(names: impl IntoIterator<Item = (String, Meaning)>) -> Lexicon {
+    pub(super) fn of_all(
+        names: impl IntoIterator<Item = (String, Meaning)>,
+        lesser: impl IntoIterator<Item = (String, Meaning)>,
+    ) -> Lexicon {
         let is_filler = |name: &str| filler(name.trim_end_matches('.')).is_some();
-        Lexicon::new(names.into_iter().filter(|(name, meaning)| {
+        let is_known = |(name, meaning): &(String, Meaning)| {
             let name = name.to_lowercase();
             // One letter names too many things in too many languages; those that
             // English shortens units to are known everywhere.
@@ -39,11 +42,17 @@ impl Lexicon {
             }
             let is_unit = meaning.roles == Roles::UNIT && name.is_ascii();
             is_unit || name == "am" || !is_filler(&name)
-        }))
+        };
+        let names = names.into_iter().filter(is_known);
+        Lexicon::new(names, lesser.into_iter().filter(is_known))
     }
 
-    /// A lexicon of the words that stand inside dates, and of `names`.
-    pub(super) fn new(names: impl IntoIterator<Item = (String, Meaning)>) -> Lexicon {
+    /// A lexicon of the words that stand inside dates, of `names`, and of
+    /// `lesser` ones, which count only where no other is written so.
+    pub(super) fn new(
+        names: impl IntoIterator<Item = (String, Meaning)>,
+        lesser: impl IntoIterator<Item = (String, Meaning)>,
+    ) -> Lexicon {
         let names: Vec<(String, Meaning)> = names.into_iter().collect();
         // A name adds some four letters to those that it shares with others.
         let letters = 4 * names.len();
@@ -57,7 +66,10 @@ impl Lexicon {
                 lexicon.put(word, Found::Filler(number));
             }
         }
-        let mut bare: Vec<(String, Meaning)> = Vec::new();
+        let lesser = lesser.into_iter();
+        let mut bare: Vec<(String, Meaning)> = lesser
+            .filter_map(|(name, meaning)| Some((key(&name, meaning)?, meaning)))
+            .collect();
         for (name, meaning) in names {
             let Some(name) = key(&name, meaning) else {
                 continue;
@@ -225,11 +237,18 @@ mod tests {
 
     fn lexicon(names: &[(&str, u8)]) -> Lexicon {
         let month = |number| Meaning::month(number, NameWidth::Wide);
-        Lexicon::new(
-            names
-                .iter()
-                .map(|&(name, number)| (name.to_owned(), month(number))),
-        )
+        let names = names
+            .iter()
+            .map(|&(name, number)| (name.to_owned(), month(number)));
+        Lexicon::new(names, [])
+    }
+
+    #[test]
+    fn lesser_names_give_way() {
+        let named = |name: &str, number| (name.to_owned(), Meaning::month(number, NameWidth::Wide));
+        let lexicon = Lexicon::new([named("mars", 3)], [named("mars", 4), named("avr.", 4)]);
+        assert_eq!(month(&lexicon, "mars"), Some(3));
+        assert_eq!(month(&lexicon, "avr"), Some(4));
     }
 
     #[test]

@@ -1,6 +1,6 @@
 //! Which names are known: English ones, those of chosen locales, or all.
 
-use super::meaning::{HourSpan, Meaning, Roles, month_of, span_of};
+use super::meaning::{HourSpan, Meaning, NameWidth, Roles, month_of, span_of};
 use super::tag::{Tag, languages};
 use super::{Found, Lexicon, cldr};
 use crate::calendar::Calendar;
@@ -12,6 +12,9 @@ const DAY_PERIODS: &str = include_str!("../../data/day-periods.tsv");
 
 /// The names of units in CLDR: language, unit, words.
 const UNIT_NAMES: &str = include_str!("../../data/unit-names.tsv");
+
+/// Names that earlier editions of CLDR had: language, part, number, names.
+const EARLIER_NAMES: &str = include_str!("../../data/earlier-names.tsv");
 
 /// The units, by the numbers that stand for them in tokens.
 const UNITS: [&str; 8] = [
@@ -42,7 +45,8 @@ impl Names {
     /// The names of `tags`, with months and eras of `calendar`.
     pub fn of(tags: &[Tag], calendar: Calendar) -> Names {
         let names = tags.iter().flat_map(|tag| names_of(tag, calendar));
-        Names::Of(Arc::new(Lexicon::new(names)))
+        let earlier = tags.iter().flat_map(earlier_names_of);
+        Names::Of(Arc::new(Lexicon::new(names, earlier)))
     }
 }
 
@@ -51,6 +55,11 @@ fn names_of(tag: &Tag, calendar: Calendar) -> Vec<(String, Meaning)> {
     names.extend(words_for(tag, day_periods()));
     names.extend(words_for(tag, unit_names()));
     names
+}
+
+/// Names that earlier editions of CLDR had for `tag`, and files still carry.
+fn earlier_names_of(tag: &Tag) -> impl Iterator<Item = (String, Meaning)> + use<> {
+    words_for(tag, earlier_names())
 }
 
 /// Languages that name the era of a calendar of their own, by which a cell
@@ -79,7 +88,7 @@ fn eras() -> impl Iterator<Item = (String, Meaning)> {
 
 /// The words of a table for `tag`: those of its language in its script, else
 /// of its language.
-fn words_for(tag: &Tag, table: &'static Table) -> impl Iterator<Item = (String, Meaning)> {
+fn words_for(tag: &Tag, table: &'static Table) -> impl Iterator<Item = (String, Meaning)> + use<> {
     let own = table.get(&*tag.language_and_script());
     let words = own.or_else(|| table.get(tag.language()));
     let words = words.into_iter().flatten();
@@ -119,6 +128,26 @@ fn unit_names() -> &'static Table {
     })
 }
 
+/// Names that are no longer CLDR's.
+fn earlier_names() -> &'static Table {
+    static TABLE: OnceLock<Table> = OnceLock::new();
+    TABLE.get_or_init(|| {
+        table(EARLIER_NAMES, |named| {
+            let (part, number) = named.split_once('\t')?;
+            let number = number.parse().ok()?;
+            Some(match part {
+                "month-wide" => Meaning::month(number, NameWidth::Wide),
+                "month-abbreviated" => Meaning::month(number, NameWidth::Abbreviated),
+                "weekday-wide" => Meaning::weekday(number, NameWidth::Wide),
+                "weekday-abbreviated" => Meaning::weekday(number, NameWidth::Abbreviated),
+                "am" => Meaning::day_period(HourSpan::AM),
+                "pm" => Meaning::day_period(HourSpan::PM),
+                _ => return None,
+            })
+        })
+    })
+}
+
 /// The words for parts of the day.
 fn day_periods() -> &'static Table {
     static TABLE: OnceLock<Table> = OnceLock::new();
@@ -151,7 +180,10 @@ pub fn everywhere() -> &'static Lexicon {
     static EVERYWHERE: OnceLock<Lexicon> = OnceLock::new();
     EVERYWHERE.get_or_init(|| {
         let names = languages().flat_map(|tag| names_of(&tag, Calendar::Gregory));
-        Lexicon::of_all(names.chain(eras()))
+        Lexicon::of_all(
+            names.chain(eras()),
+            languages().flat_map(|tag| earlier_names_of(&tag)),
+        )
     })
 }
 
@@ -169,7 +201,8 @@ fn by_language() -> &'static [(Tag, Lexicon)] {
         tags.sort_by_cached_key(rank);
         tags.into_iter()
             .map(|tag| {
-                let names = Lexicon::new(names_of(&tag, Calendar::Gregory));
+                let earlier = earlier_names_of(&tag);
+                let names = Lexicon::new(names_of(&tag, Calendar::Gregory), earlier);
                 (tag, names)
             })
             .collect()
