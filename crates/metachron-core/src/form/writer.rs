@@ -83,40 +83,16 @@ impl Form {
     ///
     /// Where the form has a field that such stamps do not have.
     pub fn writer(&self, kind: Kind, locale: Option<&Tag>) -> Result<Writer, CannotWrite> {
-        let english = || "en".parse().ok();
         if let Some(tag) = locale.filter(|tag| tag.asks_for_other_calendar()) {
             return Err(CannotWrite::OtherCalendar(tag.to_string()));
         }
-        let writable = |field| match field {
-            Field::Elapsed(elapsed) => kind == Kind::Duration && elapsed != Elapsed::Units,
-            Field::Count(_) => false,
-            field => has(kind, field),
-        };
-        let versions = optional::versions(&self.items);
         let mut lacking = None;
-        let mut plain = versions.into_iter().filter(|items| {
-            let mut missing = None;
-            Item::visit(items, &mut |field| {
-                missing = missing.or(Some(field).filter(|field| !writable(*field)));
-            });
-            lacking = missing.or(lacking);
-            missing.is_none()
-        });
-        if let Some(items) = plain.next() {
-            let any = |test: fn(&Field) -> bool| {
-                items
-                    .iter()
-                    .any(|item| matches!(item, Item::Field(field) if test(field)))
-            };
-            let tag = locale.cloned().or_else(english);
-            return Ok(Writer {
-                has_day: any(|field| matches!(field, Field::Day(_))),
-                has_era: any(|field| matches!(field, Field::Era(_))),
-                wording: tag.as_ref().map(Wording::of).unwrap_or_default(),
-                items,
-            });
+        for items in optional::versions(&self.items) {
+            match missing(&items, kind) {
+                None => return Ok(Writer::of(items, locale)),
+                field => lacking = field,
+            }
         }
-        drop(plain);
         let form = self.to_string();
         Err(match lacking {
             Some(field) if !matches!(field, Field::Elapsed(_) | Field::Count(_)) => {
@@ -131,6 +107,15 @@ impl Form {
             _ => CannotWrite::OnlyRead { form, kind },
         })
     }
+}
+
+/// The first field of `items` that stamps of `kind` do not have.
+fn missing(items: &[Item], kind: Kind) -> Option<Field> {
+    let mut missing = None;
+    Item::visit(items, &mut |field| {
+        missing = missing.or(Some(field).filter(|field| !has(kind, *field)));
+    });
+    missing
 }
 
 /// Whether stamps of `kind` have what `field` writes.
@@ -153,11 +138,27 @@ fn has(kind: Kind, field: Field) -> bool {
         | Field::DayPeriod
         | Field::FlexiblePeriod => time,
         Field::Offset(_) | Field::ZoneName | Field::ZoneId => kind == Kind::Instant,
-        Field::Count(_) | Field::Elapsed(_) => false,
+        Field::Elapsed(elapsed) => kind == Kind::Duration && elapsed != Elapsed::Units,
+        Field::Count(_) => false,
     }
 }
 
 impl Writer {
+    /// Of a plain form whose fields are all there.
+    fn of(items: Vec<Item>, locale: Option<&Tag>) -> Writer {
+        let has = |test: fn(&Field) -> bool| {
+            let mut items = items.iter();
+            items.any(|item| matches!(item, Item::Field(field) if test(field)))
+        };
+        let tag = locale.cloned().or_else(|| "en".parse().ok());
+        Writer {
+            has_day: has(|field| matches!(field, Field::Day(_))),
+            has_era: has(|field| matches!(field, Field::Era(_))),
+            wording: tag.as_ref().map(Wording::of).unwrap_or_default(),
+            items,
+        }
+    }
+
     /// Appends the text of `stamp`, which must be of the kind that the writer
     /// was made for, to `out`.
     ///

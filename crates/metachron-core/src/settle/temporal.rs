@@ -175,6 +175,9 @@ pub(super) fn check(
             calendar,
         });
     }
+    if let Some(cells) = seasons(evidence).filter(|_| !name_says(name, &["month"])) {
+        return Err(Passed::Seasons { cells });
+    }
     if declared.temporal {
         return Ok(());
     }
@@ -184,9 +187,6 @@ pub(super) fn check(
     };
     if declared.calendar.is_none() && evidence.shapes.iter().all(all_short) {
         return Err(Passed::NoDates);
-    }
-    if let Some(cells) = seasons(evidence).filter(|_| !name_says(name, &["month"])) {
-        return Err(Passed::Seasons { cells });
     }
     if best == Weight::Bare {
         let named = name_says_date(name);

@@ -303,6 +303,9 @@ fn seasons_of_two_years_are_asked_about() {
     assert!(run.err.contains(asked), "{}", run.err);
     let answer = "-c season --read-form 'yyyy-MM'  September 2008; converts 1, contradicts 1";
     assert!(run.err.contains(answer), "{}", run.err);
+    // Naming the column does not say that it holds months.
+    let named = folder.run(&["convert", "x.csv", "-c", "season"]).status(3);
+    assert!(named.out.contains("\n2008-09,2008-09,"), "{}", named.out);
     let args = ["convert", "x.csv", "-c", "season", "--read-form", "yyyy-MM"];
     let run = folder.run(&args);
     assert!(run.out.contains("\n,2011-12,2011-11\n"), "{}", run.out);
