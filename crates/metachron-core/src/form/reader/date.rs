@@ -278,7 +278,7 @@ impl DateSlots {
     }
 }
 
-fn no_month(month: u8) -> Impossible {
+pub(super) fn no_month(month: u8) -> Impossible {
     match month {
         Meaning::DIFFERS => Impossible::NameDiffers,
         _ => Impossible::Month(month),

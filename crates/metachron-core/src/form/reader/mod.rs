@@ -162,9 +162,13 @@ impl Reader {
         }
         if let Some(plain) = &self.plain
             && conventions.calendar == Calendar::Gregory
-            && let Some(stamp) = plain.read(cell, conventions.century)
         {
-            return Ok(stamp);
+            if let Some(stamp) = plain.read(cell, conventions.century) {
+                return Ok(stamp);
+            }
+            if let Some(reason) = plain.no_day(cell, conventions.century) {
+                return Err(reason);
+            }
         }
         self.special(cell, conventions)
     }

@@ -4,9 +4,10 @@
 //! What a reader does for any form is done here for these
 //! alone, in a third of the time (docs/speed.md).
 
+use super::date::no_month;
 use super::slot::Slot;
-use crate::form::Century;
-use crate::lex::{Lexed, Token};
+use crate::form::{Century, Impossible};
+use crate::lex::Lexed;
 use crate::locale::month_of;
 use crate::stamp::Stamp;
 use jiff::civil::Date;
@@ -61,24 +62,15 @@ impl Plain {
         })
     }
 
-    /// What `cell` reads as; `None` where that is nothing, or nothing usual,
-    /// which is for others to look into.
+    /// What `cell` reads as; `None` where that is nothing, or nothing usual.
+    ///
+    /// Nothing else is handed back: a result that may be an error as well is
+    /// put together in memory, at a third of the price of reading.
     #[inline(always)]
     pub(super) fn read(&self, cell: &Lexed<'_>, century: Century) -> Option<Stamp> {
-        let text = cell.text().as_bytes();
-        let tokens = cell.tokens();
-        let number = |place: u8| number(text, tokens.get(usize::from(place))?);
-        let year = tokens.get(usize::from(self.year))?;
-        let year = match text.get(year.start as usize..year.end as usize)? {
-            [a, b, c, d] => four([*a, *b, *c, *d]),
-            [a, b] => century.year(two([*a, *b])),
-            _ => return None,
-        };
-        let month = match self.month {
-            Month::Number(place) => number(place)?,
-            Month::Name(place) => month_of(tokens.get(usize::from(place))?.value),
-        };
-        let date = Date::new(year, month as i8, number(self.day)? as i8).ok()?;
+        let (year, month, day) = self.day(cell, century)?;
+        let date = Date::new(year, month as i8, day as i8).ok()?;
+        let number = |place| number(cell, place);
         let (hour, minute, second) = match self.clock {
             Clock::None => return Some(Stamp::Date(date)),
             Clock::Minutes([hour, minute]) => (number(hour)?, number(minute)?, 0),
@@ -92,11 +84,42 @@ impl Plain {
         let at = date.at(hour as i8, minute as i8, second as i8, 0);
         Some(Stamp::DateTime(at))
     }
+
+    /// Why `cell` is no day: of two orders, one hardly ever fits. `None` where
+    /// something else is the matter.
+    #[inline(never)]
+    pub(super) fn no_day(&self, cell: &Lexed<'_>, century: Century) -> Option<Impossible> {
+        let (year, month, day) = self.day(cell, century)?;
+        if !(1..=12).contains(&month) {
+            return Some(no_month(month));
+        }
+        let date = Date::new(year, month as i8, day as i8);
+        date.is_err()
+            .then_some(Impossible::Day { day, month, year })
+    }
+
+    #[inline(always)]
+    fn day(&self, cell: &Lexed<'_>, century: Century) -> Option<(i16, u8, u8)> {
+        let year = cell.tokens().get(usize::from(self.year))?;
+        let text = cell.text().as_bytes();
+        let year = match text.get(year.start as usize..year.end as usize)? {
+            [a, b, c, d] => four([*a, *b, *c, *d]),
+            [a, b] => century.year(two([*a, *b])),
+            _ => return None,
+        };
+        let month = match self.month {
+            Month::Number(place) => number(cell, place)?,
+            Month::Name(place) => month_of(cell.tokens().get(usize::from(place))?.value),
+        };
+        Some((year, month, number(cell, self.day)?))
+    }
 }
 
-/// A number of one or two digits.
-#[inline]
-fn number(text: &[u8], token: &Token) -> Option<u8> {
+/// The number of one or two digits that token `place` is.
+#[inline(always)]
+fn number(cell: &Lexed<'_>, place: u8) -> Option<u8> {
+    let token = cell.tokens().get(usize::from(place))?;
+    let text = cell.text().as_bytes();
     match text.get(token.start as usize..token.end as usize)? {
         [a, b] => Some(two([*a, *b])),
         [a] => Some(a.wrapping_sub(b'0')),
