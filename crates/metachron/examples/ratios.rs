@@ -68,6 +68,7 @@ fn cells() -> Result<(), Box<dyn Error>> {
         let mut lexer = Lexer::default();
         let first = lexer.lex(&cells[0])?.shape();
         let reader = form.parse::<Form>()?.fit(&first).ok_or("the form fits")?;
+        let has_time = form.contains('H');
         let (mut ours, mut theirs) = (Vec::new(), Vec::new());
         for _ in 0..1000 {
             let begun = Instant::now();
@@ -87,7 +88,7 @@ fn cells() -> Result<(), Box<dyn Error>> {
             ours.push(begun.elapsed().as_secs_f64());
             let begun = Instant::now();
             for text in &cells {
-                if form.contains('H') {
+                if has_time {
                     black_box(civil::DateTime::strptime(strptime, black_box(text))?);
                 } else {
                     black_box(civil::Date::strptime(strptime, black_box(text))?);

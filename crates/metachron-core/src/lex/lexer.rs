@@ -40,6 +40,15 @@ pub enum Words {
     Refuse,
 }
 
+/// How a cell is written.
+#[derive(Clone, Copy)]
+enum Written {
+    /// As its plain text.
+    Plainly,
+    /// With digits or signs that have an equal in ASCII.
+    Otherwise,
+}
+
 /// A cell, cut into tokens.
 #[derive(Clone, Copy, Debug)]
 pub struct Lexed<'a> {
@@ -126,12 +135,17 @@ impl Lexer {
             let cut = self.layouts.last();
             return Ok(Lexed { text, cut });
         }
-        self.lex_anew(text)
+        let text = match self.cut_anew(text)? {
+            Written::Plainly => text,
+            Written::Otherwise => &self.plain,
+        };
+        let cut = self.cut.tokens();
+        Ok(Lexed { text, cut })
     }
 
-    /// The same, of a text that looks like none that was met.
+    /// Cuts a text that looks like none that was met, or its plain text.
     #[inline(never)]
-    fn lex_anew<'a>(&'a mut self, text: &'a str) -> Result<Lexed<'a>, NoDate> {
+    fn cut_anew(&mut self, text: &str) -> Result<Written, NoDate> {
         if text.len() > MAX_CELL_BYTES {
             return Err(NoDate::TooLong);
         }
@@ -168,6 +182,9 @@ impl Lexer {
         if is_plain && !lexicon.is_some_and(by_digits) {
             self.layouts.put(text, cut);
         }
-        Ok(Lexed { text: plain, cut })
+        Ok(match is_plain {
+            true => Written::Plainly,
+            false => Written::Otherwise,
+        })
     }
 }
