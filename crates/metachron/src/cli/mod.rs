@@ -129,7 +129,7 @@ pub struct ConvertArgs {
     /// The format of the clean table (default: by OUT's extension)
     #[arg(long, value_enum, value_name = "FORMAT")]
     pub to: Option<TextFormat>,
-    /// Write stamps by this pattern, such as 'dd/MM/yyyy[ HH:mm]', instead of ISO 8601
+    /// Write stamps by this pattern, such as dd.MM.yyyy, instead of ISO 8601
     #[arg(
         long,
         value_name = "PATTERN",
