@@ -11,7 +11,7 @@
 use super::decimal::{Decimal, decimal};
 use super::{Impossible, Unwritable};
 use crate::lex::{Class, Lexed, Token};
-use crate::locale::{Roles, unit_of};
+use crate::locale::{Roles, Sign, filler_text, is_sign, is_unspaced, unit_of};
 use crate::stamp::Duration;
 
 /// A way of writing lengths of time.
@@ -189,6 +189,10 @@ impl Elapsed {
 fn numbers_with_units(classes: &[Class]) -> bool {
     let mut rest = classes;
     let mut found = 0;
+    let joins = |class: &Class| match class {
+        Class::Filler(word) => is_sign(*word, Sign::Joins),
+        other => matches!(other, Class::Space | Class::Symbol(',' | '.')),
+    };
     let skip = |rest: &mut &[Class], test: fn(&Class) -> bool| {
         while let [first, after @ ..] = *rest
             && test(first)
@@ -197,12 +201,7 @@ fn numbers_with_units(classes: &[Class]) -> bool {
         }
     };
     loop {
-        skip(&mut rest, |class| {
-            matches!(
-                class,
-                Class::Space | Class::Symbol(',' | '.') | Class::Filler(_)
-            )
-        });
+        skip(&mut rest, joins);
         match rest {
             [] => return found > 0,
             [
@@ -218,15 +217,34 @@ fn numbers_with_units(classes: &[Class]) -> bool {
         match rest {
             // `1h30`: what ends a cell behind its hours are minutes.
             [Class::H, Class::Short] | [Class::H, Class::Space, Class::Short] => return true,
-            [unit, after @ ..] if *unit == Class::H || unit.may_be(Roles::UNIT) => rest = after,
+            [unit, after @ ..] if is_unit(*unit) => rest = after,
             _ => return false,
         }
         found += 1;
     }
 }
 
+/// Whether a number before it is so many units.
+fn is_unit(class: Class) -> bool {
+    class.may_be(Roles::UNIT) || hour_sign(class).is_some()
+}
+
+/// The unit that a sign of the clock stands for: `14 ч 30 мин` may be a time
+/// of day as well. The signs of East Asia never are units (`2時` is two
+/// o'clock, `2時間` two hours).
+fn hour_sign(class: Class) -> Option<u8> {
+    let word = match class {
+        Class::H => return Some(HOUR),
+        Class::Filler(word) if !filler_text(word).starts_with(is_unspaced) => word,
+        _ => return None,
+    };
+    let signs = [Sign::Hour, Sign::Minute, Sign::Second].into_iter();
+    let mut units = (HOUR..).zip(signs);
+    units.find_map(|(unit, sign)| is_sign(word, sign).then_some(unit))
+}
+
 fn units(cell: &Lexed<'_>, from: usize) -> Result<(i64, i128), Impossible> {
-    let is_unit = |token: &Token| token.class == Class::H || token.class.may_be(Roles::UNIT);
+    let is_unit = |token: &Token| is_unit(token.class);
     let mut written = cell
         .tokens()
         .iter()
@@ -253,10 +271,7 @@ fn units(cell: &Lexed<'_>, from: usize) -> Result<(i64, i128), Impossible> {
             }
             continue;
         }
-        let unit = match token.class {
-            Class::H => HOUR,
-            _ => unit_of(token.value),
-        };
+        let unit = hour_sign(token.class).unwrap_or_else(|| unit_of(token.value));
         let value = std::mem::take(&mut number);
         let value =
             decimal(value.trim_end_matches([',', '.'])).map_err(|_| Impossible::DecimalSign)?;

@@ -246,7 +246,12 @@ impl Pass<'_> {
     fn behind_a_number(&self) -> bool {
         let mut before = self.out.so_far().iter().rev();
         let number = before.find(|token| token.class != Class::Space);
-        number.is_some_and(|token| token.class == Class::Short)
+        number.is_some_and(|token| {
+            matches!(
+                token.class,
+                Class::Short | Class::Digits(_) | Class::Fraction
+            )
+        })
     }
 
     /// Whether a number, its half of the day or an offset in brackets was

@@ -144,7 +144,7 @@ keys! {
 pub(super) fn found(word: &str) -> Option<Found> {
     match meaning(word) {
         Some(meaning) => Some(Found::Name(meaning)),
-        None => ["of", "at", "on", "the", "quarter"]
+        None => ["of", "at", "on", "the", "and", "quarter"]
             .into_iter()
             .find(|known| word.eq_ignore_ascii_case(known))
             .and_then(filler)

@@ -5,38 +5,15 @@
 //! besides. Each has a number, its place in the list, so that a shape can
 //! tell `5 de mayo` from `5 of May` without looking at the text.
 
-/// Those of them that mean a quarter of a year.
-const QUARTERS: [&str; 15] = [
-    "quarter",
-    "quartal",
-    "trimestre",
-    "trimester",
-    "trimestru",
-    "kwartał",
-    "kwartaal",
-    "kvartal",
-    "kvartál",
-    "čtvrtletí",
-    "квартал",
-    "quý",
-    "季度",
-    "四半期",
-    "분기",
-];
-
-/// Whether word `number` means a quarter of a year.
-pub fn means_quarter(number: u16) -> bool {
-    QUARTERS.contains(&filler_text(number))
-}
-
 /// The words, in lower case, sorted by their code points.
-const WORDS: [&str; 205] = [
+const WORDS: [&str; 209] = [
     "a",
     "ag",
     "aig",
     "alle",
     "am",
     "an",
+    "and",
     "at",
     "aã",
     "año",
@@ -55,6 +32,7 @@ const WORDS: [&str; 205] = [
     "día",
     "e",
     "ee",
+    "et",
     "fọ",
     "g",
     "ga",
@@ -107,6 +85,7 @@ const WORDS: [&str; 205] = [
     "o'clock",
     "ob",
     "of",
+    "og",
     "om",
     "on",
     "ore",
@@ -136,6 +115,7 @@ const WORDS: [&str; 205] = [
     "u",
     "uhr",
     "um",
+    "und",
     "uri",
     "v",
     "vaztam",
@@ -237,6 +217,128 @@ const WORDS: [&str; 205] = [
     "초",
     "𞤫",
 ];
+
+/// What a word says of the number or the time beside it. Most words say
+/// nothing: they join a day to its month, or a date to its time.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub enum Sign {
+    /// The number before it is a year: `年`.
+    Year,
+    /// The number before it is a month.
+    Month,
+    /// The number before it is a day.
+    Day,
+    /// The number before it is an hour.
+    Hour,
+    /// The number before it is a minute.
+    Minute,
+    /// The number before it is a second.
+    Second,
+    /// The number beside it is a quarter of a year.
+    Quarter,
+    /// A time of day stands before it: `Uhr`.
+    Clock,
+    /// A time of day comes, however it is written: `klo`.
+    ClockComes,
+    /// A time of day comes, if it is written with colons: `at`.
+    ClockMayCome,
+    /// A date comes: `ngày`.
+    DateComes,
+    /// One length of time more comes: `and`.
+    Joins,
+}
+
+/// The words that say something. `3 of 12` is no time, and `1.50 g` no clock.
+const SIGNS: [(Sign, &[&str]); 12] = [
+    (Sign::Year, &["年", "년", "ꈎ", "оны", "оной", "ndwen"]),
+    (Sign::Month, &["月", "월", "ꆪ", "сарын", "һарын", "ngoenz"]),
+    (Sign::Day, &["日", "일", "ꑍ"]),
+    (Sign::Hour, &["時", "时", "點", "点", "시", "giờ", "ч"]),
+    (Sign::Minute, &["分", "분", "phút", "min", "мин"]),
+    (Sign::Second, &["秒", "초", "giây", "s", "сек"]),
+    (
+        Sign::Quarter,
+        &[
+            "quarter",
+            "quartal",
+            "trimestre",
+            "trimester",
+            "trimestru",
+            "kwartał",
+            "kwartaal",
+            "kvartal",
+            "kvartál",
+            "čtvrtletí",
+            "квартал",
+            "quý",
+            "季度",
+            "四半期",
+            "분기",
+        ],
+    ),
+    (
+        Sign::Clock,
+        &[
+            "uhr",
+            "tti",
+            "vaztam",
+            "сәгатьтә",
+            "याव",
+            "वरांचेर",
+            "o'clock",
+        ],
+    ),
+    (
+        Sign::ClockComes,
+        &[
+            "kl",
+            "klo",
+            "klokken",
+            "kell",
+            "pukul",
+            "jam",
+            "lúc",
+            "um",
+            "om",
+            "saa",
+            "sagat",
+            "соати",
+            "ساعت",
+            "בשעה",
+            "เวลา",
+        ],
+    ),
+    (
+        Sign::ClockMayCome,
+        &[
+            "at", "à", "às", "в", "о", "у", "las", "les", "ore", "alle", "στις",
+        ],
+    ),
+    (
+        Sign::DateComes,
+        &[
+            "ngày",
+            "tanggal",
+            "dia",
+            "día",
+            "di",
+            "den",
+            "am",
+            "le",
+            "on",
+            "the",
+            "ที่",
+        ],
+    ),
+    (Sign::Joins, &["and", "und", "et", "og", "y", "e", "i"]),
+];
+
+/// Whether word `number` is such a sign.
+pub fn is_sign(number: u16, sign: Sign) -> bool {
+    let word = filler_text(number);
+    let mut signs = SIGNS.iter();
+    signs.any(|(known, words)| *known == sign && words.contains(&word))
+}
 
 /// The number of `word`, which is in lower case.
 ///

@@ -23,7 +23,7 @@ mod names;
 mod tag;
 mod wording;
 
-pub use fillers::{filler, filler_text, means_quarter};
+pub use fillers::{Sign, filler, filler_text, is_sign};
 pub(crate) use fold::{is_unspaced, is_word_letter, plain_text};
 pub use lexicon::{Found, Lexicon};
 pub use meaning::{

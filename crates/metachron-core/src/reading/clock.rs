@@ -3,7 +3,7 @@
 use super::pieces::{Classes, Piece};
 use crate::form::{Digits, Field, Item, OffsetStyle};
 use crate::lex::Class;
-use crate::locale::Roles;
+use crate::locale::{Roles, Sign};
 
 /// What stands before a time of day, as far as it says that one follows.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
@@ -45,16 +45,21 @@ pub(super) fn clocks(classes: Classes<'_>, start: usize, before: Before) -> Vec<
 /// `14h30`, `14 h 30`, `14h`, `14時30分15秒`: signs or words behind the
 /// numbers.
 fn by_sign(classes: Classes<'_>, start: usize) -> Option<Piece> {
-    let sign_behind = |place: usize| {
+    let sign_behind = |place: usize, wanted: Sign| {
         let sign = place + usize::from(classes.is(place, Class::Space));
-        let is_sign = classes.is(sign, Class::H) || classes.is_filler(sign);
-        is_sign.then_some(sign + 1)
+        // `14h`, `14 Uhr`
+        let is_hour = wanted == Sign::Hour
+            && (classes.is(sign, Class::H) || classes.is_sign(sign, Sign::Clock));
+        (is_hour || classes.is_sign(sign, wanted)).then_some(sign + 1)
     };
-    let after_hour = sign_behind(start + 1)?;
+    let after_hour = sign_behind(start + 1, Sign::Hour)?;
     let mut clock = Piece::new(start)
         .field(Field::Hour(Digits::Free))
         .literal(classes, after_hour);
-    for field in [Field::Minute(Digits::Two), Field::Second(Digits::Two)] {
+    for (field, sign) in [
+        (Field::Minute(Digits::Two), Sign::Minute),
+        (Field::Second(Digits::Two), Sign::Second),
+    ] {
         let number = clock.end + usize::from(classes.is(clock.end, Class::Space));
         if !classes.is(number, Class::Short)
             || number + 1 < classes.0.len()
@@ -64,7 +69,7 @@ fn by_sign(classes: Classes<'_>, start: usize) -> Option<Piece> {
             break;
         }
         clock = clock.literal(classes, number).field(field);
-        match sign_behind(number + 1) {
+        match sign_behind(number + 1, sign) {
             Some(end) => clock = clock.literal(classes, end),
             None => break,
         }
@@ -72,10 +77,10 @@ fn by_sign(classes: Classes<'_>, start: usize) -> Option<Piece> {
     Some(clock)
 }
 
-/// `14.30 Uhr`; without the word only behind a date.
+/// `14.30 Uhr`, `14.30 h`; without the word only behind a date.
 fn with_word(classes: Classes<'_>, clock: Piece, before: Before) -> Option<Piece> {
     let word = clock.end + usize::from(classes.is(clock.end, Class::Space));
-    if classes.is_filler(word) {
+    if classes.is_sign(word, Sign::Clock) || classes.is(word, Class::H) {
         return Some(clock.literal(classes, word + 1));
     }
     let has_period = clock
@@ -90,8 +95,11 @@ fn behind_word(classes: Classes<'_>, start: usize) -> Option<Piece> {
     let mut place = start + 1;
     place += usize::from(classes.is(place, Class::Symbol('.')));
     place += usize::from(classes.is(place, Class::Space));
+    let comes = classes.is_sign(start, Sign::ClockComes);
     let sign = match classes.at(place + 1)? {
-        Class::Symbol(sign @ (':' | '.')) if classes.is(place, Class::Short) => sign,
+        _ if !classes.is(place, Class::Short) => return None,
+        Class::Symbol(':') if comes || classes.is_sign(start, Sign::ClockMayCome) => ':',
+        Class::Symbol('.') if comes => '.',
         _ => return None,
     };
     let word = Piece::new(start).literal(classes, place);

@@ -5,7 +5,7 @@ use super::pieces::{Classes, Piece};
 use super::stretch::stretches;
 use crate::form::{Digits, Field, Item, Order, Width};
 use crate::lex::Class;
-use crate::locale::Roles;
+use crate::locale::{Roles, Sign};
 
 /// The dates that start at `start`, with the era that may stand on either
 /// side.
@@ -80,8 +80,8 @@ fn in_era(classes: Classes<'_>, start: usize) -> Option<Piece> {
     let era = Piece::new(start).field(Field::Era(Width::Abbreviated));
     let year = era.end + usize::from(classes.is(era.end, Class::Space));
     let number = |place| matches!(classes.at(place), Some(Class::Short | Class::Digits(3 | 4)));
-    let month = behind_sign(classes, year + 1)?;
-    let day = behind_sign(classes, month + 1)?;
+    let month = behind_sign(classes, year + 1, Sign::Year)?;
+    let day = behind_sign(classes, month + 1, Sign::Month)?;
     if !number(year) || !classes.is(month, Class::Short) || !classes.is(day, Class::Short) {
         return None;
     }
@@ -95,19 +95,17 @@ fn in_era(classes: Classes<'_>, start: usize) -> Option<Piece> {
     Some(with_word_behind(classes, date))
 }
 
-/// Over a word or a sign between two numbers: `年`, `년 `, `.`, `/`, ` de `.
-fn behind_sign(classes: Classes<'_>, mut place: usize) -> Option<usize> {
+/// Over a word or a sign behind a number: `年`, `년 `, `.`, `/`.
+fn behind_sign(classes: Classes<'_>, mut place: usize, word: Sign) -> Option<usize> {
     place += usize::from(classes.is(place, Class::Space));
-    let sign = matches!(
-        classes.at(place)?,
-        Class::Filler(_) | Class::Symbol('.' | '/' | '-')
-    );
-    sign.then(|| place + 1 + usize::from(classes.is(place + 1, Class::Space)))
+    let sign = matches!(classes.at(place)?, Class::Symbol('.' | '/' | '-'));
+    (sign || classes.is_sign(place, word))
+        .then(|| place + 1 + usize::from(classes.is(place + 1, Class::Space)))
 }
 
 /// The date with the word that is written behind its last number: `日`.
 fn with_word_behind(classes: Classes<'_>, date: Piece) -> Piece {
-    match classes.is_filler(date.end) {
+    match classes.is_sign(date.end, Sign::Day) {
         true => {
             let end = date.end + 1;
             date.literal(classes, end)
@@ -121,14 +119,14 @@ fn with_words(classes: Classes<'_>, start: usize) -> Option<Piece> {
     if !classes.is(start, Class::Digits(4)) {
         return None;
     }
-    let word_behind = |place: usize| {
+    let word_behind = |place: usize, sign: Sign| {
         let word = place + usize::from(classes.is(place, Class::Space));
         classes
-            .is_filler(word)
+            .is_sign(word, sign)
             .then(|| word + 1 + usize::from(classes.is(word + 1, Class::Space)))
     };
-    let month = word_behind(start + 1)?;
-    let day = word_behind(month + 1)?;
+    let month = word_behind(start + 1, Sign::Year)?;
+    let day = word_behind(month + 1, Sign::Month)?;
     if !classes.is(month, Class::Short) || !classes.is(day, Class::Short) {
         return None;
     }

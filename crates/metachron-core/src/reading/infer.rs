@@ -6,7 +6,7 @@ use super::number;
 use super::pieces::{Classes, Piece};
 use crate::form::{Field, Form, Item, OffsetStyle, Width};
 use crate::lex::Class;
-use crate::locale::Roles;
+use crate::locale::{Roles, Sign};
 
 /// Every form that could have written a cell of these classes, and whether
 /// it is usual.
@@ -181,7 +181,7 @@ fn days(classes: Classes<'_>, start: usize) -> Vec<Piece> {
             .collect();
     }
     // Vietnamese begins with the word for day: `ngày 5 tháng 3`.
-    if classes.is_filler(start) && classes.is(start + 1, Class::Space) {
+    if classes.is_sign(start, Sign::DateComes) && classes.is(start + 1, Class::Space) {
         let word = Piece::new(start).literal(classes, start + 2);
         let dates = dates(classes, start + 2).into_iter();
         return dates.map(|date| word.clone().then(date)).collect();

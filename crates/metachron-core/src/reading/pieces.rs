@@ -2,7 +2,7 @@
 
 use crate::form::{Field, Item};
 use crate::lex::Class;
-use crate::locale::Roles;
+use crate::locale::{Roles, Sign, is_sign};
 
 /// Part of a form, and the place in the shape behind what it covers.
 #[derive(Clone, Debug)]
@@ -32,6 +32,10 @@ impl Classes<'_> {
 
     pub(super) fn is_filler(self, place: usize) -> bool {
         matches!(self.at(place), Some(Class::Filler(_)))
+    }
+
+    pub(super) fn is_sign(self, place: usize, sign: Sign) -> bool {
+        matches!(self.at(place), Some(Class::Filler(word)) if is_sign(word, sign))
     }
 
     /// The literal that stands from `start` to before `end`.

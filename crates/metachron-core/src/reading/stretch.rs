@@ -4,7 +4,7 @@
 use super::pieces::{Classes, Piece};
 use crate::form::{Digits, Field, Width};
 use crate::lex::Class;
-use crate::locale::{Roles, means_quarter};
+use crate::locale::{Roles, Sign};
 
 /// The months, quarters, weeks and days of years that start at `start`.
 pub(super) fn stretches(classes: Classes<'_>, start: usize) -> Vec<Piece> {
@@ -80,9 +80,9 @@ fn month_of_year(classes: Classes<'_>, start: usize) -> Vec<Piece> {
             let next = behind_name(classes, year.end);
             if classes.may_be(next, Roles::MONTH) {
                 found.push(year.literal(classes, next).field(name));
-            } else if classes.is_filler(year.end) {
+            } else if classes.is_sign(year.end, Sign::Year) {
                 let month = year.end + 1 + usize::from(classes.is(year.end + 1, Class::Space));
-                if classes.is(month, Class::Short) && classes.is_filler(month + 1) {
+                if classes.is(month, Class::Short) && classes.is_sign(month + 1, Sign::Month) {
                     let month = year
                         .literal(classes, month)
                         .field(Field::Month(Digits::Free));
@@ -136,8 +136,7 @@ fn quarter(classes: Classes<'_>, start: usize) -> Option<Piece> {
 /// `1. Quartal 2024`, `2º trimestre de 2024`, `2024年第1季度`
 fn quarter_by_word(classes: Classes<'_>, start: usize) -> Option<Piece> {
     let over_space = |place: usize| place + usize::from(classes.is(place, Class::Space));
-    let is_word =
-        |place| matches!(classes.at(place), Some(Class::Filler(word)) if means_quarter(word));
+    let is_word = |place| classes.is_sign(place, Sign::Quarter);
     if classes.is(start, LONG) {
         let year = Piece::new(start).field(Field::Year);
         // Words between, such as the signs for year and for ordinals.
@@ -253,6 +252,15 @@ fn month_and_day(classes: Classes<'_>, start: usize) -> Vec<Piece> {
         if classes.is(next, Class::Short) {
             found.push(ordinal(classes, month.literal(classes, next).field(day)));
         }
+    } else if classes.is(start, Class::Short) && classes.is_sign(start + 1, Sign::Month) {
+        // `3月5日`, `3월 5일`
+        let place = start + 2 + usize::from(classes.is(start + 2, Class::Space));
+        let both = classes.is(place, Class::Short) && classes.is_sign(place + 1, Sign::Day);
+        found.extend(both.then(|| {
+            let month = Piece::new(start).field(Field::Month(Digits::Free));
+            let day = month.literal(classes, place).field(day);
+            day.literal(classes, place + 2)
+        }));
     } else if classes.is(start, Class::Short) {
         let piece = ordinal(classes, Piece::new(start).field(day));
         let next = behind_name(classes, piece.end);

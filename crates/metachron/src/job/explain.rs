@@ -219,8 +219,14 @@ fn standing(explained: &Explained, declared: Option<i16>) -> Standing {
         .readings
         .iter()
         .any(|reading| reading.two_digit_year);
+    // Clock-like cells are lengths of time only where their column says so.
+    let only_lengths = explained
+        .readings
+        .iter()
+        .all(|reading| reading.kind == Kind::Duration && !reading.usual);
     match different(explained).len() {
         0 => Standing::Unreadable,
+        _ if only_lengths => Standing::Open,
         1 if !short || declared.is_some() => Standing::Certain,
         _ => Standing::Open,
     }
