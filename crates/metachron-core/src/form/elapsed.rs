@@ -250,10 +250,12 @@ fn units(cell: &Lexed<'_>, from: usize) -> Result<(i64, i128), Impossible> {
         .iter()
         .enumerate()
         .filter(|(_, token)| is_unit(token));
-    // `5 m` may be metres, and `60 W` watts; beside another unit it is plain.
+    // `5 m` may be metres, `60 W` watts and `1890s` ten years; beside another
+    // unit it is plain.
     if let (Some((place, token)), None) = (written.next(), written.next())
         && token.class != Class::H
-        && matches!(cell.token_text(place).as_bytes(), [b'm' | b'A'..=b'Z'])
+        && (matches!(cell.token_text(place).as_bytes(), [b'm' | b'A'..=b'Z'])
+            || is_decade(cell, place))
     {
         return Err(Impossible::WhichUnit);
     }
@@ -296,6 +298,14 @@ fn units(cell: &Lexed<'_>, from: usize) -> Result<(i64, i128), Impossible> {
         exact += i128::from(minutes) * 60 * SECOND;
     }
     Ok((months, exact))
+}
+
+/// Whether the unit at `place` is an s that stands right behind four digits.
+fn is_decade(cell: &Lexed<'_>, place: usize) -> bool {
+    let before = place
+        .checked_sub(1)
+        .map(|before| cell.tokens()[before].class);
+    before == Some(Class::Digits(4)) && cell.token_text(place) == "s"
 }
 
 /// ISO 8601-1:2019 §5.5.2, and §5.5.2.3's weeks; decimals in the last part.

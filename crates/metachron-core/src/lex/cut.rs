@@ -234,12 +234,19 @@ impl Pass<'_> {
                 match self.bytes[self.at + 1..] {
                     [b'.', b'm' | b'M', b'.', ..] => half(span, 4),
                     [b'.', b'm' | b'M'] => half(span, 3),
-                    [] if behind_digits => half(span, 1),
+                    // `2:05a`, but `10a` may be a room.
+                    [] if behind_digits && self.is_behind_minutes() => half(span, 1),
                     _ => None,
                 }
             }
             _ => None,
         }
+    }
+
+    /// Whether a colon and a number were passed last.
+    fn is_behind_minutes(&self) -> bool {
+        let colon = Class::Symbol(':');
+        matches!(self.out.so_far(), [.., sign, number] if sign.class == colon && number.class == Class::Short)
     }
 
     /// Whether a number was passed last, perhaps with a space behind it.

@@ -10,11 +10,16 @@ const SLIPS_ONE_IN: u64 = 100;
 
 /// Which candidates of a shape may be right for its cells.
 ///
-/// Their places; one means that the form is settled. A candidate that reads every readable cell is possible; if none does, the
-/// cells clash, and all that read any of them stay possible.
+/// Their places; one means that the form is settled. A candidate that reads
+/// every readable cell is possible; if none does, the cells clash, and all
+/// that read any of them stay possible.
 pub fn live_orders(shape: &ShapeEvidence) -> Vec<usize> {
     let candidates = shape.readings.candidates();
-    let all: Vec<usize> = (0..candidates.len()).collect();
+    // Clock-like cells are lengths of time where the column says so, and not
+    // because one of them is no time of day.
+    let all: Vec<usize> = (0..candidates.len())
+        .filter(|&place| candidates[place].usual || candidates[place].form.elapsed().is_none())
+        .collect();
     let usual: Vec<usize> = all
         .iter()
         .copied()

@@ -5,6 +5,7 @@ use crate::calendar::{Calendar, suggested_by};
 use crate::evidence::{ColumnEvidence, Hint, ShapeEvidence, Span};
 use crate::form::{Elapsed, Field, Form, Item, Order};
 use crate::lex::Class;
+use crate::reading::Outcome;
 use crate::stamp::Kind;
 use jiff::civil::Date;
 
@@ -124,7 +125,7 @@ impl Weight {
             Weight::Bare
         } else if date && time || lettered && form.kind() != Kind::Time {
             Weight::Plain
-        } else if !date {
+        } else if !date || is_numbered_day(form) {
             Weight::Faint
         } else if form.has_two_digit_year() {
             match slash {
@@ -150,16 +151,22 @@ pub(super) fn check(
     if filled == 0 {
         return Err(Passed::Empty);
     }
+    let elapsed = is_elapsed(name, evidence);
+    let is_said = elapsed || declared.temporal || !declared.forms.is_empty();
     let mut readable = 0;
     let mut best = Weight::Bare;
     for shape in &evidence.shapes {
-        let cells = shape.count(|tally| !tally.outcome.is_unreadable());
+        let cells = shape.count(|tally| match is_said {
+            true => !tally.outcome.is_unreadable(),
+            false => makes_sense(shape, tally.outcome),
+        });
         if cells > 0 {
             readable += cells;
             best = best.max(weight(shape));
         }
     }
-    if readable == 0 {
+    let past_midnight = clock_past_midnight(evidence);
+    if readable + past_midnight == 0 {
         return Err(Passed::NoDates);
     }
     if !declared.forms.is_empty() {
@@ -199,9 +206,8 @@ pub(super) fn check(
             _ => Err(Passed::NoDates),
         };
     }
-    let past_midnight = clock_past_midnight(evidence);
     let failing = (filled - readable).saturating_sub(past_midnight);
-    if past_midnight > 0 && few_fail(failing, filled) && !is_elapsed(name, evidence) {
+    if past_midnight > 0 && few_fail(failing, filled) && !elapsed {
         return Err(Passed::PastMidnight {
             cells: past_midnight,
         });
@@ -218,6 +224,17 @@ pub(super) fn check(
         false if readable * STRAY_ONE_IN < filled => Err(Passed::NoDates),
         false => Err(Passed::TooFew { readable }),
     }
+}
+
+/// Whether a cell is one that its column may be temporal for: some form that
+/// needs no leave from the column reads it, or waits for a rule. That `120 m`
+/// may be minutes is no more than that it may be metres.
+fn makes_sense(shape: &ShapeEvidence, outcome: Outcome) -> bool {
+    let mut candidates = shape.readings.candidates().iter().enumerate();
+    candidates.any(|(place, candidate)| match candidate.form.elapsed() {
+        Some(_) => candidate.usual && outcome.reads(place),
+        None => outcome.reads(place) || outcome.needs_rule(place),
+    })
 }
 
 /// Numbers that count days or seconds are proposed as dates from this year on.
@@ -335,13 +352,25 @@ fn looks_like_numbers(evidence: &ColumnEvidence) -> bool {
         .iter()
         .filter(|shape| {
             let first = &shape.readings.candidates()[0];
-            // `3/2024` may be the third invoice of a year.
-            first.order().is_some() || first.form.kind() == Kind::Month
+            // `3/2024` may be the third invoice of a year, and so may
+            // `2024-003`.
+            first.order().is_some()
+                || first.form.kind() == Kind::Month
+                || is_numbered_day(&first.form)
         })
         .any(|shape| {
+            if is_numbered_day(&shape.readings.candidates()[0].form) {
+                return true;
+            }
             let (date, _) = shape.readings.candidates()[0].reader.free_numbers();
             date & !shape.writing.always_pairs != 0 || live_orders(shape).len() > 1
         })
+}
+
+/// Whether `form` is a year and the number of a day in it, and no more.
+fn is_numbered_day(form: &Form) -> bool {
+    let has = |test: fn(&Field) -> bool| form.fields().any(|field| test(&field));
+    has(|field| matches!(field, Field::DayOfYear(_))) && form.kind() == Kind::Date
 }
 
 fn name_says_date(name: &str) -> bool {

@@ -137,10 +137,24 @@ fn columns_that_pass_through() {
         (&["20240305", "20249999"], "NoDates"),
         (&["07:30", "26:15"], "PastMidnight { cells: 1 }"),
         // Codes of airports.
+        (&["02A", "24A", "ABE", "ABI", "ABQ"], "NoDates"),
+        (&["10a", "9a", "12p"], "NoDates"),
+        // Parts of a whole, weights, volumes, lengths, power, decades.
+        (&["3 of 12", "5 of 24"], "NoDates"),
+        (&["1.50 g", "2.30 g"], "NoDates"),
+        (&["3.12 l", "0.30 l"], "NoDates"),
+        (&["120 m", "35 m"], "NoDates"),
+        (&["60 W", "100 W"], "NoDates"),
+        (&["1890s", "1920s"], "NoDates"),
+        // Scales, one of which is no time.
+        (&["1:25", "1:50", "1:5"], "TooFew { readable: 2 }"),
+        (&["2024/001", "2024/002"], "Doubtful { cells: 2 }"),
+        (&["2008-09", "2011-12"], "Seasons { cells: 2 }"),
         (
-            &["02A", "24A", "ABE", "ABI", "ABQ"],
-            "TooFew { readable: 1 }",
+            &["113/03/05", "112/12/31"],
+            "OtherCalendar { cells: 2, calendar: Roc }",
         ),
+        (&["745-03-05", "100-03-05"], "NoDates"),
         (
             &["see file", "lost", "2024-03-05"],
             "TooFew { readable: 1 }",

@@ -249,6 +249,33 @@ fn columns_that_are_no_dates_stay_as_they_are() {
     }
 }
 
+/// Words that stand within dates do not make one of two numbers.
+#[test]
+fn parts_weights_and_scales_stay_as_they_are() {
+    let rows = "part,page,weight,volume,scale,room,decade,invoice\n\
+        3 of 12,2 de 30,1.50 g,3.12 l,of 1:25,10a,1890s,2024/001\n\
+        5 of 24,5 de 20,2.30 g,0.30 l,of 1:50,9a,1900s,2024/002\n";
+    let folder = Folder::with("x.csv", rows);
+    let run = folder.run(&["convert", "x.csv"]);
+    assert_eq!(run.out, rows);
+    holds(
+        &run.err,
+        &["invoice: 2 cells such as 2024/001 (row 1) may be dates, or numbers"],
+    );
+}
+
+/// `14.30 h` is half past two, or fourteen hours and a third.
+#[test]
+fn dotted_hours_are_times_or_decimals() {
+    let rows = "either,decimal,opens\n14.30 h,1.50 h,14.30 h\n9.15 h,0.75 h,9 h 15\n";
+    let folder = Folder::with("x.csv", rows);
+    let run = folder.run(&["convert", "x.csv"]).status(3);
+    assert_eq!(
+        run.out,
+        "either,decimal,opens\n,PT1H30M,14:30:00\n,PT45M,09:15:00\n"
+    );
+}
+
 /// `5 h` is a time of day or a length of time: the column's other cells say
 /// which, or its name does; alone it is asked about.
 #[test]
