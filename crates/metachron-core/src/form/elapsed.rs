@@ -250,12 +250,13 @@ fn units(cell: &Lexed<'_>, from: usize) -> Result<(i64, i128), Impossible> {
         .iter()
         .enumerate()
         .filter(|(_, token)| is_unit(token));
-    // `5 m` may be metres, `60 W` watts and `1890s` ten years; beside another
-    // unit it is plain.
+    // `5 m` may be metres, `60 W` watts, `1890s` ten years and `5 SEK` money;
+    // beside another unit it is plain.
     if let (Some((place, token)), None) = (written.next(), written.next())
         && token.class != Class::H
         && (matches!(cell.token_text(place).as_bytes(), [b'm' | b'A'..=b'Z'])
-            || is_decade(cell, place))
+            || is_decade(cell, place)
+            || may_be_money(cell, place))
     {
         return Err(Impossible::WhichUnit);
     }
@@ -306,6 +307,17 @@ fn is_decade(cell: &Lexed<'_>, place: usize) -> bool {
         .checked_sub(1)
         .map(|before| cell.tokens()[before].class);
     before == Some(Class::Digits(4)) && cell.token_text(place) == "s"
+}
+
+/// Whether the unit at `place` is three capitals, as codes of currencies are
+/// (ISO 4217), and no English unit.
+fn may_be_money(cell: &Lexed<'_>, place: usize) -> bool {
+    let capitals = cell
+        .token_text(place)
+        .bytes()
+        .all(|byte| byte.is_ascii_uppercase());
+    let foreign = cell.marks().foreign & (1 << (place & 31)) != 0;
+    capitals && foreign && cell.token_text(place).len() == 3
 }
 
 /// ISO 8601-1:2019 §5.5.2, and §5.5.2.3's weeks; decimals in the last part.

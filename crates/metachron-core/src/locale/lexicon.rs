@@ -40,6 +40,11 @@ impl Lexicon {
             if name.len() == 1 {
                 return meaning.roles == Roles::UNIT && "ydhmsw".contains(&name);
             }
+            // So may two, but for those that all the world knows.
+            let is_half_day = ["am", "pm"].contains(&&*name);
+            if name.len() == 2 && meaning.roles == Roles::DAY_PERIOD && !is_half_day {
+                return false;
+            }
             let is_unit = meaning.roles == Roles::UNIT && name.is_ascii();
             is_unit || name == "am" || !is_filler(&name)
         };
@@ -75,7 +80,8 @@ impl Lexicon {
                 continue;
             };
             let plain = without_accents(&name);
-            if plain != name {
+            // Two letters without their accents are a word of any language.
+            if plain != name && plain.chars().nth(2).is_some() {
                 bare.push((plain, meaning));
             }
             lexicon.put(&name, Found::Name(meaning));

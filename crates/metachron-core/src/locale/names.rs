@@ -179,7 +179,14 @@ pub(super) fn part_of_day(tag: &Tag, hour: u8) -> Option<String> {
 pub fn everywhere() -> &'static Lexicon {
     static EVERYWHERE: OnceLock<Lexicon> = OnceLock::new();
     EVERYWHERE.get_or_init(|| {
-        let names = languages().flat_map(|tag| names_of(&tag, Calendar::Gregory));
+        let names = languages().flat_map(|tag| {
+            let mut names = names_of(&tag, Calendar::Gregory);
+            // Breton writes `eur` for hours, and a whole continent for money.
+            if place_among_widespread(&tag).is_none() {
+                names.retain(|(_, meaning)| meaning.roles != Roles::UNIT);
+            }
+            names
+        });
         Lexicon::of_all(
             names.chain(eras()),
             languages().flat_map(|tag| earlier_names_of(&tag)),
@@ -194,9 +201,8 @@ fn by_language() -> &'static [(Tag, Lexicon)] {
     BY_LANGUAGE.get_or_init(|| {
         let mut tags: Vec<Tag> = languages().collect();
         let rank = |tag: &Tag| {
-            let name = tag.to_string();
-            let place = WIDESPREAD.iter().position(|known| *known == name);
-            (place.unwrap_or(usize::MAX), name)
+            let place = place_among_widespread(tag);
+            (place.unwrap_or(usize::MAX), tag.to_string())
         };
         tags.sort_by_cached_key(rank);
         tags.into_iter()
@@ -207,6 +213,11 @@ fn by_language() -> &'static [(Tag, Lexicon)] {
             })
             .collect()
     })
+}
+
+fn place_among_widespread(tag: &Tag) -> Option<usize> {
+    let name = tag.to_string();
+    WIDESPREAD.iter().position(|known| *known == name)
 }
 
 /// Languages that registers are often kept in, before all others.

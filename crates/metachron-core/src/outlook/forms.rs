@@ -122,8 +122,7 @@ fn form(shape: &ShapeEvidence, ruling: &ColumnRuling, plan: &Plan) -> Option<For
             })
         })
         .collect();
-    let ambiguous =
-        shape.count(|tally| tally.outcome.agree(in_play.iter().copied()) == Some(false));
+    let ambiguous = shape.count(|tally| tally.outcome.differs_among(&in_play));
     let first = shape.tallies.iter().min_by_key(|tally| {
         let unreadable = tally.outcome.is_unreadable();
         (unreadable, tally.first.row)

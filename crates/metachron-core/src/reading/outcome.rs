@@ -72,6 +72,11 @@ impl Outcome {
         any(Outcome::reads) && any(Outcome::needs_rule)
     }
 
+    /// Whether it matters which candidate among `places` is right.
+    pub fn differs_among(self, places: &[usize]) -> bool {
+        self.agree(places.iter().copied()) == Some(false) || self.is_split(places)
+    }
+
     /// Whether all candidates among `places` that read the cell read it as
     /// one stamp; `None` where none of them reads it.
     pub fn agree(self, places: impl IntoIterator<Item = usize>) -> Option<bool> {

@@ -26,7 +26,6 @@ pub use temporal::{Passed, Weight};
 use crate::calendar::Calendar;
 use crate::evidence::{ColumnEvidence, ShapeEvidence};
 use crate::form::{Digits, Field, Form, Width};
-use crate::reading::Outcome;
 use crate::rulings::{ColumnRuling, FormRuling, ReadRuling, WriteRuling};
 use crate::stamp::Kind;
 use jiff::civil::Date;
@@ -262,12 +261,7 @@ fn settle_form(shape: &ShapeEvidence, declared: &Declared) -> Option<FormRuling>
         }
     }
     let live = live_orders(shape);
-    let agree = |places: &[usize]| {
-        let differ = |outcome: Outcome| {
-            outcome.agree(places.iter().copied()) == Some(false) || outcome.is_split(places)
-        };
-        shape.count(|tally| differ(tally.outcome)) == 0
-    };
+    let agree = |places: &[usize]| shape.count(|tally| tally.outcome.differs_among(places)) == 0;
     if live.len() > 1
         && let Some(order) = declared.locale.order()
         && let Some(&place) = live

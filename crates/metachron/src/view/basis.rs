@@ -57,10 +57,10 @@ pub fn sentence(form: &FormOutlook, places: &Places) -> String {
                 [] => format!("all of {}", list(&form.patterns, "and")),
                 _ => list(&orders, "and"),
             };
-            format!(
-                "every cell fits {all}; {} stay open",
-                number(form.ambiguous)
-            )
+            match form.ambiguous {
+                0 => format!("every cell fits {all}, and reads the same either way"),
+                open => format!("every cell fits {all}; {} stay open", number(open)),
+            }
         }
         Rest::Clash => {
             let spoken: Vec<String> = speaking().map(|order| only(order, places)).collect();
