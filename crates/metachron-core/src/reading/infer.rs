@@ -183,7 +183,9 @@ fn days(classes: Classes<'_>, start: usize) -> Vec<Piece> {
     // Vietnamese begins with the word for day: `ngày 5 tháng 3`.
     if classes.is_sign(start, Sign::DateComes) && classes.is(start + 1, Class::Space) {
         let word = Piece::new(start).literal(classes, start + 2);
+        // `the 2024` is no year, nor `am 1` a day.
         let dates = dates(classes, start + 2).into_iter();
+        let dates = dates.filter(|date| date.end > start + 3);
         return dates.map(|date| word.clone().then(date)).collect();
     }
     let mut found = dates(classes, start);

@@ -195,6 +195,13 @@ pub(super) fn check(
     if declared.calendar.is_none() && evidence.shapes.iter().all(all_short) {
         return Err(Passed::NoDates);
     }
+    if is_label(evidence) && !name_says_date(name) {
+        let read = evidence.shapes.iter().any(reads_any);
+        return Err(match read {
+            true => Passed::Doubtful { cells: readable },
+            false => Passed::NoDates,
+        });
+    }
     if best == Weight::Bare {
         let named = name_says_date(name);
         if !counts_are_recent(evidence, today) {
@@ -224,6 +231,35 @@ pub(super) fn check(
         false if readable * STRAY_ONE_IN < filled => Err(Passed::NoDates),
         false => Err(Passed::TooFew { readable }),
     }
+}
+
+/// Whether some cell of `shape` reads as something in a usual way.
+fn reads_any(shape: &ShapeEvidence) -> bool {
+    let mut candidates = shape.readings.candidates().iter().enumerate();
+    candidates.any(|(place, candidate)| {
+        candidate.usual && shape.count(|tally| tally.outcome.reads(place)) > 0
+    })
+}
+
+/// So many letters make a word that is no month as often as it is one.
+const LABEL_LETTERS: usize = 4;
+
+/// Whether the cells may be labels with numbers: `Set 5`, `Set 12`, where
+/// `set` shortens September in some language and no cell has another name, or
+/// a whole date.
+fn is_label(evidence: &ColumnEvidence) -> bool {
+    let mut words = evidence.names.words();
+    let (Some(word), None) = (words.next(), words.next()) else {
+        return false;
+    };
+    let whole = |form: &Form| form.order().is_some() && form.kind() != Kind::Month;
+    let mut candidates = evidence
+        .shapes
+        .iter()
+        .flat_map(|shape| shape.readings.candidates());
+    evidence.names.has_foreign()
+        && word.chars().count() <= LABEL_LETTERS
+        && !candidates.any(|candidate| whole(&candidate.form))
 }
 
 /// Whether a cell is one that its column may be temporal for: some form that

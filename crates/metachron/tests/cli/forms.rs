@@ -264,6 +264,34 @@ fn parts_weights_and_scales_stay_as_they_are() {
     );
 }
 
+/// `Set` shortens September in some language, and names a set in another.
+#[test]
+fn labels_with_numbers_are_no_months() {
+    let rows = "a,b,c,d\nSet 5,Out-12,set 2024,5 set 2024\nSet 12,Out-13,ott 2024,7 set 2024\n";
+    let folder = Folder::with("x.csv", rows);
+    let run = folder.run(&["convert", "x.csv"]).status(3);
+    assert_eq!(
+        run.out,
+        "a,b,c,d\nSet 5,Out-12,2024-09,2024-09-05\nSet 12,Out-13,2024-10,2024-09-07\n"
+    );
+    holds(
+        &run.err,
+        &["b: 2 cells such as Out-12 (row 1) may be dates"],
+    );
+}
+
+/// Codes of currencies are no hours, in whatever language.
+#[test]
+fn money_is_no_length_of_time() {
+    let rows = "fee,kronor,took\n1.50 EUR,5 SEK,5 sek\n12 EUR,7 SEK,7 sek\n";
+    let folder = Folder::with("x.csv", rows);
+    let run = folder.run(&["convert", "x.csv"]);
+    assert_eq!(
+        run.out,
+        "fee,kronor,took\n1.50 EUR,5 SEK,PT5S\n12 EUR,7 SEK,PT7S\n"
+    );
+}
+
 /// `14.30 h` is half past two, or fourteen hours and a third.
 #[test]
 fn dotted_hours_are_times_or_decimals() {
