@@ -56,9 +56,10 @@
 //! | [`rulings`] | the model of the rulings file |
 //! | [`evidence`] | the tally of a column, which can be merged |
 //! | [`verdict`] | a ruling at work on one cell |
-//! | [`settle`] | evidence → rulings |
-//! | [`outlook`] | evidence + rulings → what converting will do, and why |
 //! | [`convert`] | cell + ruling → verdict and stamp |
+//! | [`settle`] | evidence → rulings |
+//! | [`relations`] | the rest of the table → rulings on what is still open |
+//! | [`outlook`] | evidence + rulings → what converting will do, and why |
 
 pub mod calendar;
 pub mod convert;
@@ -68,6 +69,7 @@ pub mod lex;
 pub mod locale;
 pub mod outlook;
 pub mod reading;
+pub mod relations;
 pub mod rulings;
 pub mod settle;
 pub mod stamp;

@@ -61,7 +61,7 @@ fn read(tag: &Tag, cells: &[String]) -> Vec<String> {
             true => format!(
                 "{verdict:?}: {}",
                 converter
-                    .note(cell, metachron_core::form::Beside::default())
+                    .note(cell, &metachron_core::convert::Around::default())
                     .reason
             ),
             false => String::from_utf8(clean).expect("ISO 8601 is ASCII"),

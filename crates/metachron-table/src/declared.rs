@@ -4,7 +4,7 @@ use encoding_rs::Encoding;
 use metachron_core::rulings::HeaderLine;
 
 /// What the user or a ruling says about how the files are written.
-#[derive(Clone, Copy, Debug, Default)]
+#[derive(Clone, Debug, Default)]
 pub struct Declared {
     /// The byte between cells.
     pub delimiter: Option<u8>,
@@ -12,6 +12,10 @@ pub struct Declared {
     pub quote: Option<Option<u8>>,
     /// The character encoding.
     pub encoding: Option<&'static Encoding>,
+    /// The sheet of a workbook, by its name or its number from 1.
+    pub sheet: Option<String>,
+    /// The format of a workbook; else it is found out whether it is one.
+    pub workbook: Option<crate::WorkbookFormat>,
     /// Where the column names stand.
     pub header_line: Option<HeaderLine>,
 }

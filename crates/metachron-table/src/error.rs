@@ -38,6 +38,62 @@ pub enum TableError {
         /// Where the first NUL stands.
         offset: usize,
     },
+    /// A workbook that cannot be read.
+    #[error("{file} cannot be read as {format}, it may be damaged or cut off: {cause}")]
+    Workbook {
+        /// The file.
+        file: String,
+        /// The format.
+        format: &'static str,
+        /// What is wrong with it.
+        cause: String,
+    },
+    /// A workbook that wants a password.
+    #[error("{file} is protected by a password; save it without one, and try again")]
+    Protected {
+        /// The file.
+        file: String,
+    },
+    /// A part of a workbook that is too large to hold.
+    #[error(
+        "{file}: its part {part} unpacks to more than {limit} MiB, and is not opened; save the \
+         sheet as CSV, which is read at any size"
+    )]
+    PartTooLarge {
+        /// The file.
+        file: String,
+        /// The part.
+        part: String,
+        /// How much is read, in MiB.
+        limit: u64,
+    },
+    /// No sheet is called so.
+    #[error("{file} has no sheet `{wanted}`; there are {sheets}")]
+    NoSuchSheet {
+        /// The file.
+        file: String,
+        /// What was asked for.
+        wanted: String,
+        /// The sheets there are.
+        sheets: String,
+    },
+    /// Nothing in any sheet that can be seen.
+    #[error(
+        "{file}: no sheet that is shown holds anything; there are {sheets}. Name another with \
+         --sheet"
+    )]
+    EmptyWorkbook {
+        /// The file.
+        file: String,
+        /// The sheets there are.
+        sheets: String,
+    },
+    /// A sheet is asked for, of a file that has none.
+    #[error("{file} is a text file and has no sheets; leave out --sheet")]
+    NoSheets {
+        /// The file.
+        file: String,
+    },
     /// Bytes that the encoding does not have.
     #[error(
         "{file}, line {line}: bytes that {encoding} does not have; name the right encoding \

@@ -29,6 +29,7 @@ mod error;
 mod header;
 mod source;
 mod table;
+mod workbook;
 
 pub use csv::{Block, Dialect, Row, Rows};
 pub use declared::Declared;
@@ -36,4 +37,5 @@ pub use encoding::encoding_for_label;
 pub use error::TableError;
 pub use header::Header;
 pub use source::Source;
-pub use table::{Table, TableReader};
+pub use table::{OpenSheet, Table, TableReader};
+pub use workbook::{CellType, OutCell, SheetInfo, SheetWriter, WorkbookFormat};

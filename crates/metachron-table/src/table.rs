@@ -2,8 +2,10 @@
 
 use crate::csv::{Block, CsvReader, Dialect, Layout, sniff};
 use crate::encoding::{guess, is_utf8};
-use crate::{Declared, Header, Source, TableError};
+use crate::workbook::{Sheet, SheetReader};
+use crate::{Declared, Header, SheetInfo, Source, TableError, WorkbookFormat};
 use encoding_rs::{Encoding, UTF_8};
+use std::sync::Arc;
 
 /// Reads a table block by block.
 pub trait TableReader: Send {
@@ -15,10 +17,73 @@ pub trait TableReader: Send {
     fn next_block(&mut self) -> Result<Option<Block>, TableError>;
 }
 
+/// The sheet of a workbook that a table is read from.
+#[derive(Clone, Copy, Debug)]
+pub struct OpenSheet<'t> {
+    /// The format of the workbook.
+    pub format: WorkbookFormat,
+    /// The sheet's name.
+    pub name: &'t str,
+    /// All sheets of the workbook.
+    pub all: &'t [SheetInfo],
+}
+
 /// One or several files with one header.
 #[derive(Clone, Debug)]
 pub struct Table {
-    files: Vec<(Source, Layout)>,
+    files: Vec<OneFile>,
+}
+
+/// One file of a table.
+#[derive(Clone, Debug)]
+struct OneFile {
+    source: Source,
+    layout: Layout,
+    /// The sheet, where the file is a workbook.
+    sheet: Option<Arc<Sheet>>,
+}
+
+impl OneFile {
+    fn open(source: Source, declared: &Declared) -> Result<OneFile, TableError> {
+        let workbook = match declared.workbook {
+            Some(format) => Some(format),
+            None => WorkbookFormat::of(&source)?,
+        };
+        let Some(format) = workbook else {
+            if declared.sheet.is_some() {
+                return Err(TableError::NoSheets {
+                    file: source.name().to_owned(),
+                });
+            }
+            let layout = sniff(&source, declared)?;
+            return Ok(OneFile {
+                source,
+                layout,
+                sheet: None,
+            });
+        };
+        let (sheet, layout) = Sheet::open(&source, format, declared)?;
+        Ok(OneFile {
+            source,
+            layout,
+            sheet: Some(Arc::new(sheet)),
+        })
+    }
+
+    fn read(&self, number: usize) -> Result<FileReader, TableError> {
+        Ok(match &self.sheet {
+            Some(sheet) => {
+                FileReader::Sheet(sheet.read(&self.source, number, self.layout.data_line)?)
+            }
+            None => FileReader::Csv(CsvReader::open(&self.source, number, &self.layout)?),
+        })
+    }
+}
+
+/// Reads the rows of one file.
+enum FileReader {
+    Csv(CsvReader),
+    Sheet(SheetReader),
 }
 
 impl Table {
@@ -36,17 +101,16 @@ impl Table {
     pub fn open(sources: Vec<Source>, declared: &Declared) -> Result<Table, TableError> {
         let mut files = Vec::with_capacity(sources.len());
         for source in sources {
-            let layout = sniff(&source, declared)?;
-            files.push((source, layout));
+            files.push(OneFile::open(source, declared)?);
         }
         let table = Table { files };
-        let (first, layout) = &table.files[0];
-        for (source, other) in &table.files[1..] {
-            if other.header.names != layout.header.names {
+        let (first, names) = (&table.files[0].source, table.columns());
+        for OneFile { source, layout, .. } in &table.files[1..] {
+            if layout.header.names != names {
                 return Err(TableError::OtherColumns {
                     file: source.name().to_owned(),
                     first: first.name().to_owned(),
-                    difference: difference(&layout.header.names, &other.header.names),
+                    difference: difference(names, &layout.header.names),
                 });
             }
         }
@@ -61,7 +125,7 @@ impl Table {
     ///
     /// Where a file cannot be read.
     pub fn make_encodings_sure(&mut self, declared: &Declared) -> Result<(), TableError> {
-        for (source, layout) in &mut self.files {
+        for OneFile { source, layout, .. } in &mut self.files {
             if layout.encoding_is_sure {
                 continue;
             }
@@ -71,7 +135,7 @@ impl Table {
                     source,
                     &Declared {
                         encoding,
-                        ..*declared
+                        ..declared.clone()
                     },
                 )?;
             }
@@ -87,51 +151,83 @@ impl Table {
 
     /// The header of the first file.
     pub fn header(&self) -> &Header {
-        &self.files[0].1.header
+        &self.files[0].layout.header
     }
 
     /// The headers of all files.
     pub fn headers(&self) -> impl Iterator<Item = (&Source, &Header)> {
         self.files
             .iter()
-            .map(|(source, layout)| (source, &layout.header))
+            .map(|file| (&file.source, &file.layout.header))
     }
 
     /// How the first file is written.
     pub fn dialect(&self) -> Dialect {
-        self.files[0].1.dialect
+        self.files[0].layout.dialect
     }
 
     /// The encoding of the first file.
     pub fn encoding(&self) -> &'static Encoding {
-        self.files[0].1.encoding
+        self.files[0].layout.encoding
     }
 
     /// Whether all files are written in one way, so that one set of
     /// declarations reads them all.
     pub fn is_uniform(&self) -> bool {
-        let (_, first) = &self.files[0];
-        self.files[1..].iter().all(|(_, other)| {
+        let first = &self.files[0].layout;
+        self.files[1..].iter().all(|OneFile { layout: other, .. }| {
             other.encoding == first.encoding
                 && other.dialect.reads_alike(&first.dialect)
                 && other.header.line == first.header.line
         })
     }
 
+    /// The sheet that is read of the first file, where that is a workbook.
+    pub fn sheet(&self) -> Option<OpenSheet<'_>> {
+        let sheet = self.files[0].sheet.as_deref()?;
+        Some(OpenSheet {
+            format: sheet.format,
+            name: &sheet.all[sheet.place].name,
+            all: &sheet.all,
+        })
+    }
+
+    /// What is odd about the sheets that are read, in words, each with its
+    /// file.
+    pub fn sheet_remarks(&self) -> impl Iterator<Item = (&Source, String)> {
+        self.files.iter().filter_map(|file| {
+            let sheet = file.sheet.as_ref()?;
+            let (row, column) = sheet.first_uncounted?;
+            Some((
+                &file.source,
+                format!(
+                    "{} formulas have no value in the file, the first at row {row}, column \
+                     {column}; open it in the program it comes from and save it, or their cells \
+                     are empty",
+                    sheet.uncounted
+                ),
+            ))
+        })
+    }
+
     /// Whether the first file starts with a UTF-8 byte order mark.
     pub fn has_utf8_mark(&self) -> bool {
-        let layout = &self.files[0].1;
+        let layout = &self.files[0].layout;
         layout.encoding == UTF_8 && layout.has_utf8_mark
     }
 
     /// The files.
     pub fn sources(&self) -> impl Iterator<Item = &Source> {
-        self.files.iter().map(|(source, _)| source)
+        self.files.iter().map(|file| &file.source)
     }
 
     /// The size of all files in bytes.
     pub fn size(&self) -> u64 {
-        self.sources().map(Source::size).sum()
+        let size = |file: &OneFile| match &file.sheet {
+            Some(sheet) => sheet.size(),
+            None => file.source.size(),
+        };
+        self.files.iter().map(size).sum()
     }
 
     /// Reads the rows of all files, one file behind the other.
@@ -140,7 +236,7 @@ impl Table {
     ///
     /// Where a file cannot be opened.
     pub fn read(&self) -> Result<Box<dyn TableReader + '_>, TableError> {
-        let first = CsvReader::open(&self.files[0].0, 0, &self.files[0].1)?;
+        let first = self.files[0].read(0)?;
         Ok(Box::new(Chain {
             table: self,
             now: first,
@@ -152,21 +248,25 @@ impl Table {
 /// Reads one file behind the other.
 struct Chain<'t> {
     table: &'t Table,
-    now: CsvReader,
+    now: FileReader,
     number: usize,
 }
 
 impl TableReader for Chain<'_> {
     fn next_block(&mut self) -> Result<Option<Block>, TableError> {
         loop {
-            if let Some(block) = self.now.next_block()? {
-                return Ok(Some(block));
+            let block = match &mut self.now {
+                FileReader::Csv(reader) => reader.next_block()?,
+                FileReader::Sheet(reader) => reader.next_block()?,
+            };
+            if block.is_some() {
+                return Ok(block);
             }
-            let Some((source, layout)) = self.table.files.get(self.number + 1) else {
+            let Some(file) = self.table.files.get(self.number + 1) else {
                 return Ok(None);
             };
             self.number += 1;
-            self.now = CsvReader::open(source, self.number, layout)?;
+            self.now = file.read(self.number)?;
         }
     }
 }

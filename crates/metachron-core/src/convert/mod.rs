@@ -4,8 +4,7 @@
 //! row, so that rows can be converted in any order, on any thread.
 //!
 //! ```
-//! use metachron_core::convert::Converter;
-//! use metachron_core::form::Beside;
+//! use metachron_core::convert::{Around, Converter};
 //! use metachron_core::rulings::Rulings;
 //! use metachron_core::verdict::Verdict;
 //!
@@ -18,20 +17,28 @@
 //! assert_eq!(clean, b"2024-12-31");
 //! assert_eq!(converter.convert("12/31/2024", &mut clean), Verdict::Unreadable);
 //! assert_eq!(
-//!     converter.note("12/31/2024", Beside::default()).reason,
+//!     converter.note("12/31/2024", &Around::default()).reason,
 //!     "month 31 does not exist in d/M/yyyy; only M/d/yyyy would read it",
 //! );
 //! # Ok::<(), Box<dyn std::error::Error>>(())
 //! ```
 
+mod around;
 mod cache;
+mod look;
+mod placing;
 
-use crate::form::{Beside, Form};
+pub use around::{Around, Needs, is_before};
+pub use look::Look;
+pub use placing::Placing;
+
+use crate::form::{Beside, Form, Order};
 use crate::lex::{Lexed, Lexer, Words};
 use crate::reading::{Readings, Stamps};
 use crate::rulings::{Blanks, Clean, ColumnRuling, Rulings, WriteError};
 use crate::stamp::Stamp;
 use crate::verdict::{Judgement, Note, Plan, Verdict, to_kind};
+use around::Rules;
 use cache::Cache;
 
 /// Converts the cells of one column.
@@ -41,8 +48,21 @@ pub struct Converter {
     clean: Clean,
     blanks: Blanks,
     lexer: Lexer,
-    plans: Plans,
+    rules: Rules,
+    /// The ruling by the orders that its forms have in one group of rows. The
+    /// first is the one of no group.
+    groups: Vec<Group>,
+    orders: Vec<Option<Order>>,
     stamps: Stamps,
+    memory: usize,
+}
+
+/// The ruling for one group of rows, at work.
+#[derive(Clone, Debug)]
+struct Group {
+    orders: Vec<Option<Order>>,
+    ruling: ColumnRuling,
+    plans: Plans,
     cache: Cache,
 }
 
@@ -56,24 +76,40 @@ impl Converter {
         let Some(ruling) = rulings.column.get(column) else {
             return Ok(None);
         };
+        let rules = Rules::of(ruling);
+        let orders = vec![None; ruling.groups().count()];
         Ok(Some(Converter {
             clean: ruling.write.clean(ruling.kind)?,
             blanks: rulings.blanks(Some(ruling)),
-            ruling: ruling.clone(),
             lexer: Lexer::new(ruling.read.names(), Words::Keep),
-            plans: Plans::default(),
+            groups: vec![Group {
+                ruling: match orders.is_empty() {
+                    true => ruling.clone(),
+                    false => ruling.within(&orders),
+                },
+                orders: orders.clone(),
+                plans: Plans::default(),
+                cache: Cache::default(),
+            }],
+            ruling: ruling.clone(),
+            rules,
+            orders,
             stamps: Stamps::new(),
-            cache: Cache::default(),
+            memory: usize::MAX,
         }))
     }
 
     /// The same converter, remembering no more cells than fit into `bytes`
     /// bytes: for tables of very many columns.
-    pub fn with_memory(self, bytes: usize) -> Converter {
-        Converter {
-            cache: Cache::new(bytes),
-            ..self
-        }
+    pub fn with_memory(mut self, bytes: usize) -> Converter {
+        self.memory = bytes;
+        self.groups[0].cache = Cache::new(bytes);
+        self
+    }
+
+    /// What the ruling needs to know of a row beside the cell.
+    pub fn needs(&self) -> &Needs {
+        self.rules.needs()
     }
 
     /// Decides on the cell `raw` and appends its clean text, in ISO 8601
@@ -81,25 +117,40 @@ impl Converter {
     /// is certain or settled.
     #[inline]
     pub fn convert(&mut self, raw: &str, clean: &mut Vec<u8>) -> Verdict {
-        if let Some((verdict, text)) = self.cache.get(raw) {
+        self.convert_cached(0, raw, clean)
+    }
+
+    /// The same as [`Converter::convert`], given what the rest of the table
+    /// says about the cell.
+    pub fn convert_around(
+        &mut self,
+        raw: &str,
+        around: &Around<'_>,
+        clean: &mut Vec<u8>,
+    ) -> Verdict {
+        let beside = self.rules.beside(around);
+        if beside == Beside::default() && !self.rules.choose() {
+            let group = self.group(around);
+            return self.convert_cached(group, raw, clean);
+        }
+        let (verdict, stamp) = self.read(raw, around);
+        self.write(verdict, stamp, clean)
+    }
+
+    #[inline]
+    fn convert_cached(&mut self, group: usize, raw: &str, clean: &mut Vec<u8>) -> Verdict {
+        if let Some((verdict, text)) = self.groups[group].cache.get(raw) {
             clean.extend_from_slice(text);
             return verdict;
         }
         let start = clean.len();
-        let verdict = self.convert_beside(raw, Beside::default(), clean);
-        self.cache.put(raw, verdict, &clean[start..]);
+        let (verdict, stamp) = self.by_itself(group, raw, Beside::default());
+        let verdict = self.write(verdict, stamp, clean);
+        self.groups[group].cache.put(raw, verdict, &clean[start..]);
         verdict
     }
 
-    /// The column whose cells say the year of this one's dates.
-    pub fn year_from(&self) -> Option<&str> {
-        self.ruling.read.year_from.as_deref()
-    }
-
-    /// The same as [`Converter::convert`], given what other cells of the row
-    /// say about this one.
-    pub fn convert_beside(&mut self, raw: &str, beside: Beside, clean: &mut Vec<u8>) -> Verdict {
-        let (verdict, stamp) = self.read(raw, beside);
+    fn write(&self, verdict: Verdict, stamp: Option<Stamp>, clean: &mut Vec<u8>) -> Verdict {
         match stamp.map(|stamp| self.clean.write(stamp, clean)) {
             Some(Err(_)) => Verdict::Open,
             Some(Ok(())) | None => verdict,
@@ -108,14 +159,66 @@ impl Converter {
 
     /// Decides on the cell `raw`: its verdict and, if that is certain or
     /// settled, its stamp.
-    pub fn read(&mut self, raw: &str, beside: Beside) -> (Verdict, Option<Stamp>) {
+    pub fn read(&mut self, raw: &str, around: &Around<'_>) -> (Verdict, Option<Stamp>) {
+        if !self.rules.choose() {
+            let group = self.group(around);
+            return self.by_itself(group, raw, self.rules.beside(around));
+        }
+        match self.look(raw, around) {
+            Look::Several { stamps, .. } => match self.rules.chosen(&stamps, around) {
+                Some(chosen) => (Verdict::Settled, Some(stamps[chosen])),
+                None => (Verdict::Open, None),
+            },
+            Look::One { verdict, stamp, .. } => (verdict, Some(stamp)),
+            Look::Nothing(verdict) => (verdict, None),
+        }
+    }
+
+    /// What the cell `raw` is by its own text and its group, whatever its
+    /// place and the rest of its row say.
+    pub fn look(&mut self, raw: &str, around: &Around<'_>) -> Look {
+        if self.blanks.find(raw).is_some() {
+            return Look::Nothing(Verdict::Blank);
+        }
+        let group = self.group(around);
+        let beside = self.rules.beside(around);
+        let Ok(cell) = self.lexer.lex(raw) else {
+            return Look::Nothing(Verdict::Unreadable);
+        };
+        let Group { plans, ruling, .. } = &mut self.groups[group];
+        look::look(plans.of(ruling, &cell), &cell, beside, &mut self.stamps)
+    }
+
+    /// The group of a row, by its place among those that were met.
+    fn group(&mut self, around: &Around<'_>) -> usize {
+        if !self.rules.has_groups() {
+            return 0;
+        }
+        self.rules.orders(around, &mut self.orders);
+        let known = self
+            .groups
+            .iter()
+            .position(|known| known.orders == self.orders);
+        known.unwrap_or_else(|| {
+            self.groups.push(Group {
+                orders: self.orders.clone(),
+                ruling: self.ruling.within(&self.orders),
+                plans: Plans::default(),
+                cache: Cache::new(self.memory),
+            });
+            self.groups.len() - 1
+        })
+    }
+
+    fn by_itself(&mut self, group: usize, raw: &str, beside: Beside) -> (Verdict, Option<Stamp>) {
         if self.blanks.find(raw).is_some() {
             return (Verdict::Blank, None);
         }
         let Ok(cell) = self.lexer.lex(raw) else {
             return (Verdict::Unreadable, None);
         };
-        let plan = self.plans.of(&self.ruling, &cell);
+        let Group { plans, ruling, .. } = &mut self.groups[group];
+        let plan = plans.of(ruling, &cell);
         let stamps = &mut self.stamps;
         let conventions = plan.conventions().beside(beside);
         let outcome = plan.readings().read(&cell, conventions, stamps);
@@ -129,9 +232,9 @@ impl Converter {
     }
 
     /// What a reviewer needs to know of the cell `raw`.
-    pub fn note(&mut self, raw: &str, beside: Beside) -> Note {
+    pub fn note(&mut self, raw: &str, around: &Around<'_>) -> Note {
         if !matches!(self.clean, Clean::Iso)
-            && let (_, Some(stamp)) = self.read(raw, beside)
+            && let (_, Some(stamp)) = self.read(raw, around)
             && let Err(why) = self.clean.write(stamp, &mut Vec::new())
         {
             return Note {
@@ -140,9 +243,12 @@ impl Converter {
                 readings: vec![stamp.to_string()],
             };
         }
-        match self.lexer.lex(raw) {
+        let group = self.group(around);
+        let beside = self.rules.beside(around);
+        let mut note = match self.lexer.lex(raw) {
             Ok(cell) => {
-                let plan = self.plans.of(&self.ruling, &cell);
+                let Group { plans, ruling, .. } = &mut self.groups[group];
+                let plan = plans.of(ruling, &cell);
                 match plan.readings().is_empty() {
                     true => Note::on_formless(&cell),
                     false => plan.note(&cell, beside),
@@ -152,7 +258,15 @@ impl Converter {
                 reason: why.to_string(),
                 ..Note::formless()
             },
+        };
+        if let Some(group) = self
+            .rules
+            .in_words(around)
+            .filter(|_| note.verdict.needs_review())
+        {
+            note.reason = format!("{}; {group}", note.reason);
         }
+        note
     }
 }
 

@@ -77,7 +77,7 @@ fn verdicts_of_cells() {
 #[test]
 fn notes_say_why_and_what_else() {
     let open = "kind = \"date\"\nread.forms = [[\"d/M/yyyy\", \"M/d/yyyy\"]]";
-    let note = converter(open).note("05/06/2024", Beside::default());
+    let note = converter(open).note("05/06/2024", &Around::default());
     assert_eq!(note.reason, "fits day-month-year and month-day-year");
     assert_eq!(
         note.readings,
@@ -85,7 +85,7 @@ fn notes_say_why_and_what_else() {
     );
 
     let short = "kind = \"date\"\nread.forms = [\"d/M/yy\"]";
-    let note = converter(short).note("31/12/24", Beside::default());
+    let note = converter(short).note("31/12/24", &Around::default());
     assert_eq!(note.verdict, Verdict::Open);
     assert_eq!(
         note.readings,
@@ -105,7 +105,7 @@ fn notes_say_why_and_what_else() {
         ("5/1/2024", "more or fewer digits than dd/MM/yyyy has"),
         ("whenever", "no date or time can be read in it"),
     ] {
-        let note = converter(dmy).note(raw, Beside::default());
+        let note = converter(dmy).note(raw, &Around::default());
         assert_eq!(
             (note.verdict, note.reason.as_str()),
             (Verdict::Unreadable, reason)
@@ -113,14 +113,14 @@ fn notes_say_why_and_what_else() {
     }
 
     // Neither order is favoured where only the digits are at fault.
-    let note = converter(dmy).note("5/1/2024", Beside::default());
+    let note = converter(dmy).note("5/1/2024", &Around::default());
     assert_eq!(
         note.readings,
         ["2024-01-05 as d/M/yyyy", "2024-05-01 as M/d/yyyy"]
     );
 
     let instant = "kind = \"instant\"\nread.forms = [\"yyyy-MM-dd HH:mm:ssXXX\"]";
-    let note = converter(instant).note("2016-12-31 23:59:60Z", Beside::default());
+    let note = converter(instant).note("2016-12-31 23:59:60Z", &Around::default());
     assert_eq!(
         note.readings,
         [
@@ -141,7 +141,7 @@ proptest::proptest! {
         for cell in cells.iter().chain(&cells) {
             let mut clean = Vec::new();
             let verdict = cached.convert(cell, &mut clean);
-            let (fresh, stamp) = converter(ruling).read(cell, Beside::default());
+            let (fresh, stamp) = converter(ruling).read(cell, &Around::default());
             proptest::prop_assert_eq!(verdict, fresh);
             let text = stamp.map(|stamp| stamp.to_string()).unwrap_or_default();
             proptest::prop_assert_eq!(String::from_utf8(clean).unwrap(), text);

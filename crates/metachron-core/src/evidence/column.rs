@@ -1,6 +1,6 @@
 //! The tally of one column.
 
-use super::{Examples, NameTally, ShapeEvidence};
+use super::{Examples, InTime, NameTally, ShapeEvidence};
 use jiff::civil::{Date, date};
 
 /// Days that programs write where there is no date.
@@ -37,6 +37,8 @@ pub struct ColumnEvidence {
     pub markers: Vec<(Date, u64)>,
     /// The names of months and weekdays.
     pub names: NameTally,
+    /// Whether the rows stand in time order.
+    pub in_time: InTime,
 }
 
 /// Whether programs write this day where there is no date.
@@ -76,6 +78,7 @@ impl ColumnEvidence {
             count(&mut self.markers, &day, more, |day| *day);
         }
         self.names.merge(later.names);
+        self.in_time.merge(later.in_time);
         for shape in later.shapes {
             let same =
                 |known: &&mut ShapeEvidence| known.readings.shape() == shape.readings.shape();

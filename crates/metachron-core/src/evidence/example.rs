@@ -1,6 +1,7 @@
 //! Cells kept to be shown.
 
 use crate::form::Beside;
+use crate::lex::unmarked;
 use serde::Serialize;
 
 /// A cell that shows something, and where it stands.
@@ -9,6 +10,7 @@ pub struct Example {
     /// The row, from 0.
     pub row: u64,
     /// The cell's text, cut after [`Example::MAX_CHARS`] characters.
+    #[serde(serialize_with = "without_mark")]
     pub text: String,
     /// What other cells of the row say about it.
     #[serde(skip)]
@@ -67,4 +69,8 @@ impl Examples {
             self.first.push(example);
         }
     }
+}
+
+fn without_mark<S: serde::Serializer>(text: &str, serializer: S) -> Result<S::Ok, S::Error> {
+    serializer.serialize_str(unmarked(text))
 }

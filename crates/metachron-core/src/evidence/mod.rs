@@ -23,15 +23,19 @@
 //! ```
 
 mod column;
+mod days;
 mod example;
 mod names;
 mod shape;
+mod steps;
 mod surveyor;
 
 pub use column::ColumnEvidence;
+pub use days::DaysSeen;
 pub use example::{Example, Examples};
 pub use names::NameTally;
 pub use shape::{Hint, ShapeEvidence, Span, Tally, Writing};
+pub use steps::{InTime, Steps};
 pub use surveyor::{Surveyor, Watch};
 
 /// The tally of a table, or of a part of one.

@@ -1,7 +1,7 @@
 //! The tally of the cells of one shape in one column.
 
-use super::Example;
 use super::column::is_marker;
+use super::{DaysSeen, Example};
 use crate::form::{Beside, Century, Conventions, Field, Impossible};
 use crate::lex::{Class, Lexed, Marks};
 use crate::reading::{Outcome, Readings, Stamps};
@@ -20,6 +20,10 @@ pub struct ShapeEvidence {
     pub writing: Writing,
     /// The stamps that each candidate reads, by its place.
     pub spans: Vec<Span>,
+    /// The days of the year that the first usual candidate reads.
+    pub days: DaysSeen,
+    /// The days that the second usual one reads where the first does not.
+    pub other_days: DaysSeen,
     /// Whether a month or weekday is written by name.
     pub(super) has_names: bool,
     /// The tokens of a year and of the two digits behind it, where the shape
@@ -145,6 +149,8 @@ impl PartialEq for ShapeEvidence {
             && self.tallies == other.tallies
             && self.writing == other.writing
             && self.spans == other.spans
+            && self.days == other.days
+            && self.other_days == other.other_days
     }
 }
 
@@ -153,6 +159,8 @@ impl PartialEq for ShapeEvidence {
 pub(super) struct Seen {
     /// The place of its tally.
     pub tally: usize,
+    /// What the candidates make of it.
+    pub outcome: Outcome,
     /// The day that the first usual candidate reads.
     pub day: Option<jiff::civil::Date>,
 }
@@ -162,6 +170,8 @@ impl ShapeEvidence {
         ShapeEvidence {
             tallies: Vec::new(),
             writing: Writing::default(),
+            days: DaysSeen::default(),
+            other_days: DaysSeen::default(),
             spans: vec![Span::default(); readings.candidates().len()],
             has_names: readings.candidates().iter().any(|candidate| {
                 let names = |field| matches!(field, Field::MonthName(_) | Field::Weekday(_));
@@ -205,12 +215,16 @@ impl ShapeEvidence {
             self.writing.add(cell.marks());
         }
         self.add_spans(cell, outcome, stamps);
-        let first_usual = self
-            .readings
-            .candidates()
-            .iter()
-            .zip(stamps.iter())
-            .find_map(|(candidate, stamp)| stamp.ok().filter(|_| candidate.usual));
+        let usual = self.readings.candidates().iter().zip(stamps.iter());
+        let mut usual = usual.filter(|(candidate, _)| candidate.usual);
+        let is_first = usual.clone().next().is_some_and(|(_, stamp)| stamp.is_ok());
+        let first_usual = usual.find_map(|(_, stamp)| stamp.ok());
+        if let Some(day) = first_usual.and_then(|stamp| stamp.date()) {
+            match is_first {
+                true => self.days.add(day),
+                false => self.other_days.add(day),
+            }
+        }
         let hint = match (first_usual, stamps[0]) {
             (Some(Stamp::DateTime(at)), _) if at.time() == Time::midnight() => Hint::Midnight,
             (None, Err(Impossible::Hour(24..))) => Hint::Past24,
@@ -235,6 +249,7 @@ impl ShapeEvidence {
         };
         Seen {
             tally,
+            outcome,
             day: first_usual.and_then(|stamp| stamp.date()),
         }
     }
@@ -267,6 +282,8 @@ impl ShapeEvidence {
 
     pub(super) fn merge(&mut self, later: ShapeEvidence, by: u64) {
         self.writing.merge(later.writing);
+        self.days.merge(&later.days);
+        self.other_days.merge(&later.other_days);
         for (span, more) in self.spans.iter_mut().zip(later.spans) {
             span.merge(&more);
         }

@@ -154,6 +154,8 @@ impl<'w> ColumnSurveyor<'w> {
                 let shape = &mut self.evidence.shapes[place];
                 let said = (self.watch.conventions, beside);
                 let seen = shape.add(&cell, said, row, &mut self.stamps);
+                let in_time = &mut self.evidence.in_time;
+                in_time.add(&shape.readings, seen.outcome, &self.stamps);
                 if shape.has_names {
                     self.evidence.names.add(&cell);
                 }

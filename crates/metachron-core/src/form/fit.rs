@@ -97,7 +97,7 @@ impl Fitting<'_> {
             Field::Offset(style) => return self.offset(style),
             Field::Count(count) => return self.count(count),
             Field::Elapsed(elapsed) => {
-                elapsed.fits(self.classes).then_some(())?;
+                elapsed.fits(&self.classes[self.at..]).then_some(())?;
                 self.at = self.classes.len();
                 self.reader.elapsed = Some(elapsed);
                 return Some(());

@@ -21,6 +21,7 @@
 mod century;
 mod conventions;
 mod count;
+mod dated;
 mod decimal;
 mod elapsed;
 mod field;
@@ -133,7 +134,7 @@ impl Form {
         if let Some(count) = self.count() {
             return count.kind(false);
         }
-        if let [Item::Field(Field::Elapsed(_))] = self.items[..] {
+        if let [.., Item::Field(Field::Elapsed(_))] = self.items[..] {
             return Kind::Duration;
         }
         let has = |test: fn(&Field) -> bool| self.fields().any(|field| test(&field));
@@ -203,7 +204,10 @@ fn map_fields(items: &[Item], change: &mut impl FnMut(Field) -> Field) -> Vec<It
 
 impl std::fmt::Display for Form {
     fn fmt(&self, f: &mut std::fmt::Formatter<'_>) -> std::fmt::Result {
-        pattern::write(&self.items, f)
+        match dated::name(self) {
+            Some(name) => f.write_str(name),
+            None => pattern::write(&self.items, f),
+        }
     }
 }
 
@@ -213,6 +217,9 @@ impl std::str::FromStr for Form {
     fn from_str(pattern: &str) -> Result<Form, PatternError> {
         if pattern.contains(" since ") || SHORT_COUNTS.iter().any(|(name, _)| *name == pattern) {
             return Ok(Form::of_count(pattern.parse()?));
+        }
+        if let Some(form) = dated::named(pattern) {
+            return Ok(form);
         }
         if pattern.starts_with("elapsed") {
             return match Elapsed::named(pattern) {

@@ -56,6 +56,11 @@ impl Order {
         }
     }
 
+    /// Whether the year comes first.
+    pub fn starts_with_year(self) -> bool {
+        matches!(self, Order::Ymd | Order::Ydm)
+    }
+
     /// Whether some country or standard writes all-number dates in this
     /// order. The other three are read only where nothing usual can be.
     pub fn is_usual(self) -> bool {

@@ -2,6 +2,7 @@
 
 use crate::evidence::{ColumnEvidence, Example, ShapeEvidence};
 use crate::form::Order;
+use crate::relations::Ground;
 use crate::rulings::ColumnRuling;
 use crate::verdict::{Basis, Choice, Plan};
 use serde::Serialize;
@@ -21,6 +22,9 @@ pub struct Form {
     pub orders: Vec<OrderCount>,
     /// Cells that several orders read differently.
     pub ambiguous: u64,
+    /// Where the decision rests on the rest of the table: which of the
+    /// column's grounds it is, from 0.
+    pub ground: Option<usize>,
 }
 
 /// What the decision on a form rests on.
@@ -37,6 +41,8 @@ pub enum Rest {
     /// Its cells may be times of day or lengths of time; the column's name, its
     /// other cells or the ruling say which.
     Kind,
+    /// The rest of the table tells: see the column's grounds.
+    Table,
     /// The ruling or the user says so.
     Declared,
     /// Nothing: all its cells fit several orders.
@@ -58,12 +64,26 @@ pub struct OrderCount {
     pub witness: Option<Example>,
 }
 
-pub(super) fn forms(evidence: &ColumnEvidence, ruling: &ColumnRuling, plans: &[Plan]) -> Vec<Form> {
+pub(super) fn forms(
+    evidence: &ColumnEvidence,
+    ruling: &ColumnRuling,
+    plans: &[Plan],
+    grounds: &[Ground],
+) -> Vec<Form> {
     let mut forms: Vec<Form> = Vec::new();
     for (shape, plan) in evidence.shapes.iter().zip(plans) {
-        let Some(form) = form(shape, ruling, plan) else {
+        let Some(mut form) = form(shape, ruling, plan) else {
             continue;
         };
+        let number = match &plan.choices()[0] {
+            Choice::Settled { form, .. } | Choice::Open { form, .. } => *form,
+        };
+        if grounds.iter().any(|ground| ground.form == Some(number)) {
+            form.rests_on = Rest::Table;
+            form.ground = grounds
+                .iter()
+                .position(|ground| ground.form == Some(number));
+        }
         match forms
             .iter_mut()
             .find(|known| known.patterns == form.patterns)
@@ -149,6 +169,7 @@ fn form(shape: &ShapeEvidence, ruling: &ColumnRuling, plan: &Plan) -> Option<For
         example: first.first.clone(),
         orders,
         ambiguous,
+        ground: None,
     })
 }
 

@@ -5,18 +5,21 @@
 //! which forms there are and what each rests on, what waits for a person and
 //! what one would have to say.
 
+mod foreseen;
 mod forms;
 mod passed;
 mod question;
 mod remarks;
 mod waiting;
 
+pub use foreseen::Foreseen;
 pub use forms::{Form as FormOutlook, OrderCount, Rest};
 pub use passed::PassedOutlook;
 pub use question::{Answer, Question, Topic, in_words};
 pub use waiting::Waiting;
 
 use crate::evidence::{ColumnEvidence, Example, Hint, Span};
+use crate::relations::Ground;
 use crate::rulings::ColumnRuling;
 use crate::settle::Passed;
 use crate::stamp::{Kind, Stamp};
@@ -42,6 +45,8 @@ pub struct ColumnOutlook {
     pub latest: Option<String>,
     /// The written forms, the commonest first.
     pub forms: Vec<FormOutlook>,
+    /// What decisions rest on that the column's own cells do not settle.
+    pub grounds: Vec<Ground>,
     /// Two-digit years, if there are any.
     pub two_digit_years: Option<TwoDigitYears>,
     /// What stands for an empty cell, and how often; `""` is the empty cell.
@@ -135,12 +140,22 @@ impl ColumnOutlook {
     }
 }
 
+/// What the rest of the table adds to the evidence of a column.
+#[derive(Clone, Debug, Default)]
+pub struct Beyond {
+    /// What decisions rest on that the column's own cells do not settle.
+    pub grounds: Vec<Ground>,
+    /// What becomes of its cells, where the ruling looks beyond them.
+    pub foreseen: Option<Foreseen>,
+}
+
 /// What converting the column `name` by `ruling` will do. `today` is the
 /// reference for the questions about two-digit years.
 pub fn foretell(
     name: &str,
     evidence: &ColumnEvidence,
     ruling: &ColumnRuling,
+    beyond: &Beyond,
     today: Date,
 ) -> ColumnOutlook {
     let plans: Vec<Plan> = evidence
@@ -164,22 +179,36 @@ pub fn foretell(
         ruling,
         plans: &plans,
         judged: &judged,
+        foreseen: beyond.foreseen.as_ref(),
         today,
     });
-    ColumnOutlook {
+    let mut outlook = ColumnOutlook {
         name: name.to_owned(),
         kind: Some(ruling.kind),
         passed: None,
         cells,
         earliest: text_of(earliest),
         latest: text_of(latest),
-        forms: forms::forms(evidence, ruling, &plans),
+        forms: forms::forms(evidence, ruling, &plans, &beyond.grounds),
+        grounds: beyond.grounds.clone(),
         two_digit_years,
         blanks: blanks(evidence),
         waiting: waiting::waiting(evidence, &plans, &judged, ruling.read.names()),
         questions,
         remarks: remarks::remarks(evidence, ruling, &plans, &judged),
+    };
+    if let Some(foreseen) = &beyond.foreseen {
+        outlook.cells = foreseen.cells;
+        outlook.waiting = foreseen.waiting.clone();
+        let stamps = [
+            (&mut outlook.earliest, foreseen.earliest),
+            (&mut outlook.latest, foreseen.latest),
+        ];
+        for (text, stamp) in stamps {
+            *text = stamp.map(|stamp| stamp.to_string());
+        }
     }
+    outlook
 }
 
 /// What happens to the column `name` that is passed through because of
@@ -196,6 +225,7 @@ pub fn pass(name: &str, evidence: &ColumnEvidence, reason: &Passed) -> ColumnOut
         earliest: None,
         latest: None,
         forms: Vec::new(),
+        grounds: Vec::new(),
         two_digit_years: None,
         blanks: blanks(evidence),
         waiting: Vec::new(),

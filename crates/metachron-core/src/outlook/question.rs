@@ -1,6 +1,6 @@
 //! What only a person can answer.
 
-use super::Judged;
+use super::{Foreseen, Judged};
 use crate::calendar::Calendar;
 use crate::evidence::{ColumnEvidence, Example, Hint};
 use crate::form::{Century, Conventions, Order};
@@ -34,6 +34,8 @@ pub enum Topic {
     Calendar,
     /// Which of day, month and year comes first.
     Order,
+    /// Whether an import has exchanged day and month.
+    Exchanged,
     /// Which hundred years two-digit years stand for.
     Century,
     /// Whether a year and two digits are a month, or the season of two years.
@@ -67,6 +69,8 @@ pub(super) struct Facts<'f> {
     pub ruling: &'f ColumnRuling,
     pub plans: &'f [Plan],
     pub judged: &'f [Judged<'f>],
+    /// What becomes of the cells, where that hangs on the rest of the table.
+    pub foreseen: Option<&'f Foreseen>,
     pub today: Date,
 }
 
@@ -82,19 +86,59 @@ impl Facts<'_> {
         let is_open = |cell: &&Judged<'_>| cell.judgement == Judgement::Open(OpenReason::Order);
         let waiting = || self.judged.iter().filter(is_open);
         let first = waiting().min_by_key(|cell| cell.first.row)?;
-        let mut answers: Vec<Answer> = Order::ALL
-            .into_iter()
-            .filter_map(|order| self.order_answer(order, first))
-            .collect();
-        if answers.is_empty() {
-            answers = self.form_answers(first);
-        }
+        let topic = match self.is_exchange(first) {
+            true => Topic::Exchanged,
+            false => Topic::Order,
+        };
+        let Some(foreseen) = self.foreseen else {
+            return Some(Question {
+                topic,
+                cells: waiting().map(|cell| cell.count).sum(),
+                example: first.first.clone(),
+                answers: self.order_answers(first),
+            });
+        };
+        let example = foreseen.first_open.as_ref()?;
+        let mut lexer = Lexer::new(self.ruling.read.names(), Words::Keep);
+        let text = lexer.lex(&example.text).ok()?;
+        let shapes = waiting().map(|cell| cell.shape);
+        let of_shape = |shape: &usize| self.plans[*shape].readings().shape().fits(&text);
+        let shape = shapes.into_iter().find(of_shape).unwrap_or(first.shape);
+        let answers = self.order_answers(&Judged {
+            shape,
+            first: example,
+            ..*first
+        });
         Some(Question {
-            topic: Topic::Order,
-            cells: waiting().map(|cell| cell.count).sum(),
-            example: first.first.clone(),
+            topic,
+            cells: foreseen.open,
+            example: example.clone(),
             answers,
         })
+    }
+
+    /// Whether the cell is open because an import may have exchanged day and
+    /// month: no source writes the year first and then the day.
+    fn is_exchange(&self, cell: &Judged<'_>) -> bool {
+        let plan = &self.plans[cell.shape];
+        let open = plan.choices().iter().find_map(|choice| match choice {
+            Choice::Open { places, .. } => Some(places),
+            Choice::Settled { .. } => None,
+        });
+        let orders = open.into_iter().flatten();
+        let mut orders = orders.filter_map(|&place| plan.readings().candidates()[place].order());
+        orders.any(|order| order == Order::Ydm)
+    }
+
+    fn order_answers(&self, example: &Judged<'_>) -> Vec<Answer> {
+        let by_order = Order::ALL
+            .into_iter()
+            .filter_map(|order| self.order_answer(order, example));
+        let answers: Vec<Answer> = by_order.collect();
+        match answers.is_empty() {
+            true => self.form_answers(example),
+            false => answers,
+        }
     }
 
     /// The forms that the example may have, where no order tells them apart.
@@ -157,6 +201,9 @@ impl Facts<'_> {
                 }
                 _ => {}
             }
+        }
+        if let Some(foreseen) = self.foreseen {
+            converts = foreseen.converts.get(&order).copied().unwrap_or(0);
         }
         Some(Answer {
             set: setting(self.name, "read.order", order.name()),

@@ -25,7 +25,7 @@ fn evidence(cells: &[&str]) -> ColumnEvidence {
 fn outlook(cells: &[&str], declared: &Declared) -> ColumnOutlook {
     let evidence = evidence(cells);
     match settle("due", &evidence, declared, TODAY) {
-        Ok(ruling) => foretell("due", &evidence, &ruling, TODAY),
+        Ok(ruling) => foretell("due", &evidence, &ruling, &Default::default(), TODAY),
         Err(reason) => pass("due", &evidence, &reason),
     }
 }
@@ -117,7 +117,13 @@ fn following_an_answer_converts_what_it_said() {
         let set = rulings
             .with_settings(&[answer.set.parse().unwrap()])
             .unwrap();
-        let after = foretell("due", &evidence, &set.column["due"], TODAY);
+        let after = foretell(
+            "due",
+            &evidence,
+            &set.column["due"],
+            &Default::default(),
+            TODAY,
+        );
         assert!(after.questions.is_empty());
         assert_eq!(after.cells.open, 0);
         assert_eq!(
@@ -142,7 +148,7 @@ fn settings_quote_names_that_need_it() {
     ] {
         let evidence = evidence(&["05/06/2024"]);
         let ruling = settle(name, &evidence, &Declared::default(), TODAY).unwrap();
-        let column = foretell(name, &evidence, &ruling, TODAY);
+        let column = foretell(name, &evidence, &ruling, &Default::default(), TODAY);
         assert_eq!(column.questions[0].answers[0].set, setting);
         let parsed: crate::rulings::Setting = setting.parse().unwrap();
         assert_eq!(parsed.column(), name);
@@ -286,7 +292,7 @@ fn rulings_that_fit_new_cells_in_part() {
         ..Watch::default()
     };
     let evidence = evidence_with(watch, &["31/12/2024", "5/1/2025", "2025-01-05"]);
-    let column = foretell("due", &evidence, ruling, TODAY);
+    let column = foretell("due", &evidence, ruling, &Default::default(), TODAY);
     assert_eq!(column.cells.certain, 1);
     assert_eq!(column.cells.unreadable, 2);
     // A cell with too few digits does not speak for another order.

@@ -93,6 +93,11 @@ impl LengthUnit {
 }
 
 impl WriteRuling {
+    /// Whether the column is written as ISO 8601.
+    pub fn is_iso(&self) -> bool {
+        self.pattern.is_none() && self.locale.is_none() && self.unit.is_none()
+    }
+
     pub(super) fn is_empty(&self) -> bool {
         *self == WriteRuling::default()
     }

@@ -1,7 +1,9 @@
 //! A form in a rulings file: settled, or still open between several.
 
+use super::GroupRuling;
 use crate::form::Form;
-use serde::de::{Error, SeqAccess, Visitor};
+use serde::de::value::MapAccessDeserializer;
+use serde::de::{Error, MapAccess, SeqAccess, Visitor};
 use serde::{Deserialize, Deserializer, Serialize, Serializer};
 
 /// One entry of `forms`.
@@ -19,6 +21,8 @@ pub enum FormRuling {
     Settled(Form),
     /// Cells of this form are one of these.
     Open(Vec<Form>),
+    /// Cells of this form are one of several, and another column says which.
+    ByGroup(GroupRuling),
 }
 
 impl FormRuling {
@@ -27,6 +31,7 @@ impl FormRuling {
         match self {
             FormRuling::Settled(form) => std::slice::from_ref(form),
             FormRuling::Open(forms) => forms,
+            FormRuling::ByGroup(group) => &group.either,
         }
     }
 }
@@ -36,6 +41,7 @@ impl Serialize for FormRuling {
         match self {
             FormRuling::Settled(form) => serializer.collect_str(form),
             FormRuling::Open(forms) => serializer.collect_seq(forms.iter().map(Form::to_string)),
+            FormRuling::ByGroup(group) => group.serialize(serializer),
         }
     }
 }
@@ -53,7 +59,10 @@ impl<'de> Visitor<'de> for FormVisitor {
     type Value = FormRuling;
 
     fn expecting(&self, f: &mut std::fmt::Formatter<'_>) -> std::fmt::Result {
-        f.write_str("a pattern such as \"dd/MM/yyyy\", or a list of patterns")
+        f.write_str(
+            "a pattern such as \"dd/MM/yyyy\", a list of patterns, or \
+             { either = [PATTERN, …], by = \"COLUMN\", orders = { VALUE = \"dmy\", … } }",
+        )
     }
 
     fn visit_str<E: Error>(self, pattern: &str) -> Result<FormRuling, E> {
@@ -66,6 +75,24 @@ impl<'de> Visitor<'de> for FormVisitor {
             forms.push(compile(&pattern)?);
         }
         Ok(FormRuling::Open(forms))
+    }
+
+    fn visit_map<A: MapAccess<'de>>(self, map: A) -> Result<FormRuling, A::Error> {
+        GroupRuling::deserialize(MapAccessDeserializer::new(map)).map(FormRuling::ByGroup)
+    }
+}
+
+/// Forms, as the texts of their patterns.
+pub(super) mod several {
+    use super::{Deserialize, Deserializer, Form, Serializer, compile};
+
+    pub fn serialize<S: Serializer>(forms: &[Form], serializer: S) -> Result<S::Ok, S::Error> {
+        serializer.collect_seq(forms.iter().map(Form::to_string))
+    }
+
+    pub fn deserialize<'de, D: Deserializer<'de>>(deserializer: D) -> Result<Vec<Form>, D::Error> {
+        let patterns = Vec::<String>::deserialize(deserializer)?;
+        patterns.iter().map(|pattern| compile(pattern)).collect()
     }
 }
 

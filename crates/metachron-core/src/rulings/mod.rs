@@ -18,19 +18,23 @@
 //!
 //! [`Rulings::to_toml`] writes one, with its evidence as comments.
 
+mod beside;
 mod blanks;
 mod clean;
 mod error;
 mod form;
+mod group;
 mod locales;
 mod seal;
 mod set;
 mod write;
 
+pub use beside::{Part, TimeOrder};
 pub use blanks::{Blanks, USUAL_BLANKS};
 pub use clean::{Clean, LengthUnit, WriteError, WriteRuling};
 pub use error::{ColumnError, RulingsError};
 pub use form::FormRuling;
+pub use group::{FILE, GroupRuling};
 pub use locales::Locales;
 pub use seal::{seal, seal_is_whole};
 pub use set::Setting;
@@ -42,6 +46,7 @@ use crate::locale::Names;
 use crate::stamp::Kind;
 use indexmap::IndexMap;
 use serde::{Deserialize, Serialize};
+use std::collections::BTreeMap;
 
 /// The version of the file's layout that this program reads and writes.
 pub const VERSION: u32 = 1;
@@ -73,6 +78,9 @@ pub struct TableRuling {
     /// The character around cells, or `"none"`.
     #[serde(skip_serializing_if = "Option::is_none")]
     pub quote: Option<String>,
+    /// The sheet of a workbook.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub sheet: Option<String>,
     /// The line of the column names, counted from 1, or `"none"`.
     #[serde(skip_serializing_if = "Option::is_none")]
     pub header_line: Option<HeaderLine>,
@@ -139,6 +147,19 @@ pub struct ReadRuling {
     /// The first of the hundred years that two-digit years stand for.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub century: Option<i16>,
+    /// The rows stand in time order: a cell that its forms leave open has the
+    /// one reading that fits between the cells before and behind it.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub in_time_order: Option<TimeOrder>,
+    /// The column whose cell in the same row is never later than this one's.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub not_before: Option<String>,
+    /// The column whose cell in the same row is never earlier than this one's.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub not_after: Option<String>,
+    /// Columns that repeat a part of this one's dates.
+    #[serde(default, skip_serializing_if = "BTreeMap::is_empty")]
+    pub same: BTreeMap<Part, String>,
     /// What stands for an empty cell in this column, instead of the table's.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub blanks: Option<Vec<String>>,

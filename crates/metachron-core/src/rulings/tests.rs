@@ -12,7 +12,17 @@ fn form() -> impl Strategy<Value = FormRuling> {
     let form = pattern.prop_map(|pattern| pattern.parse().unwrap());
     prop_oneof![
         form.clone().prop_map(FormRuling::Settled),
-        prop::collection::vec(form, 0..3).prop_map(FormRuling::Open),
+        prop::collection::vec(form.clone(), 0..3).prop_map(FormRuling::Open),
+        (
+            prop::collection::vec(form, 0..3),
+            prop::collection::vec(".{0,6}", 1..3),
+            prop::collection::vec((".{0,6}", prop::sample::select(Order::ALL.to_vec())), 0..3),
+        )
+            .prop_map(|(either, by, orders)| FormRuling::ByGroup(GroupRuling {
+                either,
+                by,
+                orders: orders.into_iter().collect(),
+            })),
     ]
 }
 
@@ -32,7 +42,16 @@ fn column() -> impl Strategy<Value = ColumnRuling> {
         ])),
     )
         .prop_map(
-            |(kind, forms, order, century, blanks, name, year_from, locale)| ColumnRuling {
+            |(kind, forms, order, century, blanks, name, year_from, locale): (
+                Kind,
+                Vec<FormRuling>,
+                Option<Order>,
+                Option<i16>,
+                Option<Vec<String>>,
+                Option<String>,
+                Option<String>,
+                Option<&str>,
+            )| ColumnRuling {
                 kind,
                 read: ReadRuling {
                     locale: Locales(locale.iter().map(|tag| tag.parse().unwrap()).collect()),
@@ -42,7 +61,15 @@ fn column() -> impl Strategy<Value = ColumnRuling> {
                     forms,
                     order,
                     century,
-                    blanks,
+                    blanks: blanks.clone(),
+                    in_time_order: century.map(|_| TimeOrder::Descending),
+                    not_before: name.clone(),
+                    not_after: name.clone(),
+                    same: blanks
+                        .into_iter()
+                        .flatten()
+                        .map(|column| (Part::Weekday, column))
+                        .collect(),
                 },
                 write: WriteRuling {
                     name,

@@ -7,25 +7,33 @@
 //! 1. a reading that is impossible for a cell is out;
 //! 2. what the user declared holds;
 //! 3. where only one order is possible for all cells of one form, it holds
-//!    for the ambiguous ones among them — each form by itself.
+//!    for the ambiguous ones among them — each form by itself;
+//! 6. dates that an import has written anew with day and month exchanged are
+//!    read so.
+//!
+//! Levels 4 and 5 need the rest of the table: see
+//! [`relations`](crate::relations).
 
 mod century;
 mod declared;
+mod exchanged;
 mod locale;
 mod order;
 mod temporal;
 
 pub use century::{default_window, edge_is_clear, other_window, short_years};
 pub use declared::Declared;
+pub use exchanged::{Exchange, Proof, exchange};
 pub use locale::{agreed_locale, fitting_locales, has_gregorian_years};
+use order::is_disputed;
 use order::live_among;
-pub use order::live_orders;
+pub use order::{LEAST_IN_ORDER, is_kept, live_orders};
 pub(crate) use temporal::has_short_year;
 pub use temporal::{Passed, Weight};
 
 use crate::calendar::Calendar;
-use crate::evidence::{ColumnEvidence, ShapeEvidence};
-use crate::form::{Digits, Field, Form, Width};
+use crate::evidence::{ColumnEvidence, InTime, ShapeEvidence};
+use crate::form::{Digits, Field, Form, Order, Width};
 use crate::rulings::{ColumnRuling, FormRuling, ReadRuling, WriteRuling};
 use crate::stamp::Kind;
 use jiff::civil::Date;
@@ -57,7 +65,12 @@ pub fn settle(
         let readable = shape.count(|tally| !tally.outcome.is_unreadable());
         let form = match elapsed.then(|| lengths_in(shape)).flatten() {
             Some(lengths) => Some(lengths),
-            None => settle_form(shape, declared),
+            None => settle_form(shape, declared).map(|form| match form {
+                FormRuling::Settled(form) if nothing_declared(declared) => {
+                    reopen(form, shape, &evidence.in_time)
+                }
+                form => form,
+            }),
         };
         let Some(form) = form.filter(|_| readable > 0) else {
             continue;
@@ -86,6 +99,9 @@ pub fn settle(
         found.push((form, shape, readable));
     }
     settle_by_kind(&mut found);
+    if declared.forms.is_empty() && !declared.order.is_some_and(Order::starts_with_year) {
+        undo_exchange(&mut found, evidence);
+    }
     let mut forms: Vec<(FormRuling, u64)> = Vec::new();
     let mut kinds = KindCount::default();
     let mut waiting = KindCount::default();
@@ -124,10 +140,64 @@ pub fn settle(
             locale,
             year: declared.year,
             year_from: declared.year_from.clone(),
-            blanks: None,
+            ..ReadRuling::default()
         },
         write: WriteRuling::default(),
     })
+}
+
+/// Whether nothing is declared that chooses among orders.
+fn nothing_declared(declared: &Declared) -> bool {
+    declared.forms.is_empty()
+        && declared.order.is_none()
+        && declared.by_example.is_empty()
+        && declared.locale.is_empty()
+}
+
+/// Opens a form again that its decisive cells settled, where the rows would
+/// not stand in time order if its other cells were read so.
+fn reopen(form: Form, shape: &ShapeEvidence, in_time: &InTime) -> FormRuling {
+    let disputed = form.order().filter(|order| is_disputed(in_time, *order));
+    let rivals: Vec<Form> = shape
+        .readings
+        .candidates()
+        .iter()
+        .enumerate()
+        .filter(|(_, candidate)| candidate.usual && candidate.order() != form.order())
+        .filter(|(place, _)| shape.count(|tally| tally.outcome.reads(*place)) > 0)
+        .filter(|(_, candidate)| candidate.order().is_some())
+        .map(|(place, candidate)| as_written(&candidate.form, shape, place))
+        .collect();
+    match (disputed, rivals.is_empty()) {
+        (Some(_), false) => FormRuling::Open([vec![form], rivals].concat()),
+        _ => FormRuling::Settled(form),
+    }
+}
+
+/// Reads dates that an import wrote anew with day and month exchanged, or
+/// leaves them open where that is not proven.
+fn undo_exchange(found: &mut [(FormRuling, &ShapeEvidence, u64)], evidence: &ColumnEvidence) {
+    let Some(exchange) = exchange(evidence) else {
+        return;
+    };
+    let anew = |shape: &ShapeEvidence| {
+        let mut places = exchange.anew.iter();
+        places.any(|&place| std::ptr::eq(shape, &evidence.shapes[place]))
+    };
+    for (ruling, shape, _) in found.iter_mut().filter(|(_, shape, _)| anew(shape)) {
+        let candidates = shape.readings.candidates().iter();
+        let forms = |order: Order| {
+            let mut own = candidates.clone().filter(|own| own.order() == Some(order));
+            own.next().map(|candidate| candidate.form.clone())
+        };
+        let (Some(usual), Some(exchanged)) = (forms(Order::Ymd), forms(Order::Ydm)) else {
+            continue;
+        };
+        *ruling = match exchange.proof {
+            Proof::Proven => FormRuling::Settled(exchanged),
+            Proof::Possible => FormRuling::Open(vec![usual, exchanged]),
+        };
+    }
 }
 
 /// Settles the forms that may be a time of day or a length of time (`5 h`) by
@@ -136,7 +206,7 @@ fn settle_by_kind(found: &mut [(FormRuling, &ShapeEvidence, u64)]) {
     let clocks = [Kind::Time, Kind::Duration];
     let settled = found.iter().filter_map(|(form, _, _)| match form {
         FormRuling::Settled(form) => Some(form.kind()),
-        FormRuling::Open(_) => None,
+        FormRuling::Open(_) | FormRuling::ByGroup(_) => None,
     });
     let kinds: Vec<Kind> = settled.filter(|kind| clocks.contains(kind)).collect();
     let Some(&kind) = kinds

@@ -1,6 +1,7 @@
 //! Level 3: one form, one order.
 
-use crate::evidence::ShapeEvidence;
+use crate::evidence::{InTime, ShapeEvidence};
+use crate::form::Order;
 use crate::reading::Outcome;
 
 /// Cells that only an unusual order can read are slips of the pen as long as
@@ -35,6 +36,32 @@ pub fn live_orders(shape: &ShapeEvidence) -> Vec<usize> {
         false => all,
     };
     live_among(shape, &in_play)
+}
+
+/// That rows stand in time order is believed from so many steps between known
+/// cells on …
+pub const LEAST_IN_ORDER: u64 = 20;
+
+/// … of which no more than one in so many breaks it.
+pub const BREAKS_ONE_IN: u64 = 100;
+
+/// Whether the rows stand in time order as far as they are known, and would
+/// not if the open ones were read by `order`: the first rows of a file may have
+/// been written in another order than the rest, and none of them says so by
+/// itself.
+pub(super) fn is_disputed(in_time: &InTime, order: Order) -> bool {
+    let known = &in_time.known;
+    let in_order = known.up.max(known.down) >= LEAST_IN_ORDER
+        && is_kept(known.up.max(known.down), known.breaks());
+    in_order
+        && in_time
+            .under(order)
+            .is_some_and(|steps| steps.breaks() > known.breaks())
+}
+
+/// Whether so few steps break an order in time that the others keep it.
+pub fn is_kept(steps: u64, breaks: u64) -> bool {
+    breaks * BREAKS_ONE_IN <= steps
 }
 
 pub(super) fn live_among(shape: &ShapeEvidence, in_play: &[usize]) -> Vec<usize> {

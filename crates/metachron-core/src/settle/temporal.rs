@@ -114,7 +114,9 @@ impl Weight {
         let year_last_dotted = literals().any(|text| text.contains('.'))
             && matches!(form.order(), Some(Order::Dmy | Order::Mdy));
         let lettered = literals().any(|text| text.contains(char::is_alphabetic));
-        if let Some(elapsed) = form.elapsed() {
+        if form.is_dated_cell() {
+            Weight::Plain
+        } else if let Some(elapsed) = form.elapsed() {
             match elapsed {
                 Elapsed::Units | Elapsed::Iso => Weight::Plain,
                 _ => Weight::Faint,

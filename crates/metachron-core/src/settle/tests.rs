@@ -106,7 +106,7 @@ fn columns_settled_by_their_own_cells() {
         // Only year-day-month reads all of them.
         (&["2024/25/03", "2024/05/03"], "date: yyyy/dd/MM"),
         (
-            &["2024-03-05", "someday", "31/12/2024"],
+            &["2024-03-15", "someday", "31/12/2024"],
             "date: yyyy-MM-dd; dd/MM/yyyy",
         ),
     ] {
@@ -243,13 +243,13 @@ proptest! {
     fn the_outlook_foretells_the_conversion(cells in orders()) {
         let evidence = evidence(&cells);
         let ruling = settle("x", &evidence, &Declared::default(), TODAY).unwrap();
-        let outlook = foretell("x", &evidence, &ruling, TODAY);
+        let outlook = foretell("x", &evidence, &ruling, &Default::default(), TODAY);
         let mut rulings = crate::rulings::Rulings::new(crate::rulings::TableRuling::default());
         rulings.column.insert("x".to_owned(), ruling);
         let mut converter = crate::convert::Converter::new(&rulings, "x").unwrap().unwrap();
         let mut counts = crate::outlook::Counts::default();
         for cell in &cells {
-            counts.add(converter.read(cell, crate::form::Beside::default()).0, 1);
+            counts.add(converter.read(cell, &crate::convert::Around::default()).0, 1);
         }
         prop_assert_eq!(outlook.cells, counts);
     }
@@ -267,7 +267,7 @@ proptest! {
         rulings.column.insert("x".to_owned(), ruling);
         let mut converter = crate::convert::Converter::new(&rulings, "x").unwrap().unwrap();
         for (cell, &(day, month)) in cells.iter().zip(&days) {
-            if let (_, Some(stamp)) = converter.read(cell, crate::form::Beside::default()) {
+            if let (_, Some(stamp)) = converter.read(cell, &crate::convert::Around::default()) {
                 prop_assert_eq!(stamp.date(), Some(date(2024, month, day)));
             }
         }

@@ -115,10 +115,10 @@ impl Plan {
                     }
                 }
                 // `Mar-24` may be a month of a year, or a day of no year.
-                Choice::Open { places } if outcome.is_split(places) => {
+                Choice::Open { places, .. } if outcome.is_split(places) => {
                     return Judgement::Open(OpenReason::Order);
                 }
-                Choice::Open { places } => match outcome.agree(places.iter().copied()) {
+                Choice::Open { places, .. } => match outcome.agree(places.iter().copied()) {
                     Some(true) => {
                         let reads = places.iter().find(|place| outcome.reads(**place));
                         return self.found(outcome, reads.copied().unwrap_or(0), midnight);

@@ -24,11 +24,15 @@ pub enum Choice {
         place: usize,
         /// What it rests on.
         basis: Basis,
+        /// The entry's number in the ruling, from 0.
+        form: usize,
     },
     /// The forms that are still possible.
     Open {
         /// Their places among the candidates.
         places: Vec<usize>,
+        /// The entry's number in the ruling, from 0.
+        form: usize,
     },
 }
 
@@ -46,7 +50,7 @@ impl Choice {
     pub fn places(&self) -> &[usize] {
         match self {
             Choice::Settled { place, .. } => std::slice::from_ref(place),
-            Choice::Open { places } => places,
+            Choice::Open { places, .. } => places,
         }
     }
 }
@@ -61,13 +65,13 @@ impl Plan {
     /// The plan of `ruling` for the shape of `readings`, which may know less
     /// strict forms than the ruling: those of a survey made before it.
     pub fn of(ruling: &ColumnRuling, mut readings: Readings) -> Plan {
-        let entries = ruling.read.forms.iter();
+        let entries = ruling.read.forms.iter().enumerate();
         let mut choices: Vec<(Choice, bool)> = entries
-            .filter_map(|entry| {
-                let choice = choice(entry, ruling, &mut readings)?;
+            .filter_map(|(form, entry)| {
+                let choice = choice(entry, form, ruling, &mut readings)?;
                 let whole = match &choice {
                     Choice::Settled { .. } => true,
-                    Choice::Open { places } => places.len() == entry.alternatives().len(),
+                    Choice::Open { places, .. } => places.len() == entry.alternatives().len(),
                 };
                 Some((choice, whole))
             })
@@ -109,13 +113,20 @@ impl Plan {
     }
 }
 
-fn choice(entry: &FormRuling, ruling: &ColumnRuling, readings: &mut Readings) -> Option<Choice> {
+fn choice(
+    entry: &FormRuling,
+    number: usize,
+    ruling: &ColumnRuling,
+    readings: &mut Readings,
+) -> Option<Choice> {
     match entry {
         FormRuling::Settled(form) => Some(Choice::Settled {
             place: readings.name(form)?,
             basis: Basis::OneForm,
+            form: number,
         }),
-        FormRuling::Open(forms) => {
+        FormRuling::Open(_) | FormRuling::ByGroup(_) => {
+            let forms = entry.alternatives();
             let places: Vec<usize> = forms
                 .iter()
                 .filter_map(|form| readings.name(form))
@@ -128,9 +139,13 @@ fn choice(entry: &FormRuling, ruling: &ColumnRuling, readings: &mut Readings) ->
                 return Some(Choice::Settled {
                     place,
                     basis: Basis::OrderOfSeveral,
+                    form: number,
                 });
             }
-            (!places.is_empty()).then_some(Choice::Open { places })
+            (!places.is_empty()).then_some(Choice::Open {
+                places,
+                form: number,
+            })
         }
     }
 }

@@ -12,9 +12,37 @@ pub struct Block {
     pub(super) line: u64,
     pub(super) source: usize,
     pub(super) name: std::sync::Arc<str>,
+    /// What the cells of a sheet are, row by row.
+    pub(super) types: Option<Types>,
+}
+
+/// What the cells of a sheet are, row by row.
+#[derive(Clone, Debug)]
+pub(super) struct Types {
+    pub codes: Vec<u8>,
+    pub width: usize,
 }
 
 impl Block {
+    /// A stretch of rows of a sheet, each of `width` cells, with their types.
+    pub(crate) fn of_sheet(
+        bytes: Vec<u8>,
+        codes: Vec<u8>,
+        width: usize,
+        line: u64,
+        source: usize,
+        name: std::sync::Arc<str>,
+    ) -> Block {
+        Block {
+            bytes,
+            dialect: Dialect::default(),
+            line,
+            source,
+            name,
+            types: Some(Types { codes, width }),
+        }
+    }
+
     /// The rows.
     ///
     /// # Errors
@@ -22,7 +50,7 @@ impl Block {
     /// Where the bytes are not UTF-8.
     pub fn rows(&self) -> Result<Rows<'_>, TableError> {
         match std::str::from_utf8(&self.bytes) {
-            Ok(text) => Ok(Rows::new(text, self.dialect, self.line)),
+            Ok(text) => Ok(Rows::of_block(text, self)),
             Err(error) => {
                 let before = &self.bytes[..error.valid_up_to()];
                 Err(TableError::Encoding {
@@ -37,6 +65,11 @@ impl Block {
     /// Which of the table's files it is from, from 0.
     pub fn source(&self) -> usize {
         self.source
+    }
+
+    /// The line that its first row starts on.
+    pub fn line(&self) -> u64 {
+        self.line
     }
 
     /// Its size in bytes.

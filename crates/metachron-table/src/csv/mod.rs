@@ -19,7 +19,7 @@ pub use row::{Row, Rows};
 pub use write::RowWriter;
 
 pub(crate) use reader::CsvReader;
-pub(crate) use sniff::{Layout, sniff};
+pub(crate) use sniff::{Layout, sniff, sniff_head};
 
 #[cfg(test)]
 mod tests;

@@ -80,6 +80,7 @@ impl CsvReader {
                     dialect: self.dialect,
                     source: self.source,
                     name: self.name.clone(),
+                    types: None,
                     bytes,
                 };
                 self.line += self.lines(&block.bytes);

@@ -1,6 +1,9 @@
 //! Rows and their cells.
 
+use super::block::{Block, Types};
 use super::dialect::{Dialect, behind_quotes};
+use crate::workbook::CellType;
+use metachron_core::lex::DATED;
 
 /// Where a cell stands in a block, quotes included.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
@@ -17,6 +20,9 @@ pub struct Rows<'b> {
     at: usize,
     line: u64,
     spans: Vec<Span>,
+    types: Option<&'b Types>,
+    /// How many rows of a sheet are behind.
+    behind: usize,
 }
 
 /// One row.
@@ -28,6 +34,8 @@ pub struct Row<'r> {
     end: usize,
     line: u64,
     spans: &'r [Span],
+    /// What the cells are, of a sheet's row.
+    types: &'r [u8],
 }
 
 impl<'b> Rows<'b> {
@@ -39,6 +47,16 @@ impl<'b> Rows<'b> {
             at: 0,
             line,
             spans: Vec::new(),
+            types: None,
+            behind: 0,
+        }
+    }
+
+    /// The rows of a block, whose text is `text`.
+    pub(super) fn of_block(text: &'b str, block: &'b Block) -> Rows<'b> {
+        Rows {
+            types: block.types.as_ref(),
+            ..Rows::new(text, block.dialect, block.line)
         }
     }
 
@@ -85,9 +103,22 @@ impl<'b> Rows<'b> {
             self.spans.clear();
         }
         let line = self.line;
-        self.line += 1 + breaks_in_quotes as u64;
         self.at = end;
+        let types = match self.types {
+            Some(types) => {
+                // A row of a sheet is one line, whatever its cells hold.
+                self.line += 1;
+                let from = self.behind * types.width;
+                self.behind += 1;
+                types.codes.get(from..from + types.width).unwrap_or(&[])
+            }
+            None => {
+                self.line += 1 + breaks_in_quotes as u64;
+                &[]
+            }
+        };
         Some(Row {
+            types,
             text: self.text,
             dialect: self.dialect,
             start,
@@ -167,6 +198,28 @@ impl<'r> Row<'r> {
             Some(quote) if raw.as_bytes().first() == Some(&quote) => unquote(raw, quote, scratch),
             _ => raw,
         }
+    }
+
+    /// What a workbook says the cell is; text, of a text file's.
+    pub fn cell_type(&self, cell: usize) -> CellType {
+        let code = self.types.get(cell).copied();
+        code.map_or(CellType::Text, CellType::of_code)
+    }
+
+    /// What the cell says, as it is to be read: a date of a workbook is marked
+    /// as one ([`DATED`]), so that no text is taken for it.
+    #[inline]
+    pub fn value<'c>(&self, cell: usize, scratch: &'c mut String) -> &'c str
+    where
+        'r: 'c,
+    {
+        if self.types.is_empty() || self.cell_type(cell) != CellType::Dated {
+            return self.cell(cell, scratch);
+        }
+        scratch.clear();
+        scratch.push(DATED);
+        scratch.push_str(self.raw(cell));
+        scratch
     }
 
     /// The text from the start of cell `from` to the end of cell `to`,

@@ -82,6 +82,25 @@ pub(crate) fn sniff(source: &Source, declared: &Declared) -> Result<Layout, Tabl
     })
 }
 
+/// Finds out where the header of a sheet stands, whose first rows are `head`.
+pub(crate) fn sniff_head(
+    source: &Source,
+    head: &str,
+    declared: &Declared,
+) -> Result<Layout, TableError> {
+    let dialect = Dialect::default();
+    let (header, data_offset, data_line) = header(source, head, dialect, declared)?;
+    Ok(Layout {
+        encoding: UTF_8,
+        encoding_is_sure: true,
+        has_utf8_mark: false,
+        dialect,
+        header,
+        data_offset,
+        data_line,
+    })
+}
+
 fn head_bytes(source: &Source) -> Result<Vec<u8>, TableError> {
     use std::io::Read;
     let mut head = Vec::new();

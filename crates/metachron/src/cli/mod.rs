@@ -4,7 +4,7 @@ mod table;
 pub mod values;
 
 pub use table::{ReadArgs, TableArgs};
-pub use values::{ColorWhen, HeaderLineArg, Now, QuoteArg, Talk, TextFormat};
+pub use values::{ColorWhen, HeaderLineArg, InFormat, Now, OutFormat, QuoteArg, Talk};
 
 use clap::{Args, Parser, Subcommand};
 use metachron_core::form::Form;
@@ -128,7 +128,7 @@ pub struct ConvertArgs {
     pub output: Option<PathBuf>,
     /// The format of the clean table (default: by OUT's extension)
     #[arg(long, value_enum, value_name = "FORMAT")]
-    pub to: Option<TextFormat>,
+    pub to: Option<OutFormat>,
     /// Write stamps by this pattern, such as dd.MM.yyyy, instead of ISO 8601
     #[arg(
         long,

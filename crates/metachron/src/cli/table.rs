@@ -1,6 +1,6 @@
 //! Options that all commands on tables have.
 
-use super::{HeaderLineArg, Now, QuoteArg, TextFormat, values};
+use super::{HeaderLineArg, InFormat, Now, QuoteArg, values};
 use clap::Args;
 use metachron_core::form::{Count, Form, Order};
 use metachron_core::locale::Tag;
@@ -16,7 +16,11 @@ pub struct TableArgs {
     pub inputs: Vec<PathBuf>,
     /// The format of the files (default: by extension and content)
     #[arg(long, value_enum, value_name = "FORMAT", help_heading = "The file")]
-    pub from: Option<TextFormat>,
+    pub from: Option<InFormat>,
+    /// The sheet of a workbook, by its name or its number (default: the first
+    /// that is shown and holds something)
+    #[arg(long, value_name = "NAME", help_heading = "The file")]
+    pub sheet: Option<String>,
     /// The character between cells, or `tab` (default: found out)
     #[arg(long, value_name = "C", value_parser = values::delimiter, help_heading = "The file")]
     pub delimiter: Option<u8>,

@@ -3,6 +3,7 @@
 use clap::ValueEnum;
 use jiff::{Timestamp, civil::Date};
 use metachron_core::rulings::{HeaderLine, NoHeader};
+use metachron_table::WorkbookFormat;
 use std::str::FromStr;
 
 /// When to use colour.
@@ -40,13 +41,46 @@ pub enum Talk {
     More,
 }
 
-/// A format of the CSV family.
+/// A format that tables are read from.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, ValueEnum)]
-pub enum TextFormat {
+pub enum InFormat {
     /// Cells between commas or the like
     Csv,
     /// Cells between tabs
     Tsv,
+    /// A workbook of Office Open XML, with or without macros
+    #[value(alias = "xlsm")]
+    Xlsx,
+    /// The same with binary parts
+    Xlsb,
+    /// A binary workbook
+    Xls,
+    /// A workbook of OpenDocument
+    Ods,
+}
+
+impl InFormat {
+    /// The workbook format that it is, if it is one.
+    pub fn workbook(self) -> Option<WorkbookFormat> {
+        match self {
+            InFormat::Csv | InFormat::Tsv => None,
+            InFormat::Xlsx => Some(WorkbookFormat::Xlsx),
+            InFormat::Xlsb => Some(WorkbookFormat::Xlsb),
+            InFormat::Xls => Some(WorkbookFormat::Xls),
+            InFormat::Ods => Some(WorkbookFormat::Ods),
+        }
+    }
+}
+
+/// A format that tables are written in.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, ValueEnum)]
+pub enum OutFormat {
+    /// Cells between commas or the like
+    Csv,
+    /// Cells between tabs
+    Tsv,
+    /// A workbook with real date, time and duration cells
+    Xlsx,
 }
 
 /// `--header-line N|none`

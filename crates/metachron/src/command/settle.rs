@@ -124,9 +124,10 @@ fn column_comments(column: &ColumnOutlook, places: &Places, style: Style) -> Vec
             "{}: {}; {}",
             view::basis::patterns(form),
             view::basis::cells(form, places),
-            view::basis::sentence(form, places)
+            view::basis::sentence(form, &column.grounds, places)
         ));
     }
+    lines.extend(view::basis::rules(&column.grounds));
     if let Some(years) = &column.two_digit_years
         && let (Some(first), Some(last)) = (years.first, years.last)
     {

@@ -1,15 +1,17 @@
 //! Converting: every row once, in order, its temporal cells typed.
 
 use super::Job;
+use super::around::{Seated, file_name};
 use super::pipeline::{self, Counted};
 use super::progress::Progress;
 use super::survey::{Ragged, RaggedRow};
-use metachron_core::convert::Converter;
-use metachron_core::form::Beside;
+use metachron_core::convert::Around;
+use metachron_core::lex::unmarked;
 use metachron_core::outlook::Counts;
 use metachron_core::rulings::Rulings;
+use metachron_core::stamp::Kind;
 use metachron_core::verdict::{Note, Verdict};
-use metachron_table::{Block, Dialect, Row, csv::RowWriter};
+use metachron_table::{Block, Dialect, OutCell, Row, csv::RowWriter};
 
 /// Columns that are added beside each converted one.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
@@ -18,6 +20,8 @@ pub struct Extras {
     pub raw: bool,
     /// The verdict, as NAME_verdict.
     pub verdict: bool,
+    /// What each cell is, for a workbook.
+    pub types: bool,
 }
 
 impl Extras {
@@ -33,6 +37,8 @@ const MEMORY: usize = 4 << 20;
 pub struct Converted {
     /// The rows, as they are written.
     pub bytes: Vec<u8>,
+    /// What their cells are, row by row, where that is asked for.
+    pub cells: Vec<Vec<OutCell>>,
     /// How many rows.
     pub rows: u64,
     /// Which file they are from.
@@ -82,17 +88,21 @@ impl Job<'_> {
     ) -> anyhow::Result<()> {
         let columns = self.table.columns();
         let ruled = rulings.column.len().max(1);
-        let mut converters: Vec<Column> = Vec::with_capacity(ruled);
-        for &place in &self.asked {
-            let name = &columns[place];
-            if let Some(converter) = Converter::new(rulings, name)? {
-                converters.push(Column {
-                    place,
-                    year: self.year_column(name, converter.year_from())?,
-                    converter: converter.with_memory(MEMORY / ruled),
-                });
-            }
+        let mut converters = self.seated(rulings)?;
+        for column in &mut converters {
+            column.converter = column.converter.clone().with_memory(MEMORY / ruled);
         }
+        let converters = self.with_places(converters, rulings)?;
+        let kinds = converters.iter().map(|column| {
+            let ruling = rulings.column.get(&columns[column.place])?;
+            ruling.write.is_iso().then_some(ruling.kind)
+        });
+        let kinds: Vec<Option<Kind>> = kinds.collect();
+        let files: Vec<&str> = self
+            .table
+            .sources()
+            .map(|source| file_name(source.name()))
+            .collect();
         let mut reader = self.table.read()?;
         let mut progress = Progress::new("converting", self.table.size(), self.talk);
         pipeline::run(
@@ -102,39 +112,25 @@ impl Job<'_> {
             || {
                 let mut worker = Worker {
                     converters: converters.clone(),
+                    kinds: kinds.clone(),
                     writer: RowWriter::new(dialect),
                     extras,
                     width: columns.len(),
                     clean: Vec::new(),
                     scratch: String::new(),
                 };
-                move |block: Block| worker.convert(&block)
+                let files = &files;
+                move |block: Block| worker.convert(&block, files[block.source()])
             },
             sink,
         )
     }
 }
 
-/// A column that is converted.
-#[derive(Clone)]
-struct Column {
-    place: usize,
-    /// The place of the column that says the years of its dates.
-    year: Option<usize>,
-    converter: Converter,
-}
-
-impl Column {
-    /// What other cells of `row` say about this column's.
-    fn beside(&self, row: &Row<'_>, scratch: &mut String) -> Beside {
-        self.year
-            .map(|year| Beside::year_cell(row.cell(year, scratch)))
-            .unwrap_or_default()
-    }
-}
-
 struct Worker {
-    converters: Vec<Column>,
+    converters: Vec<Seated>,
+    /// The kind of each converted column that is written as ISO 8601.
+    kinds: Vec<Option<Kind>>,
     writer: RowWriter,
     extras: Extras,
     width: usize,
@@ -143,9 +139,13 @@ struct Worker {
 }
 
 impl Worker {
-    fn convert(&mut self, block: &Block) -> anyhow::Result<Converted> {
+    fn convert(&mut self, block: &Block, file: &str) -> anyhow::Result<Converted> {
+        for column in &mut self.converters {
+            column.start(block.source(), block.line());
+        }
         let mut done = Converted {
             bytes: Vec::with_capacity(block.len() + block.len() / 8),
+            cells: Vec::new(),
             rows: 0,
             source: block.source(),
             counts: vec![Counts::default(); self.converters.len()],
@@ -166,13 +166,16 @@ impl Worker {
                     cells: row.len(),
                 });
             }
-            self.row(&row, &mut done);
+            if self.extras.types {
+                done.cells.push(self.types(&row));
+            }
+            self.row(&row, file, &mut done);
             done.rows += 1;
         }
         Ok(done)
     }
 
-    fn row(&mut self, row: &Row<'_>, done: &mut Converted) {
+    fn row(&mut self, row: &Row<'_>, file: &str, done: &mut Converted) {
         let mut from = 0;
         for column in 0..self.converters.len() {
             let place = self.converters[column].place;
@@ -186,7 +189,7 @@ impl Worker {
                     self.writer.delimit(missing, &mut done.bytes);
                 }
             }
-            let verdict = self.decide(row, column, done);
+            let verdict = self.decide(row, file, column, done);
             done.counts[column].add(verdict, 1);
             if there || self.extras.any() {
                 self.writer.plain_cell(place, &self.clean, &mut done.bytes);
@@ -198,31 +201,68 @@ impl Worker {
         self.writer.end_like(row, &mut done.bytes);
     }
 
-    /// Decides on a cell; its clean text is left in `self.clean`.
-    fn decide(&mut self, row: &Row<'_>, column: usize, done: &mut Converted) -> Verdict {
-        let column = &mut self.converters[column];
-        let beside = column.beside(row, &mut self.scratch);
-        let raw = row.cell(column.place, &mut self.scratch);
-        let Column {
-            place,
-            year,
-            converter,
-        } = column;
-        self.clean.clear();
-        let verdict = match year {
-            None => converter.convert(raw, &mut self.clean),
-            Some(_) => converter.convert_beside(raw, beside, &mut self.clean),
+    /// What the cells of the row are, as it is written.
+    fn types(&self, row: &Row<'_>) -> Vec<OutCell> {
+        let width = match self.extras.any() {
+            true => row.len().max(self.width),
+            false => row.len(),
         };
-        if verdict.needs_review() {
+        let mut types = Vec::with_capacity(width);
+        for place in 0..width {
+            let ruled = self
+                .converters
+                .iter()
+                .position(|column| column.place == place);
+            let Some(ruled) = ruled else {
+                types.push(OutCell::AsItCame(row.cell_type(place)));
+                continue;
+            };
+            types.push(match self.kinds[ruled] {
+                Some(kind) => OutCell::Stamp(kind),
+                None => OutCell::Text,
+            });
+            let added = usize::from(self.extras.raw) + usize::from(self.extras.verdict);
+            types.resize(types.len() + added, OutCell::Text);
+        }
+        types
+    }
+
+    /// Decides on a cell; its clean text is left in `self.clean`.
+    fn decide(
+        &mut self,
+        row: &Row<'_>,
+        file: &str,
+        column: usize,
+        done: &mut Converted,
+    ) -> Verdict {
+        let column = &mut self.converters[column];
+        let place = column.place;
+        let clean = &mut self.clean;
+        clean.clear();
+        let mut listed = |raw: &str, note: Note| {
             done.review.push(ReviewEntry {
                 row: done.rows,
                 line: row.line(),
-                column: *place,
-                note: converter.note(raw, beside),
-                raw: raw.to_owned(),
+                column: place,
+                note,
+                raw: unmarked(raw).to_owned(),
             });
+        };
+        if column.sits_alone() {
+            let raw = row.value(place, &mut self.scratch);
+            let verdict = column.converter.convert(raw, clean);
+            if verdict.needs_review() {
+                listed(raw, column.converter.note(raw, &Around::default()));
+            }
+            return verdict;
         }
-        verdict
+        column.at(row, file, &mut self.scratch, |converter, raw, around| {
+            let verdict = converter.convert_around(raw, around, clean);
+            if verdict.needs_review() {
+                listed(raw, converter.note(raw, around));
+            }
+            verdict
+        })
     }
 
     fn add_extras(&mut self, row: &Row<'_>, place: usize, verdict: Verdict, done: &mut Converted) {

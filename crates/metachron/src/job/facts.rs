@@ -10,6 +10,8 @@ pub struct TableFacts {
     rows: u64,
     encoding: &'static str,
     delimiter: String,
+    sheet: Option<String>,
+    sheets: Vec<String>,
     header_line: Option<u64>,
     notes: Vec<String>,
     remarks: Vec<String>,
@@ -37,6 +39,10 @@ impl TableFacts {
             rows: rows_by_file.iter().sum(),
             encoding: job.table.encoding().name(),
             delimiter: char::from(job.table.dialect().delimiter).to_string(),
+            sheet: job.table.sheet().map(|sheet| sheet.name.to_owned()),
+            sheets: job.table.sheet().map_or_else(Vec::new, |sheet| {
+                sheet.all.iter().map(|one| one.name.clone()).collect()
+            }),
             header_line: header.line,
             notes: header.notes.clone(),
             remarks: header.remarks.clone(),

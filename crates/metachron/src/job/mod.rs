@@ -1,11 +1,14 @@
 //! Work on a table: opening, surveying, ruling, converting.
 
+mod around;
+mod beyond;
 mod convert;
 mod declared;
 pub mod explain;
 mod facts;
 mod open;
 mod pipeline;
+mod placed;
 mod places;
 mod progress;
 mod rule;

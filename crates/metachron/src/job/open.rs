@@ -1,7 +1,7 @@
 //! Opening a table for work.
 
 use super::declared;
-use crate::cli::{Now, ReadArgs, TableArgs, Talk, TextFormat};
+use crate::cli::{InFormat, Now, ReadArgs, TableArgs, Talk};
 use crate::outcome::usage;
 use anyhow::Context;
 use jiff::civil::Date;
@@ -105,10 +105,10 @@ fn declare(
             .is_some_and(|end| end.eq_ignore_ascii_case("tsv"))
     });
     let by_format = match (args.from, is_tsv) {
-        (Some(TextFormat::Tsv), _) | (None, true) => Some(b'\t'),
+        (Some(InFormat::Tsv), _) | (None, true) => Some(b'\t'),
         _ => None,
     };
-    if let (Some(TextFormat::Tsv), Some(other)) = (args.from, args.delimiter)
+    if let (Some(InFormat::Tsv), Some(other)) = (args.from, args.delimiter)
         && other != b'\t'
     {
         return Err(usage(
@@ -150,6 +150,11 @@ fn declare(
         delimiter: args.delimiter.or(ruled_delimiter).or(by_format),
         quote: args.quote.map(|quote| quote.0).or(ruled_quote),
         encoding,
+        sheet: args
+            .sheet
+            .clone()
+            .or(ruled.and_then(|table| table.sheet.clone())),
+        workbook: args.from.and_then(InFormat::workbook),
         header_line: header_line.or(ruled.and_then(|table| table.header_line)),
     })
 }

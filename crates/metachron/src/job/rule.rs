@@ -3,11 +3,14 @@
 use super::{Job, Surveyed, declared};
 use crate::outcome::usage;
 use indexmap::IndexMap;
-use metachron_core::outlook::{ColumnOutlook, foretell, pass};
+use metachron_core::evidence::ColumnEvidence;
+use metachron_core::form::Order;
+use metachron_core::outlook::{Beyond, ColumnOutlook, foretell, pass};
+use metachron_core::relations::{self, Found, Ground};
 use metachron_core::rulings::{
     ColumnRuling, FormRuling, HeaderLine, NoHeader, Rulings, TableRuling, USUAL_BLANKS,
 };
-use metachron_core::settle::{Passed, settle};
+use metachron_core::settle::{Passed, Proof, exchange, settle};
 
 /// Rulings, and what they will do.
 pub struct Ruled {
@@ -44,12 +47,33 @@ impl Job<'_> {
                 }
             }
         }
+        let open: Vec<String> = match self.rulings {
+            Some(_) => Vec::new(),
+            None => self.open_columns(&rulings, surveyed),
+        };
+        let mut grounds = self.relate(&mut rulings, &open)?;
         let rulings = self.with_settings(&rulings)?;
+        let mut beyond = self.foresee(&rulings)?;
+        for (name, grounds) in grounds.drain() {
+            beyond.entry(name).or_default().grounds = grounds;
+        }
+        for (&place, evidence) in self.asked.iter().zip(&surveyed.evidence.columns) {
+            let name = &self.table.columns()[place];
+            if let Some(ruling) = rulings.column.get(name) {
+                let ground = exchanged(evidence, ruling);
+                let grounds = &mut beyond.entry(name.clone()).or_default().grounds;
+                grounds.extend(ground);
+            }
+        }
+        let silent = Beyond::default();
         let columns = self.asked.iter().zip(&surveyed.evidence.columns);
         let columns = columns.map(|(&place, evidence)| {
             let name = &self.table.columns()[place];
             match (rulings.column.get(name), passed.get(name.as_str())) {
-                (Some(ruling), _) => foretell(name, evidence, ruling, self.today),
+                (Some(ruling), _) => {
+                    let beyond = beyond.get(name).unwrap_or(&silent);
+                    foretell(name, evidence, ruling, beyond, self.today)
+                }
                 (None, reason) => pass(name, evidence, reason.unwrap_or(&Passed::NotAsked)),
             }
         });
@@ -57,6 +81,18 @@ impl Job<'_> {
             columns: columns.collect(),
             rulings,
         })
+    }
+
+    /// The columns that their own cells leave open between orders.
+    fn open_columns(&self, rulings: &Rulings, surveyed: &Surveyed) -> Vec<String> {
+        let columns = self.asked.iter().zip(&surveyed.evidence.columns);
+        columns
+            .filter_map(|(&place, evidence)| {
+                let name = &self.table.columns()[place];
+                let ruling = rulings.column.get(name)?;
+                relations::is_open(evidence, ruling).then(|| name.clone())
+            })
+            .collect()
     }
 
     /// The rulings of the file that was given, with what is declared beside
@@ -85,11 +121,7 @@ impl Job<'_> {
         set.map_err(|error| usage(error.to_string()))
     }
 
-    fn rule_column(
-        &self,
-        name: &str,
-        evidence: &metachron_core::evidence::ColumnEvidence,
-    ) -> Result<ColumnRuling, Passed> {
+    fn rule_column(&self, name: &str, evidence: &ColumnEvidence) -> Result<ColumnRuling, Passed> {
         match &self.rulings {
             Some(given) => {
                 let mut ruling = given.column.get(name).cloned().ok_or(Passed::NotAsked)?;
@@ -135,6 +167,14 @@ impl Job<'_> {
                 ..TableRuling::default()
             };
         }
+        if let Some(sheet) = self.table.sheet() {
+            return TableRuling {
+                sheet: Some(sheet.name.to_owned()),
+                header_line: Some(self.ruled_header_line()),
+                blanks,
+                ..TableRuling::default()
+            };
+        }
         let dialect = self.table.dialect();
         TableRuling {
             encoding: Some(self.table.encoding().name().to_lowercase()),
@@ -144,11 +184,33 @@ impl Job<'_> {
                 Some(quote) => Some(char::from(quote).to_string()),
                 None => Some("none".to_owned()),
             },
-            header_line: Some(match self.table.header().line {
-                Some(line) => HeaderLine::Line(line as u32),
-                None => HeaderLine::None(NoHeader::None),
-            }),
+            header_line: Some(self.ruled_header_line()),
             blanks,
+            ..TableRuling::default()
         }
     }
+
+    fn ruled_header_line(&self) -> HeaderLine {
+        match self.table.header().line {
+            Some(line) => HeaderLine::Line(line as u32),
+            None => HeaderLine::None(NoHeader::None),
+        }
+    }
+}
+
+/// What a ruling rests on that reads dates with day and month exchanged.
+fn exchanged(evidence: &ColumnEvidence, ruling: &ColumnRuling) -> Option<Ground> {
+    let exchange = exchange(evidence).filter(|exchange| exchange.proof == Proof::Proven)?;
+    let is_exchanged = |form: &FormRuling| match form {
+        FormRuling::Settled(form) => form.order() == Some(Order::Ydm),
+        FormRuling::Open(_) | FormRuling::ByGroup(_) => false,
+    };
+    Some(Ground {
+        form: Some(ruling.read.forms.iter().position(is_exchanged)?),
+        found: Found::Exchanged {
+            cells: exchange.cells,
+            witnesses: exchange.witnesses,
+            days: exchange.days,
+        },
+    })
 }

@@ -242,10 +242,10 @@ fn survey_block(
         }
         for (column, &(place, year)) in columns.iter().enumerate() {
             match year {
-                None => surveyor.cell(column, row.cell(place, &mut scratch)),
+                None => surveyor.cell(column, row.value(place, &mut scratch)),
                 Some(year) => {
                     let beside = Beside::year_cell(row.cell(year, &mut scratch));
-                    surveyor.cell_beside(column, row.cell(place, &mut scratch), beside);
+                    surveyor.cell_beside(column, row.value(place, &mut scratch), beside);
                 }
             }
         }

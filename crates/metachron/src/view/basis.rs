@@ -3,9 +3,11 @@
 use crate::job::Places;
 use crate::words::{cell, count, list, number};
 use metachron_core::outlook::{FormOutlook, OrderCount, Rest};
+use metachron_core::relations::Ground;
 
-/// What the decision on `form` rests on.
-pub fn sentence(form: &FormOutlook, places: &Places) -> String {
+/// What the decision on `form` rests on; `grounds` are its column's.
+pub fn sentence(form: &FormOutlook, grounds: &[Ground], places: &Places) -> String {
+    let has_rules = rules(grounds).next().is_some();
     let speaking = || form.orders.iter().filter(|order| order.only > 0);
     match form.rests_on {
         Rest::OneWay => "one way to read it".to_owned(),
@@ -15,6 +17,10 @@ pub fn sentence(form: &FormOutlook, places: &Places) -> String {
         Rest::Kind => "times of day or lengths of time; the column's name, its other cells or the \
                        ruling say which"
             .to_owned(),
+        Rest::Table => form
+            .ground
+            .and_then(|place| grounds.get(place))
+            .map_or(String::new(), Ground::sentence),
         Rest::Cells => {
             let spoken: Vec<String> = speaking().map(|order| only(order, places)).collect();
             let silent: Vec<&str> = form
@@ -59,15 +65,20 @@ pub fn sentence(form: &FormOutlook, places: &Places) -> String {
             };
             match form.ambiguous {
                 0 => format!("every cell fits {all}, and reads the same either way"),
+                open if has_rules => format!("every cell fits {all}, {} differently", number(open)),
                 open => format!("every cell fits {all}; {} stay open", number(open)),
             }
         }
         Rest::Clash => {
             let spoken: Vec<String> = speaking().map(|order| only(order, places)).collect();
             format!(
-                "cells contradict each other: {}; {} fit several orders and stay open",
+                "cells contradict each other: {}; {} fit several orders{}",
                 list(&spoken, "and"),
-                number(form.ambiguous)
+                number(form.ambiguous),
+                match has_rules {
+                    true => "",
+                    false => " and stay open",
+                }
             )
         }
     }
@@ -83,6 +94,12 @@ fn only(order: &OrderCount, places: &Places) -> String {
         count(order.only, "cell"),
         order.order.words()
     )
+}
+
+/// What is found beyond single forms, a sentence each.
+pub fn rules(grounds: &[Ground]) -> impl Iterator<Item = String> + '_ {
+    let rules = grounds.iter().filter(|ground| ground.form.is_none());
+    rules.map(Ground::sentence)
 }
 
 /// The patterns of a form: `d/M/yyyy`, or `d/M/yyyy or M/d/yyyy`.

@@ -49,6 +49,10 @@ pub fn sentence(column: &str, question: &Question, places: &Places) -> String {
             };
             format!("{column}: {cells} {example} {fit} several {what}. Which is right?")
         }
+        Topic::Exchanged => format!(
+            "{column}: in {cells} {example} an import may have exchanged day and month: no day in \
+             them is past 12, and in the column's other dates every day is. Were they exchanged?"
+        ),
         Topic::Century => format!(
             "{column}: {cells} {example} with a two-digit year. Which hundred years do they stand for?"
         ),
@@ -94,7 +98,7 @@ fn consequence(answer: &Answer, topic: Topic) -> String {
     if answer.contradicted_by > 0 {
         text.push_str(", contradicts ");
         text.push_str(&number(answer.contradicted_by));
-        if topic == Topic::Order {
+        if matches!(topic, Topic::Order | Topic::Exchanged) {
             text.push_str(" that fit only another order");
         }
     }

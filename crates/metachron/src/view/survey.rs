@@ -42,13 +42,31 @@ fn table_facts(job: &Job<'_>, surveyed: &Surveyed, width: Option<u16>) -> String
         None => "no line of names".to_owned(),
     };
     let mut text = format!(
-        "{STRONG}{}{STRONG:#}: {}, {}; {}, cells between {}, {header}\n",
+        "{STRONG}{}{STRONG:#}: {}, {}; {}, {header}\n",
         list(&names, "and"),
         count(surveyed.evidence.rows, "row"),
         count(table.columns().len() as u64, "column"),
-        table.encoding().name(),
-        table.dialect().delimiter_name(),
+        match table.sheet() {
+            Some(sheet) => format!("{} sheet {}", sheet.format.name(), cell(sheet.name)),
+            None => format!(
+                "{}, cells between {}",
+                table.encoding().name(),
+                table.dialect().delimiter_name()
+            ),
+        },
     );
+    if let Some(sheet) = table.sheet().filter(|sheet| sheet.all.len() > 1) {
+        let sheets: Vec<String> = sheet
+            .all
+            .iter()
+            .map(|one| match one.is_hidden {
+                true => format!("{} (hidden)", cell(&one.name)),
+                false => cell(&one.name),
+            })
+            .collect();
+        let line = format!("its sheets: {}; --sheet reads another", sheets.join(", "));
+        text.push_str(&wrap(&line, 2, width));
+    }
     for line in remarks(job, &surveyed.ragged) {
         text.push_str(&wrap(&line, 2, width));
     }
@@ -73,6 +91,12 @@ pub fn remarks(job: &Job<'_>, ragged: &Ragged) -> Vec<String> {
             ));
         }
         remarks.extend(header.remarks.iter().map(|remark| format!("{of}{remark}")));
+    }
+    for (source, remark) in job.table.sheet_remarks() {
+        remarks.push(match many {
+            true => format!("{}: {remark}", source.name()),
+            false => remark,
+        });
     }
     if ragged.rows > 0 {
         let names: Vec<&str> = job.table.sources().map(|source| source.name()).collect();
@@ -167,8 +191,14 @@ fn one_column(column: &ColumnOutlook, places: &Places, width: Option<u16>) -> St
     let mut text = format!("{STRONG}{name}{STRONG:#}  {FAINT}{kind}{span}{FAINT:#}\n");
     for form in &column.forms {
         let _ = writeln!(text, "  {}", basis::patterns(form));
-        let (cells, why) = (basis::cells(form, places), basis::sentence(form, places));
+        let (cells, why) = (
+            basis::cells(form, places),
+            basis::sentence(form, &column.grounds, places),
+        );
         text.push_str(&wrap(&format!("{cells}; {why}"), 6, width));
+    }
+    for rule in basis::rules(&column.grounds) {
+        text.push_str(&wrap(&rule, 2, width));
     }
     if let Some(years) = &column.two_digit_years {
         let cells = count(years.cells, "two-digit year");

@@ -22,6 +22,8 @@ pub struct Done {
     pub rows_by_file: Vec<u64>,
     /// Rows that are not as wide as the header.
     pub ragged: Ragged,
+    /// Stamps that a workbook can only hold as text.
+    pub as_text: u64,
 }
 
 /// Counts, as `--summary` and `--json` write them. See docs/json.md.
@@ -106,6 +108,13 @@ impl Done {
         )];
         let remarks = view::survey::remarks(job, &self.ragged);
         lines.extend(remarks.into_iter().map(|remark| format!("  {remark}")));
+        if self.as_text > 0 {
+            lines.push(format!(
+                "  {} no workbook holds exactly: before 1900-03-01, below a millisecond, or \
+                 negative; written as text",
+                count(self.as_text, "value")
+            ));
+        }
         let encoding = job.table.encoding().name();
         if encoding != "UTF-8" {
             lines.push(format!("  read as {encoding}, written as UTF-8"));

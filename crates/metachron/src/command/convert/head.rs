@@ -1,7 +1,7 @@
 //! The dialect and the header of the clean table.
 
 use super::targets::Targets;
-use crate::cli::TextFormat;
+use crate::cli::OutFormat;
 use crate::job::{Extras, Job};
 use metachron_core::rulings::Rulings;
 use metachron_table::{Dialect, csv::RowWriter};
@@ -11,12 +11,14 @@ use metachron_table::{Dialect, csv::RowWriter};
 pub fn out_dialect(targets: &Targets, job: &Job<'_>) -> Dialect {
     let own = job.table.dialect();
     match targets.format {
-        Some(TextFormat::Tsv) if own.delimiter != b'\t' => Dialect {
+        // What goes into a workbook is handed over as CSV.
+        Some(OutFormat::Xlsx) => Dialect::default(),
+        Some(OutFormat::Tsv) if own.delimiter != b'\t' => Dialect {
             delimiter: b'\t',
             quote: Some(b'"'),
             ..own
         },
-        Some(TextFormat::Csv) if own.delimiter == b'\t' => Dialect {
+        Some(OutFormat::Csv) if own.delimiter == b'\t' => Dialect {
             delimiter: b',',
             quote: Some(b'"'),
             ..own

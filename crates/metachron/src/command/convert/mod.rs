@@ -1,21 +1,22 @@
 //! `metachron convert`: the clean table, the review list, the summary.
 
+mod clean;
 mod done;
 mod head;
 mod review;
 mod targets;
 
-use crate::cli::{ConvertArgs, Talk};
-use crate::job::{Converted, Extras, Job, Places, Ragged};
+use crate::cli::{ConvertArgs, OutFormat, Talk};
+use crate::job::{Extras, Job, Places, Ragged};
 use crate::outcome::{Outcome, usage};
 use crate::output::Output;
 use crate::view;
 use crate::view::message::say;
+use clean::Clean;
 use done::Done;
 use head::{header, out_dialect};
 use metachron_core::outlook::{ColumnOutlook, Counts};
 use metachron_core::rulings::Rulings;
-use metachron_table::Dialect;
 use review::Review;
 use targets::Targets;
 
@@ -92,12 +93,14 @@ fn write(
     let extras = Extras {
         raw: args.keep_raw,
         verdict: args.verdicts,
+        types: targets.format == Some(OutFormat::Xlsx),
     };
-    let mut out = match &targets.out {
+    let out = match &targets.out {
         Some(path) => Output::file(path)?,
         None => Output::stdout(),
     };
-    out.put(&header(job, rulings, dialect, extras))?;
+    let mut clean = Clean::new(targets, job, dialect, out)?;
+    clean.header(&header(job, rulings, dialect, extras))?;
     let converted = job.asked.iter().map(|&place| &job.table.columns()[place]);
     let converted = converted.filter(|name| rulings.column.contains_key(*name));
     let mut done = Done {
@@ -106,16 +109,17 @@ fn write(
             .collect(),
         rows_by_file: vec![0; job.table.sources().count()],
         ragged: Ragged::default(),
+        as_text: 0,
     };
     let mut review = Review::new(targets.review.clone());
-    let mut tail = Tail::default();
     job.convert(rulings, dialect, extras, |block| {
-        tail.before(&block, dialect, &mut out)?;
-        out.put(&block.bytes)?;
+        clean.block(&block)?;
         review.add(&block, job, done.rows_by_file[block.source])?;
         done.add(block);
         Ok(())
     })?;
+    let (out, as_text) = clean.finish()?;
+    done.as_text = as_text;
     let summary = match &targets.summary {
         Some(path) => {
             let mut summary = Output::file(path)?;
@@ -132,28 +136,4 @@ fn write(
     }
     out.finish()?;
     Ok(done)
-}
-
-/// Sees to it that the last row of a file that ends without a line end, and
-/// the first of the next, stay two.
-#[derive(Default)]
-struct Tail {
-    source: usize,
-    last: Option<u8>,
-}
-
-impl Tail {
-    fn before(
-        &mut self,
-        block: &Converted,
-        dialect: Dialect,
-        out: &mut Output,
-    ) -> anyhow::Result<()> {
-        let is_new = std::mem::replace(&mut self.source, block.source) != block.source;
-        if is_new && self.last.is_some_and(|last| last != dialect.newline) {
-            out.put(dialect.line_end())?;
-        }
-        self.last = block.bytes.last().copied().or(self.last);
-        Ok(())
-    }
 }

@@ -1,6 +1,6 @@
 //! Where everything goes.
 
-use crate::cli::{ConvertArgs, TextFormat};
+use crate::cli::{ConvertArgs, OutFormat};
 use crate::outcome::usage;
 use crate::output::{refuse_same, same_file};
 use std::path::{Path, PathBuf};
@@ -14,7 +14,7 @@ pub struct Targets {
     /// The counts.
     pub summary: Option<PathBuf>,
     /// The format of the clean table; the source's own if none.
-    pub format: Option<TextFormat>,
+    pub format: Option<OutFormat>,
 }
 
 impl Targets {
@@ -54,17 +54,18 @@ impl Targets {
 
 /// The format that the extension of `out` asks for; `None` for the source's
 /// own.
-fn format_of(out: &Path) -> anyhow::Result<Option<TextFormat>> {
+fn format_of(out: &Path) -> anyhow::Result<Option<OutFormat>> {
     let extension = out
         .extension()
         .map(|end| end.to_string_lossy().to_lowercase());
     match extension.as_deref() {
-        Some("tsv" | "tab") => Ok(Some(TextFormat::Tsv)),
+        Some("tsv" | "tab") => Ok(Some(OutFormat::Tsv)),
+        Some("xlsx") => Ok(Some(OutFormat::Xlsx)),
         Some("csv" | "txt") | None => Ok(None),
         Some(other) => match std::fs::metadata(out) {
             Ok(meta) if !meta.is_file() => Ok(None),
             _ => Err(usage(format!(
-                "cannot write .{other} files; name OUT .csv or .tsv, or give --to csv"
+                "cannot write .{other} files; name OUT .csv, .tsv or .xlsx, or give --to csv"
             ))),
         },
     }

@@ -1,0 +1,133 @@
+//! Open cells between their neighbours in time.
+
+use super::around::is_before;
+use crate::rulings::TimeOrder;
+use crate::stamp::Stamp;
+
+/// More open cells than this between two known ones are not waited for.
+const LONGEST_RUN: usize = 1 << 20;
+
+/// Places open cells in rows that stand in time order: a cell has the one of
+/// its readings that fits between the last known cell before it and the first
+/// one behind it, where one alone does.
+///
+/// Cells between the same two known ones are placed together: where one of
+/// them fits nowhere, or those that are placed are out of order themselves,
+/// something is wrong with a neighbour, and all of them stay open.
+///
+/// ```
+/// use jiff::civil::date;
+/// use metachron_core::convert::Placing;
+/// use metachron_core::rulings::TimeOrder;
+/// use metachron_core::stamp::Stamp;
+///
+/// let day = |month, day| Stamp::Date(date(2024, month, day));
+/// let mut placed = Vec::new();
+/// let mut placing = Placing::new(TimeOrder::Ascending);
+/// placing.known(day(3, 28), |_, _| {});
+/// placing.several(vec![day(4, 5), day(5, 4)], "05/04/2024");
+/// placing.known(day(4, 13), |cell, reading| placed.push((cell, reading)));
+/// assert_eq!(placed, [("05/04/2024", Some(0))]);
+/// ```
+#[derive(Debug)]
+pub struct Placing<T> {
+    order: TimeOrder,
+    before: Option<Stamp>,
+    run: Vec<(Vec<Stamp>, T)>,
+    /// The run was too long to be kept; what follows up to the next known
+    /// cell belongs to it.
+    is_overlong: bool,
+}
+
+impl<T> Placing<T> {
+    /// For rows that stand in this order.
+    pub fn new(order: TimeOrder) -> Placing<T> {
+        Placing {
+            order,
+            before: None,
+            run: Vec::new(),
+            is_overlong: false,
+        }
+    }
+
+    /// The order of the rows.
+    pub fn order(&self) -> TimeOrder {
+        self.order
+    }
+
+    /// Takes a cell that is known, and hands every open cell before it to
+    /// `placed`, in order, with the place of the reading that fits.
+    pub fn known(&mut self, stamp: Stamp, placed: impl FnMut(T, Option<usize>)) {
+        self.end_run(Some(stamp), placed);
+        self.before = Some(stamp);
+        self.is_overlong = false;
+    }
+
+    /// Takes an open cell with these readings.
+    pub fn several(&mut self, readings: Vec<Stamp>, cell: T) {
+        self.run.push((readings, cell));
+    }
+
+    /// Hands over the cells of a run that has become too long to wait for its
+    /// end; to be called now and then.
+    pub fn shed(&mut self, placed: impl FnMut(T, Option<usize>)) {
+        if self.run.len() > LONGEST_RUN {
+            self.is_overlong = true;
+            self.end_run(None, placed);
+        }
+    }
+
+    /// Hands over the open cells behind the last known one.
+    pub fn finish(mut self, placed: impl FnMut(T, Option<usize>)) {
+        self.end_run(None, placed);
+    }
+
+    fn end_run(&mut self, after: Option<Stamp>, mut placed: impl FnMut(T, Option<usize>)) {
+        // The first cells have a neighbour on one side only, and so have the
+        // last: one bound may do.
+        let (from, to) = match self.order {
+            TimeOrder::Ascending => (self.before, after),
+            TimeOrder::Descending => (after, self.before),
+        };
+        let in_order = match (from, to) {
+            (Some(from), Some(to)) => !is_before(to, from),
+            (None, None) => false,
+            _ => true,
+        };
+        let choices = (in_order && !self.is_overlong).then(|| self.choices(from, to));
+        let choices = choices.flatten();
+        let choices = choices.unwrap_or_else(|| vec![None; self.run.len()]);
+        for ((_, cell), choice) in self.run.drain(..).zip(choices) {
+            placed(cell, choice);
+        }
+    }
+
+    /// The reading of each open cell; `None` where they make no sense
+    /// together.
+    fn choices(&self, from: Option<Stamp>, to: Option<Stamp>) -> Option<Vec<Option<usize>>> {
+        let mut choices = Vec::with_capacity(self.run.len());
+        let mut last = None;
+        for (readings, _) in &self.run {
+            let fits = |stamp: &Stamp| {
+                let early = from.is_some_and(|from| is_before(*stamp, from));
+                !early && !to.is_some_and(|to| is_before(to, *stamp))
+            };
+            let mut fitting = readings.iter().enumerate().filter(|(_, stamp)| fits(stamp));
+            let (place, stamp) = fitting.next()?;
+            if fitting.next().is_some() {
+                choices.push(None);
+                continue;
+            }
+            let in_order = last.is_none_or(|last| match self.order {
+                TimeOrder::Ascending => !is_before(*stamp, last),
+                TimeOrder::Descending => !is_before(last, *stamp),
+            });
+            if !in_order {
+                return None;
+            }
+            last = Some(*stamp);
+            choices.push(Some(place));
+        }
+        Some(choices)
+    }
+}

@@ -1,0 +1,47 @@
+//! Which days of the year there are.
+
+use jiff::civil::Date;
+
+/// Which days of the year there are, whatever the year.
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq)]
+pub struct DaysSeen {
+    /// A bit for each day, by month.
+    by_month: [u32; 13],
+}
+
+impl DaysSeen {
+    /// Takes a day in.
+    #[inline]
+    pub fn add(&mut self, day: Date) {
+        self.by_month[day.month() as usize] |= 1 << day.day();
+    }
+
+    /// Takes the days of `other` in.
+    pub fn merge(&mut self, other: &DaysSeen) {
+        for (days, more) in self.by_month.iter_mut().zip(other.by_month) {
+            *days |= more;
+        }
+    }
+
+    /// How many there are.
+    pub fn count(&self) -> u32 {
+        self.by_month.iter().map(|days| days.count_ones()).sum()
+    }
+
+    /// The months there are, a bit each.
+    pub fn months(&self) -> u16 {
+        let has = |month: &usize| self.by_month[*month] != 0;
+        (1..13).filter(has).fold(0, |bits, month| bits | 1 << month)
+    }
+
+    /// The same days with day and month exchanged. None may be past the 12th.
+    pub fn exchanged(&self) -> DaysSeen {
+        let mut turned = DaysSeen::default();
+        for month in 1..13 {
+            for day in (1..13).filter(|day| self.by_month[month] >> day & 1 == 1) {
+                turned.by_month[day] |= 1 << month;
+            }
+        }
+        turned
+    }
+}

@@ -1,0 +1,105 @@
+//! Whether the rows of a column stand in time order.
+
+use crate::form::Order;
+use crate::reading::{Outcome, Readings, Stamps};
+use crate::stamp::Stamp;
+use jiff::civil::DateTime;
+
+/// How many steps from one row to the next go forwards in time, and how many
+/// back.
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq)]
+pub struct Steps {
+    /// Steps forwards.
+    pub up: u64,
+    /// Steps back.
+    pub down: u64,
+    ends: Option<(DateTime, DateTime)>,
+}
+
+/// The steps of a column: of the cells that all orders read alike, and of all
+/// cells as each order would have them.
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq)]
+pub struct InTime {
+    /// Of the cells that all orders read alike.
+    pub known: Steps,
+    /// As day-month-year and as month-day-year would have them.
+    by_order: [Steps; 2],
+}
+
+const ORDERS: [Order; 2] = [Order::Dmy, Order::Mdy];
+
+impl Steps {
+    fn add(&mut self, at: DateTime) {
+        match &mut self.ends {
+            Some((_, last)) => {
+                self.up += u64::from(at > *last);
+                self.down += u64::from(at < *last);
+                *last = at;
+            }
+            None => self.ends = Some((at, at)),
+        }
+    }
+
+    fn merge(&mut self, later: Steps) {
+        let Some((first, last)) = later.ends else {
+            return;
+        };
+        self.add(first);
+        self.up += later.up;
+        self.down += later.down;
+        self.ends = self.ends.map(|(known, _)| (known, last));
+    }
+
+    /// How many steps break the direction that most keep.
+    pub fn breaks(&self) -> u64 {
+        self.up.min(self.down)
+    }
+}
+
+impl InTime {
+    /// The steps of all cells as `order` would have them.
+    pub fn under(&self, order: Order) -> Option<&Steps> {
+        let place = ORDERS.iter().position(|known| *known == order)?;
+        Some(&self.by_order[place])
+    }
+
+    #[inline]
+    pub(super) fn add(&mut self, readings: &Readings, outcome: Outcome, stamps: &Stamps) {
+        let usual = || {
+            let candidates = readings.candidates().iter().zip(stamps).enumerate();
+            candidates.filter(|(_, (candidate, stamp))| candidate.usual && stamp.is_ok())
+        };
+        let Some(first) = usual().next() else { return };
+        let same = |place: usize| outcome.class(place) == outcome.class(first.0);
+        if usual().all(|(place, _)| same(place)) {
+            if let Some(at) = moment(first.1.1) {
+                self.known.add(at);
+                for steps in &mut self.by_order {
+                    steps.add(at);
+                }
+            }
+            return;
+        }
+        for (steps, order) in self.by_order.iter_mut().zip(ORDERS) {
+            let own = usual().find(|(_, (candidate, _))| candidate.order() == Some(order));
+            if let Some(at) = own.and_then(|(_, (_, stamp))| moment(stamp)) {
+                steps.add(at);
+            }
+        }
+    }
+
+    pub(super) fn merge(&mut self, later: InTime) {
+        self.known.merge(later.known);
+        for (steps, more) in self.by_order.iter_mut().zip(later.by_order) {
+            steps.merge(more);
+        }
+    }
+}
+
+fn moment<E>(stamp: &Result<Stamp, E>) -> Option<DateTime> {
+    match stamp {
+        Ok(Stamp::Date(date)) => Some((*date).into()),
+        Ok(Stamp::DateTime(at)) => Some(*at),
+        _ => None,
+    }
+}

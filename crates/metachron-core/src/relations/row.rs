@@ -1,0 +1,129 @@
+//! Level 5: rows in time order, columns that must not be earlier or later,
+//! columns that repeat a part.
+
+use super::ground::{Found, Ground, Premise};
+use super::tally::InTime;
+use super::{OpenColumn, Votes, Watched};
+use crate::rulings::{ColumnRuling, Part};
+use crate::settle::{LEAST_IN_ORDER, is_kept};
+
+/// That a column is never earlier than another is believed from so many rows
+/// on in which both are known, none of which contradicts.
+const LEAST_IN_BOTH: u64 = 30;
+
+/// That a column repeats a part of the date is believed from so many rows on,
+/// none of which contradicts …
+pub const LEAST_AGREEING: u64 = 10;
+
+/// … and which hold at least so many different values: a constant repeats
+/// nothing.
+const LEAST_VALUES: usize = 3;
+
+/// Something that holds for all cells that are known, with what it says about
+/// those that are not.
+pub(super) struct Held<'t> {
+    pub premise: Premise,
+    pub votes: &'t Votes,
+}
+
+/// Every premise that holds for the known cells of the column.
+pub(super) fn premises<'t>(open: &'t OpenColumn, watched: &Watched) -> Vec<Held<'t>> {
+    let mut held = Vec::new();
+    for in_time in [&open.ascending, &open.descending] {
+        if is_in_order(in_time) {
+            held.push(Held {
+                premise: Premise::InTimeOrder {
+                    order: in_time.order(),
+                    steps: in_time.steps,
+                    exceptions: in_time.exceptions,
+                },
+                votes: &in_time.votes,
+            });
+        }
+    }
+    for (against, &place) in open.against.iter().zip(&watched.temporal) {
+        let column = || watched.columns[place].clone();
+        let rows = against.before + against.same + against.after;
+        if rows < LEAST_IN_BOTH {
+            continue;
+        }
+        if against.before == 0 {
+            held.push(Held {
+                premise: Premise::NotBefore {
+                    column: column(),
+                    rows,
+                },
+                votes: &against.if_not_before,
+            });
+        }
+        if against.after == 0 {
+            held.push(Held {
+                premise: Premise::NotAfter {
+                    column: column(),
+                    rows,
+                },
+                votes: &against.if_not_after,
+            });
+        }
+    }
+    for (repeats, column) in open.repeats.iter().zip(&watched.columns) {
+        for (repeat, part) in repeats.iter().zip(Part::ALL) {
+            let varied = repeat.values.len() >= LEAST_VALUES;
+            if repeat.disagree == 0 && repeat.agree >= LEAST_AGREEING && varied {
+                held.push(Held {
+                    premise: Premise::Same {
+                        part,
+                        column: column.clone(),
+                        rows: repeat.agree,
+                    },
+                    votes: &repeat.votes,
+                });
+            }
+        }
+    }
+    held
+}
+
+fn is_in_order(in_time: &InTime) -> bool {
+    in_time.steps >= LEAST_IN_ORDER && is_kept(in_time.steps, in_time.exceptions)
+}
+
+/// Puts the premises that decide on open cells into the ruling.
+pub(super) fn settle(
+    ruling: &mut ColumnRuling,
+    open: &OpenColumn,
+    watched: &Watched,
+) -> Vec<Ground> {
+    let mut grounds = Vec::new();
+    let read = &mut ruling.read;
+    for Held { premise, votes } in premises(open, watched) {
+        let cells = votes.all();
+        if cells == 0 {
+            continue;
+        }
+        let taken = match &premise {
+            Premise::InTimeOrder { order, .. } => put(&mut read.in_time_order, *order),
+            Premise::NotBefore { column, .. } => put(&mut read.not_before, column.clone()),
+            Premise::NotAfter { column, .. } => put(&mut read.not_after, column.clone()),
+            Premise::Same { part, column, .. } => {
+                let is_new = !read.same.contains_key(part);
+                read.same.entry(*part).or_insert_with(|| column.clone());
+                is_new
+            }
+        };
+        if taken {
+            grounds.push(Ground {
+                form: None,
+                found: Found::Rule { cells, premise },
+            });
+        }
+    }
+    grounds
+}
+
+/// Puts a value where there is none; says whether it did.
+fn put<T>(known: &mut Option<T>, value: T) -> bool {
+    let is_new = known.is_none();
+    known.get_or_insert(value);
+    is_new
+}

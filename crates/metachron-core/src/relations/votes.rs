@@ -1,0 +1,114 @@
+//! What premises say about open cells, counted by form and order.
+
+use super::ground::{Found, Ground};
+use super::row::premises;
+use super::{OpenColumn, Watched};
+use crate::form::Order;
+use std::collections::BTreeMap;
+
+/// A form whose cells all are open is settled where at least so many of them
+/// leave one order only, and all the same.
+///
+/// Fewer may be slips: of a register with one date in fifty mistyped, two
+/// that agree by mistake are not rare, and five are.
+pub const LEAST_VOTES: u64 = 5;
+
+/// For each form that is open, how many of its cells a premise leaves one
+/// order only.
+#[derive(Clone, Debug, Default, PartialEq, Eq)]
+pub struct Votes {
+    by_order: BTreeMap<(usize, Order), u64>,
+    /// Cells that it leaves no reading at all, by form.
+    against: BTreeMap<usize, u64>,
+}
+
+impl Votes {
+    /// Counts an open cell of `form`, whose readings have `orders`, as far as
+    /// they fit.
+    pub(super) fn add(
+        &mut self,
+        form: usize,
+        orders: &[Option<Order>],
+        fits: impl Fn(usize) -> bool,
+    ) {
+        let mut fitting = (0..orders.len()).filter(|&place| fits(place));
+        match (fitting.next(), fitting.next()) {
+            (None, _) => *self.against.entry(form).or_default() += 1,
+            (Some(place), None) => self.vote(form, orders[place]),
+            _ => {}
+        }
+    }
+
+    /// Counts a cell of `form` for `order`.
+    pub(super) fn vote(&mut self, form: usize, order: Option<Order>) {
+        if let Some(order) = order {
+            *self.by_order.entry((form, order)).or_default() += 1;
+        }
+    }
+
+    pub(super) fn merge(&mut self, other: &Votes) {
+        for (key, count) in &other.by_order {
+            *self.by_order.entry(*key).or_default() += count;
+        }
+        for (form, count) in &other.against {
+            *self.against.entry(*form).or_default() += count;
+        }
+    }
+
+    /// The votes on `form`, by order.
+    pub fn on(&self, form: usize) -> impl Iterator<Item = (Order, u64)> + '_ {
+        let all = self
+            .by_order
+            .iter()
+            .filter(move |((voted, _), _)| *voted == form);
+        all.map(|((_, order), count)| (*order, *count))
+    }
+
+    /// The cells of `form` that fit in no order.
+    pub fn against(&self, form: usize) -> u64 {
+        self.against.get(&form).copied().unwrap_or(0)
+    }
+
+    /// How many cells of any form are left one order.
+    pub fn all(&self) -> u64 {
+        self.by_order.values().sum()
+    }
+}
+
+/// The order of a form, where every premise that holds leaves its open cells
+/// that order only, and none of its cells can only have another.
+pub(super) fn settle(form: usize, open: &OpenColumn, watched: &Watched) -> Option<(Order, Ground)> {
+    let mut decisive = open.decisive(form).map(|(order, _)| order);
+    let mut order = decisive.next();
+    if decisive.next().is_some() {
+        return None;
+    }
+    let premises = premises(open, watched);
+    for premise in &premises {
+        if premise.votes.against(form) > 0 {
+            return None;
+        }
+        for (voted, _) in premise.votes.on(form) {
+            if *order.get_or_insert(voted) != voted {
+                return None;
+            }
+        }
+    }
+    let order = order?;
+    let votes = |votes: &Votes| votes.on(form).map(|(_, count)| count).sum::<u64>();
+    let best = premises
+        .into_iter()
+        .max_by_key(|premise| votes(premise.votes))?;
+    let cells = votes(best.votes);
+    (cells >= LEAST_VOTES).then_some((
+        order,
+        Ground {
+            form: Some(form),
+            found: Found::Votes {
+                order,
+                cells,
+                premise: best.premise,
+            },
+        },
+    ))
+}

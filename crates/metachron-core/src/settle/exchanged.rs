@@ -1,0 +1,161 @@
+//! Level 6: dates whose day and month an import has exchanged.
+//!
+//! A spreadsheet that reads month before day opens a file that writes day
+//! before month. `25/12/2024` is no date to it and stays text; `04/03/2024`
+//! becomes the third of April, and is written anew as `2024-04-03`. What is
+//! left is a column of two forms: text whose day is past 12 throughout, and
+//! dates whose day is never past 12. No other cause is known that makes such a
+//! column, and a single cell against it disproves it.
+
+use crate::evidence::{ColumnEvidence, DaysSeen, ShapeEvidence};
+use crate::form::Order;
+
+/// What the cells say about an exchange of day and month.
+#[derive(Clone, Debug, PartialEq)]
+pub struct Exchange {
+    /// The shapes of the dates that were written anew, by their place in the
+    /// evidence.
+    pub anew: Vec<usize>,
+    /// How many dates were written anew.
+    pub cells: u64,
+    /// How many cells were left as text.
+    pub witnesses: u64,
+    /// How many different days of the year the dates are.
+    pub days: u32,
+    /// Whether chance is excluded; if not, a person has to say.
+    pub proof: Proof,
+}
+
+/// How sure it is that day and month were exchanged.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub enum Proof {
+    /// Chance is excluded.
+    Proven,
+    /// Every cell agrees, but so few that it may be chance.
+    Possible,
+}
+
+/// The share of days of the year that are no later than the 12th.
+const EARLY: f64 = 144.0 / 365.25;
+
+/// An exchange is proven where chance would make such a column less often than
+/// once in so many.
+const CHANCE_ONE_IN: f64 = 1e6;
+
+/// The dates written anew must, read with day and month exchanged, be of at
+/// least so many months: payments on the first three days of a month are no
+/// damage.
+const LEAST_MONTHS: u32 = 5;
+
+/// The months of the two halves must go together: where chance would leave out
+/// the missing ones less often than once in so many, they are of two sources.
+const MONTHS_ONE_IN: f64 = 100.0;
+
+/// Whether every cell of the column says that day and month were exchanged in
+/// a part of it.
+pub fn exchange(evidence: &ColumnEvidence) -> Option<Exchange> {
+    let mut anew = Vec::new();
+    let (mut cells, mut witnesses) = (0, 0);
+    let (mut dates, mut text) = (DaysSeen::default(), DaysSeen::default());
+    let mut left_order = None;
+    for (place, shape) in evidence.shapes.iter().enumerate() {
+        match half(shape)? {
+            Half::Neither => {}
+            Half::Anew(count) => {
+                anew.push(place);
+                cells += count;
+                dates.merge(&shape.days);
+            }
+            Half::Left(order, count) => {
+                if *left_order.get_or_insert(order) != order {
+                    return None;
+                }
+                witnesses += count;
+                text.merge(&match order {
+                    Order::Mdy => shape.other_days,
+                    _ => shape.days,
+                });
+            }
+        }
+    }
+    if cells == 0 || witnesses == 0 {
+        return None;
+    }
+    let days = dates.count();
+    let chance = EARLY.ln() * f64::from(days) + (1.0 - EARLY).ln() * f64::from(text.count());
+    let months = dates.exchanged();
+    let is_proven = chance < -CHANCE_ONE_IN.ln()
+        && months.months().count_ones() >= LEAST_MONTHS
+        && go_together(&months, &text);
+    Some(Exchange {
+        anew,
+        cells,
+        witnesses,
+        days,
+        proof: match is_proven {
+            true => Proof::Proven,
+            false => Proof::Possible,
+        },
+    })
+}
+
+/// Whether two sets of days may be of the same months, apart from chance.
+fn go_together(one: &DaysSeen, other: &DaysSeen) -> bool {
+    let (ours, theirs) = (one.months(), other.months());
+    let shared = f64::from((ours & theirs).count_ones());
+    let missing = |all: u16, days: u32| {
+        (shared / f64::from(all.count_ones())).ln() * f64::from(days) >= -MONTHS_ONE_IN.ln()
+    };
+    shared > 0.0 && missing(theirs, one.count()) && missing(ours, other.count())
+}
+
+/// What a shape's cells are, if there was an exchange.
+enum Half {
+    /// Nothing that an exchange would touch.
+    Neither,
+    /// Dates written anew, so many.
+    Anew(u64),
+    /// Text that was left, in this order, so many.
+    Left(Order, u64),
+}
+
+/// Which half the cells of `shape` are; `None` where one of them says that
+/// there was no exchange.
+fn half(shape: &ShapeEvidence) -> Option<Half> {
+    let place = |order: Order| {
+        let mut candidates = shape.readings.candidates().iter();
+        candidates.position(|candidate| {
+            candidate.order() == Some(order) && candidate.form.has_numeric_month()
+        })
+    };
+    let reads = |place: usize| move |outcome: crate::reading::Outcome| outcome.reads(place);
+    match (
+        place(Order::Ymd),
+        place(Order::Ydm),
+        place(Order::Dmy),
+        place(Order::Mdy),
+    ) {
+        (Some(ymd), Some(ydm), None, None) => {
+            let (usual, exchanged) = (reads(ymd), reads(ydm));
+            let against = shape.count(|t| usual(t.outcome) && !exchanged(t.outcome));
+            let cells = shape.count(|t| usual(t.outcome));
+            (against == 0).then_some(match cells {
+                0 => Half::Neither,
+                _ => Half::Anew(cells),
+            })
+        }
+        (_, _, Some(dmy), Some(mdy)) => {
+            let (day_first, month_first) = (reads(dmy), reads(mdy));
+            let both = shape.count(|t| day_first(t.outcome) && month_first(t.outcome));
+            let dmy = shape.count(|t| day_first(t.outcome));
+            let mdy = shape.count(|t| month_first(t.outcome));
+            match (both, dmy, mdy) {
+                (0, 0, 0) => Some(Half::Neither),
+                (0, cells, 0) => Some(Half::Left(Order::Dmy, cells)),
+                (0, 0, cells) => Some(Half::Left(Order::Mdy, cells)),
+                _ => None,
+            }
+        }
+        _ => Some(Half::Neither),
+    }
+}

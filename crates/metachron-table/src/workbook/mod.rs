@@ -1,0 +1,94 @@
+//! Workbooks: XLSX, XLSM, XLSB, XLS and ODS.
+//!
+//! A sheet is read once, from end to end, and spooled as rows of text with a
+//! type beside each cell; from then on it is a table like any other. Of a
+//! workbook of any size, no more is held in memory than its shared texts (and,
+//! of XLS and ODS, the one sheet).
+
+mod cell;
+mod guard;
+mod sheet;
+mod spool;
+mod write;
+
+pub use cell::CellType;
+pub(crate) use sheet::Sheet;
+pub use sheet::SheetInfo;
+pub(crate) use spool::SheetReader;
+pub use write::{OutCell, SheetWriter};
+
+use crate::{Source, TableError};
+use std::io::Read;
+use std::path::Path;
+
+/// The file format of a workbook.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub enum WorkbookFormat {
+    /// Office Open XML (ECMA-376), with or without macros.
+    Xlsx,
+    /// The same with binary parts (MS-XLSB).
+    Xlsb,
+    /// The binary format up to 2003 (MS-XLS).
+    Xls,
+    /// OpenDocument (ISO/IEC 26300).
+    Ods,
+}
+
+/// What a zip archive starts with.
+const ZIP: &[u8] = b"PK\x03\x04";
+
+/// What a compound file (MS-CFB) starts with.
+const COMPOUND: &[u8] = b"\xd0\xcf\x11\xe0\xa1\xb1\x1a\xe1";
+
+impl WorkbookFormat {
+    /// The format of `source` by its extension and its first bytes; `None`
+    /// where it is no workbook.
+    pub(crate) fn of(source: &Source) -> Result<Option<WorkbookFormat>, TableError> {
+        let mut head = [0; 8];
+        let mut file = source.open()?;
+        let mut have = 0;
+        while have < head.len() {
+            match file
+                .read(&mut head[have..])
+                .map_err(TableError::io(source.name()))?
+            {
+                0 => break,
+                read => have += read,
+            }
+        }
+        let head = &head[..have];
+        if !head.starts_with(ZIP) && !head.starts_with(COMPOUND) {
+            return Ok(None);
+        }
+        let extension = Path::new(source.name()).extension();
+        let extension = extension.map(|end| end.to_string_lossy().to_lowercase());
+        let by_name = extension.as_deref().and_then(WorkbookFormat::by_extension);
+        Ok(match by_name {
+            // A protected workbook of any format is a compound file.
+            Some(format) => Some(format),
+            None if head.starts_with(COMPOUND) => Some(WorkbookFormat::Xls),
+            None => guard::format_inside(source)?,
+        })
+    }
+
+    /// The format that files with this extension, in lower case, have.
+    pub fn by_extension(extension: &str) -> Option<WorkbookFormat> {
+        match extension {
+            "xlsx" | "xlsm" | "xltx" | "xltm" => Some(WorkbookFormat::Xlsx),
+            "xlsb" => Some(WorkbookFormat::Xlsb),
+            "xls" | "xlt" => Some(WorkbookFormat::Xls),
+            "ods" | "ots" => Some(WorkbookFormat::Ods),
+            _ => None,
+        }
+    }
+
+    /// The name of the format.
+    pub fn name(self) -> &'static str {
+        match self {
+            WorkbookFormat::Xlsx => "XLSX",
+            WorkbookFormat::Xlsb => "XLSB",
+            WorkbookFormat::Xls => "XLS",
+            WorkbookFormat::Ods => "ODS",
+        }
+    }
+}

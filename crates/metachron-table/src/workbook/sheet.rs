@@ -1,0 +1,284 @@
+//! One sheet of a workbook, read and spooled.
+
+use super::spool::{SheetReader, Spool, SpoolWriter, put_row};
+use super::{CellType, WorkbookFormat, cell, guard};
+use crate::csv::{Layout, sniff_head};
+use crate::{Declared, Source, TableError};
+use calamine::{Data, DataRef, Ods, Reader, SheetType, SheetVisible, Xls, Xlsb, Xlsx, XlsxError};
+use std::fs::File;
+use std::io::BufReader;
+
+/// A sheet as `survey` lists it.
+#[derive(Clone, Debug, PartialEq, Eq)]
+pub struct SheetInfo {
+    /// Its name.
+    pub name: String,
+    /// Whether the workbook hides it.
+    pub is_hidden: bool,
+}
+
+/// One sheet of a workbook, read and spooled.
+#[derive(Debug)]
+pub(crate) struct Sheet {
+    spool: Spool,
+    pub format: WorkbookFormat,
+    /// All sheets of the workbook that hold cells, in order.
+    pub all: Vec<SheetInfo>,
+    /// Which of them this is.
+    pub place: usize,
+    /// How many formulas have no value beside them.
+    pub uncounted: u64,
+    /// The first of them, by row and column from 1.
+    pub first_uncounted: Option<(u32, u32)>,
+}
+
+/// How many rows are looked at to find the header.
+const HEAD: usize = 200;
+
+enum Book {
+    Xlsx(Xlsx<BufReader<File>>),
+    Xlsb(Xlsb<BufReader<File>>),
+    Xls(Box<Xls<BufReader<File>>>),
+    Ods(Ods<BufReader<File>>),
+}
+
+impl Sheet {
+    /// Reads the sheet that is declared, else the first that is not hidden
+    /// and not empty.
+    pub(crate) fn open(
+        source: &Source,
+        format: WorkbookFormat,
+        declared: &Declared,
+    ) -> Result<(Sheet, Layout), TableError> {
+        let mut book = Book::open(source, format)?;
+        let all = book.sheets();
+        let places: Vec<usize> = match &declared.sheet {
+            Some(wanted) => {
+                vec![
+                    place_of(wanted, &all).ok_or_else(|| TableError::NoSuchSheet {
+                        file: source.name().to_owned(),
+                        wanted: wanted.clone(),
+                        sheets: names(&all),
+                    })?,
+                ]
+            }
+            None => (0..all.len())
+                .filter(|&place| !all[place].is_hidden)
+                .collect(),
+        };
+        for place in places {
+            let mut sheet = book.read(source, format, all.clone(), place)?;
+            if let Some(layout) = sheet.layout(source, declared)? {
+                sheet.place = place;
+                return Ok((sheet, layout));
+            }
+        }
+        Err(TableError::EmptyWorkbook {
+            file: source.name().to_owned(),
+            sheets: names(&all),
+        })
+    }
+
+    /// How the sheet is laid out; `None` where it is empty.
+    fn layout(&self, source: &Source, declared: &Declared) -> Result<Option<Layout>, TableError> {
+        let io = TableError::io(source.name());
+        let mut rows = self.spool.read().map_err(&io)?;
+        let (mut head, mut types) = (Vec::new(), Vec::new());
+        for _ in 0..HEAD {
+            if !rows.next().map_err(&io)? {
+                break;
+            }
+            // A line break within a name is none between rows.
+            for byte in &mut rows.row {
+                if matches!(byte, b'\n' | b'\r') {
+                    *byte = b' ';
+                }
+            }
+            put_row(&rows, self.spool.width, &mut head, &mut types);
+        }
+        let head = String::from_utf8_lossy(&head).into_owned();
+        if head.trim().is_empty() {
+            return Ok(None);
+        }
+        sniff_head(source, &head, declared).map(Some)
+    }
+
+    /// The size of what is read, in bytes.
+    pub(crate) fn size(&self) -> u64 {
+        self.spool.size
+    }
+
+    /// A reader of the rows from line `first` on.
+    pub(crate) fn read(
+        &self,
+        source: &Source,
+        number: usize,
+        first: u64,
+    ) -> Result<SheetReader, TableError> {
+        SheetReader::open(&self.spool, source, number, first)
+    }
+}
+
+fn names(sheets: &[SheetInfo]) -> String {
+    let names: Vec<String> = sheets
+        .iter()
+        .map(|sheet| format!("`{}`", sheet.name))
+        .collect();
+    names.join(", ")
+}
+
+/// The place of the sheet that is called so, or has this number from 1.
+fn place_of(wanted: &str, sheets: &[SheetInfo]) -> Option<usize> {
+    let by_name = sheets.iter().position(|sheet| sheet.name == wanted);
+    let by_number = || wanted.parse::<usize>().ok()?.checked_sub(1);
+    by_name.or_else(|| by_number().filter(|&place| place < sheets.len()))
+}
+
+impl Book {
+    fn open(source: &Source, format: WorkbookFormat) -> Result<Book, TableError> {
+        guard::check(source)?;
+        let file = BufReader::new(source.open()?);
+        let damaged = |cause: calamine::Error| damaged(source, format, cause);
+        Ok(match format {
+            WorkbookFormat::Xlsx => Book::Xlsx(Xlsx::new(file).map_err(|e| damaged(e.into()))?),
+            WorkbookFormat::Xlsb => Book::Xlsb(Xlsb::new(file).map_err(|e| damaged(e.into()))?),
+            WorkbookFormat::Ods => Book::Ods(Ods::new(file).map_err(|e| damaged(e.into()))?),
+            WorkbookFormat::Xls => match Xls::new(file) {
+                Ok(book) => Book::Xls(Box::new(book)),
+                Err(cause) => {
+                    // A protected workbook of the newer formats lies in a
+                    // compound file too.
+                    let again = BufReader::new(source.open()?);
+                    return Err(match Xlsx::new(again) {
+                        Err(XlsxError::Password) => damaged(XlsxError::Password.into()),
+                        _ => damaged(cause.into()),
+                    });
+                }
+            },
+        })
+    }
+
+    /// The sheets that hold cells.
+    fn sheets(&self) -> Vec<SheetInfo> {
+        let all = match self {
+            Book::Xlsx(book) => book.sheets_metadata(),
+            Book::Xlsb(book) => book.sheets_metadata(),
+            Book::Xls(book) => book.sheets_metadata(),
+            Book::Ods(book) => book.sheets_metadata(),
+        };
+        all.iter()
+            .filter(|sheet| sheet.typ == SheetType::WorkSheet)
+            .map(|sheet| SheetInfo {
+                name: sheet.name.clone(),
+                is_hidden: sheet.visible != SheetVisible::Visible,
+            })
+            .collect()
+    }
+
+    fn read(
+        &mut self,
+        source: &Source,
+        format: WorkbookFormat,
+        all: Vec<SheetInfo>,
+        place: usize,
+    ) -> Result<Sheet, TableError> {
+        let damaged = |cause: calamine::Error| damaged(source, format, cause);
+        let io = TableError::io(source.name());
+        let name = &all[place].name;
+        let mut spool = SpoolWriter::new().map_err(&io)?;
+        let (mut uncounted, mut first_uncounted) = (0, None);
+        let mut text = String::new();
+        let mut put = |pos: (u32, u32), value: &DataRef<'_>, is_formula: bool| {
+            let kind = cell::put(value, &mut text);
+            if kind == CellType::Empty {
+                uncounted += u64::from(is_formula);
+                if is_formula && first_uncounted.is_none() {
+                    first_uncounted = Some((pos.0 + 1, pos.1 + 1));
+                }
+                return Ok(());
+            }
+            match spool.cell(pos, &text, kind).map_err(&io)? {
+                true => Ok(()),
+                false => Err(TableError::Workbook {
+                    file: source.name().to_owned(),
+                    format: format.name(),
+                    cause: format!("its cells are out of order at row {}", pos.0 + 1),
+                }),
+            }
+        };
+        match self {
+            Book::Xlsx(book) => {
+                let mut cells = book
+                    .worksheet_cells_reader(name)
+                    .map_err(|e| damaged(e.into()))?;
+                loop {
+                    let next = cells.next_cell_with_formula_metadata();
+                    let Some(record) = next.map_err(|e| damaged(e.into()))? else {
+                        break;
+                    };
+                    put(record.pos, &record.value, record.formula.is_some())?;
+                }
+            }
+            Book::Xlsb(book) => {
+                let mut cells = book
+                    .worksheet_cells_reader(name)
+                    .map_err(|e| damaged(e.into()))?;
+                while let Some(cell) = cells.next_cell().map_err(|e| damaged(e.into()))? {
+                    put(cell.get_position(), cell.get_value(), false)?;
+                }
+            }
+            Book::Xls(book) => {
+                let range = book.worksheet_range(name).map_err(|e| damaged(e.into()))?;
+                put_range(&range, &mut put)?;
+            }
+            Book::Ods(book) => {
+                let range = book.worksheet_range(name).map_err(|e| damaged(e.into()))?;
+                put_range(&range, &mut put)?;
+            }
+        }
+        Ok(Sheet {
+            spool: spool.finish().map_err(&io)?,
+            format,
+            all,
+            place,
+            uncounted,
+            first_uncounted,
+        })
+    }
+}
+
+fn put_range(
+    range: &calamine::Range<Data>,
+    put: &mut impl FnMut((u32, u32), &DataRef<'_>, bool) -> Result<(), TableError>,
+) -> Result<(), TableError> {
+    let (top, left) = range.start().unwrap_or_default();
+    for (row, column, value) in range.used_cells() {
+        let pos = (top + row as u32, left + column as u32);
+        let value = match value {
+            Data::Int(number) => DataRef::Int(*number),
+            Data::Float(number) => DataRef::Float(*number),
+            Data::String(text) => DataRef::SharedString(text),
+            Data::Bool(truth) => DataRef::Bool(*truth),
+            Data::DateTime(at) => DataRef::DateTime(*at),
+            Data::DateTimeIso(iso) => DataRef::DateTimeIso(iso.clone()),
+            Data::DurationIso(iso) => DataRef::DurationIso(iso.clone()),
+            Data::Error(fault) => DataRef::Error(fault.clone()),
+            Data::Empty => DataRef::Empty,
+        };
+        put(pos, &value, false)?;
+    }
+    Ok(())
+}
+
+fn damaged(source: &Source, format: WorkbookFormat, cause: calamine::Error) -> TableError {
+    let file = source.name().to_owned();
+    let text = cause.to_string();
+    match text.contains("password") {
+        true => TableError::Protected { file },
+        false => TableError::Workbook {
+            file,
+            format: format.name(),
+            cause: text,
+        },
+    }
+}

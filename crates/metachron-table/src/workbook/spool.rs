@@ -1,0 +1,207 @@
+//! The rows of a sheet in a temporary file.
+
+use super::CellType;
+use crate::csv::{Block, Dialect, RowWriter};
+use crate::{Source, TableError};
+use std::fs::File;
+use std::io::{self, BufReader, BufWriter, Read, Seek, SeekFrom, Write};
+
+/// Blocks are about this long, in bytes.
+const BLOCK: usize = 256 << 10;
+
+/// Writes rows: for each the length of its text, the text, the number of its
+/// cells and their types.
+pub(super) struct SpoolWriter {
+    file: BufWriter<File>,
+    row: Vec<u8>,
+    types: Vec<u8>,
+    /// The row, from 0, that is being written.
+    number: u32,
+    /// The most cells that a row has.
+    width: usize,
+}
+
+/// The rows of a sheet.
+#[derive(Debug)]
+pub(super) struct Spool {
+    file: File,
+    /// The most cells that a row has.
+    pub width: usize,
+    /// The size in bytes.
+    pub size: u64,
+}
+
+impl SpoolWriter {
+    pub(super) fn new() -> io::Result<SpoolWriter> {
+        Ok(SpoolWriter {
+            file: BufWriter::new(tempfile::tempfile()?),
+            row: Vec::new(),
+            types: Vec::new(),
+            number: 0,
+            width: 0,
+        })
+    }
+
+    /// Puts a cell; rows and cells come in order, but for those that hold
+    /// nothing, which are left out.
+    ///
+    /// Says whether that is so; a damaged file may hold anything.
+    pub(super) fn cell(
+        &mut self,
+        (row, column): (u32, u32),
+        text: &str,
+        kind: CellType,
+    ) -> io::Result<bool> {
+        while self.number < row {
+            self.end_row()?;
+        }
+        let column = column as usize;
+        if row < self.number || column < self.types.len() {
+            return Ok(false);
+        }
+        let writer = RowWriter::new(Dialect::default());
+        while self.types.len() < column {
+            writer.delimit(self.types.len(), &mut self.row);
+            self.types.push(CellType::Empty.code());
+        }
+        writer.cell(column, text, &mut self.row);
+        self.types.push(kind.code());
+        self.width = self.width.max(self.types.len());
+        Ok(true)
+    }
+
+    fn end_row(&mut self) -> io::Result<()> {
+        self.file
+            .write_all(&(self.row.len() as u32).to_le_bytes())?;
+        self.file.write_all(&self.row)?;
+        self.file
+            .write_all(&(self.types.len() as u32).to_le_bytes())?;
+        self.file.write_all(&self.types)?;
+        self.row.clear();
+        self.types.clear();
+        self.number += 1;
+        Ok(())
+    }
+
+    pub(super) fn finish(mut self) -> io::Result<Spool> {
+        if !self.types.is_empty() {
+            self.end_row()?;
+        }
+        let mut file = self.file.into_inner().map_err(|error| error.into_error())?;
+        let size = file.stream_position()?;
+        Ok(Spool {
+            file,
+            width: self.width,
+            size,
+        })
+    }
+}
+
+/// Reads a spool row by row.
+pub(super) struct SpoolReader {
+    file: BufReader<File>,
+    /// The text and the types of the row that was read last.
+    pub row: Vec<u8>,
+    pub types: Vec<u8>,
+}
+
+impl Spool {
+    /// A reader from the first row on. One reads at a time: they share the
+    /// place in the file.
+    pub(super) fn read(&self) -> io::Result<SpoolReader> {
+        let mut file = self.file.try_clone()?;
+        file.seek(SeekFrom::Start(0))?;
+        Ok(SpoolReader {
+            file: BufReader::with_capacity(BLOCK, file),
+            row: Vec::new(),
+            types: Vec::new(),
+        })
+    }
+}
+
+impl SpoolReader {
+    /// Reads the next row; says whether there is one.
+    pub(super) fn next(&mut self) -> io::Result<bool> {
+        let mut len = [0; 4];
+        match self.file.read_exact(&mut len) {
+            Err(error) if error.kind() == io::ErrorKind::UnexpectedEof => return Ok(false),
+            result => result?,
+        }
+        self.row.resize(u32::from_le_bytes(len) as usize, 0);
+        self.file.read_exact(&mut self.row)?;
+        self.file.read_exact(&mut len)?;
+        self.types.resize(u32::from_le_bytes(len) as usize, 0);
+        self.file.read_exact(&mut self.types)?;
+        Ok(true)
+    }
+}
+
+/// Reads the rows of a sheet, behind its header, as blocks.
+pub(crate) struct SheetReader {
+    rows: SpoolReader,
+    name: std::sync::Arc<str>,
+    source: usize,
+    width: usize,
+    /// The row, from 1, that comes next.
+    line: u64,
+}
+
+impl SheetReader {
+    pub(super) fn open(
+        spool: &Spool,
+        source: &Source,
+        number: usize,
+        first_line: u64,
+    ) -> Result<SheetReader, TableError> {
+        let mut reader = SheetReader {
+            rows: spool.read().map_err(TableError::io(source.name()))?,
+            name: source.name().into(),
+            source: number,
+            width: spool.width,
+            line: 1,
+        };
+        while reader.line < first_line && reader.next_row()? {}
+        Ok(reader)
+    }
+
+    fn next_row(&mut self) -> Result<bool, TableError> {
+        let found = self.rows.next().map_err(TableError::io(&self.name))?;
+        self.line += u64::from(found);
+        Ok(found)
+    }
+
+    /// The next block; `None` at the end of the sheet.
+    pub(crate) fn next_block(&mut self) -> Result<Option<Block>, TableError> {
+        let (mut bytes, mut types) = (Vec::with_capacity(BLOCK + BLOCK / 8), Vec::new());
+        let line = self.line;
+        while bytes.len() < BLOCK && self.next_row()? {
+            put_row(&self.rows, self.width, &mut bytes, &mut types);
+        }
+        Ok((!bytes.is_empty()).then(|| {
+            Block::of_sheet(
+                bytes,
+                types,
+                self.width,
+                line,
+                self.source,
+                self.name.clone(),
+            )
+        }))
+    }
+}
+
+/// Appends the row that was read last, filled up to `width` cells; a row
+/// without cells is a line with nothing on it.
+pub(super) fn put_row(rows: &SpoolReader, width: usize, bytes: &mut Vec<u8>, types: &mut Vec<u8>) {
+    let filled = rows.types.len();
+    bytes.extend_from_slice(&rows.row);
+    types.extend_from_slice(&rows.types);
+    if filled > 0 {
+        bytes.resize(bytes.len() + width.saturating_sub(filled), b',');
+    }
+    types.resize(
+        types.len() + width.saturating_sub(filled),
+        CellType::Empty.code(),
+    );
+    bytes.push(b'\n');
+}

@@ -1,0 +1,49 @@
+//! Tries the program on thousands of made-up tables whose truth is known, and
+//! prints what became of their cells, as docs/evidence.md quotes it:
+//! `cargo run --release -p metachron --example evaluation [TABLES-OF-EACH-SORT]`
+
+#[path = "../tests/evaluation/count.rs"]
+mod count;
+#[path = "../tests/evaluation/tables.rs"]
+mod tables;
+
+use count::Count;
+use std::error::Error;
+use std::path::PathBuf;
+use tables::Case;
+
+fn main() -> Result<(), Box<dyn Error>> {
+    let mut args = std::env::args().skip(1);
+    let tables: u64 = args.next().map_or(Ok(200), |text| text.parse())?;
+    let kept = args.next().map(PathBuf::from);
+    let folder = tempfile::tempdir()?;
+    let folder = kept.as_deref().unwrap_or(folder.path());
+    // Beside the folder of the examples.
+    let here = std::env::current_exe()?;
+    let program = here
+        .ancestors()
+        .nth(2)
+        .ok_or("no folder")?
+        .join("metachron");
+    println!("| tables | cells | right | open | wrong |");
+    println!("|---|---:|---:|---:|---:|");
+    for case in Case::ALL {
+        let count = Count::of(case, tables, &program, folder);
+        let share = |part: u64| 100.0 * part as f64 / count.cells as f64;
+        println!(
+            "| {} | {} | {:.1} % | {:.1} % | {} |",
+            case.words(),
+            count.cells,
+            share(count.right),
+            share(count.open),
+            count.wrong
+        );
+        if count.invented > 0 {
+            println!(
+                "!! {} of {} cells that are no dates came out as days",
+                count.invented, count.apart
+            );
+        }
+    }
+    Ok(())
+}
