@@ -31,11 +31,15 @@ pub(super) fn format_inside(source: &Source) -> Result<Option<WorkbookFormat>, T
 /// Refuses an archive with a part that is too large to be held in memory. The
 /// sheets of XLSX and XLSB are not held.
 pub(super) fn check(source: &Source) -> Result<(), TableError> {
+    check_up_to(source, LARGEST_PART_MIB)
+}
+
+fn check_up_to(source: &Source, mebibytes: u64) -> Result<(), TableError> {
     let Ok(mut archive) = ZipArchive::new(io::BufReader::new(source.open()?)) else {
         // Its reader says what is wrong with it.
         return Ok(());
     };
-    let limit = LARGEST_PART_MIB << 20;
+    let limit = mebibytes << 20;
     for place in 0..archive.len() {
         let Ok(mut part) = archive.by_index(place) else {
             continue;
@@ -57,9 +61,34 @@ pub(super) fn check(source: &Source) -> Result<(), TableError> {
             return Err(TableError::PartTooLarge {
                 file: source.name().to_owned(),
                 part: name,
-                limit: LARGEST_PART_MIB,
+                limit: mebibytes,
             });
         }
     }
     Ok(())
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use std::io::Write;
+
+    #[test]
+    fn a_part_that_unpacks_to_too_much_is_refused() {
+        let folder = tempfile::tempdir().unwrap();
+        let path = folder.path().join("bomb.xlsx");
+        let mut archive = zip::ZipWriter::new(std::fs::File::create(&path).unwrap());
+        let options = zip::write::SimpleFileOptions::default();
+        archive.start_file("xl/sharedStrings.xml", options).unwrap();
+        archive.write_all(&vec![b' '; 3 << 20]).unwrap();
+        archive.finish().unwrap();
+        assert!(std::fs::metadata(&path).unwrap().len() < 1 << 14);
+        let source = Source::file(&path).unwrap();
+        assert!(check_up_to(&source, 4).is_ok());
+        let refused = check_up_to(&source, 2).unwrap_err().to_string();
+        assert!(
+            refused.contains("xl/sharedStrings.xml unpacks to more than 2 MiB"),
+            "{refused}"
+        );
+    }
 }

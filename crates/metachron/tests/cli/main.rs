@@ -13,4 +13,5 @@ mod languages;
 mod rulings;
 mod survey;
 mod tables;
+mod workbooks;
 mod writing;

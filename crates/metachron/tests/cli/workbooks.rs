@@ -1,0 +1,312 @@
+//! Workbooks in and out.
+
+use crate::harness::{Folder, holds};
+use jiff::civil::{Date, date};
+use rust_xlsxwriter::{ExcelDateTime, Format, Formula, Workbook, Worksheet};
+use std::io::{Cursor, Read, Write};
+
+fn day(sheet: &mut Worksheet, row: u32, column: u16, day: Date) {
+    let format = Format::new().set_num_format("dd/mm/yyyy");
+    let serial = ExcelDateTime::from_ymd(day.year() as u16, day.month() as u8, day.day() as u8);
+    sheet
+        .write_datetime_with_format(row, column, &serial.unwrap(), &format)
+        .unwrap();
+}
+
+/// A register that writes day before month, opened by a program that reads
+/// month before day: what it could read is dates now, with day and month
+/// exchanged.
+fn half_converted(rows: u32) -> (Workbook, Vec<Date>) {
+    let mut book = Workbook::new();
+    let sheet = book.add_worksheet();
+    sheet.set_name("Loans").unwrap();
+    sheet.write_string(0, 0, "Loan register").unwrap();
+    for (column, name) in ["Item", "Due", "Premium"].iter().enumerate() {
+        sheet.write_string(2, column as u16, *name).unwrap();
+    }
+    let mut truth = Vec::new();
+    for row in 0..rows {
+        let due = date(2024, 1 + (row % 12) as i8, 1 + (row * 5 % 28) as i8);
+        sheet.write_string(row + 3, 0, format!("K-{row}")).unwrap();
+        match due.day() {
+            13.. => {
+                let text = due.strftime("%d/%m/%Y").to_string();
+                sheet.write_string(row + 3, 1, text).unwrap();
+            }
+            _ => day(sheet, row + 3, 1, date(2024, due.day(), due.month())),
+        }
+        sheet
+            .write_number(row + 3, 2, f64::from(row) * 1.5)
+            .unwrap();
+        truth.push(due);
+    }
+    (book, truth)
+}
+
+fn save(folder: &Folder, name: &str, mut book: Workbook) {
+    book.save(folder.path(name)).unwrap();
+}
+
+#[test]
+fn what_an_import_exchanged_is_undone() {
+    let folder = Folder::new();
+    let (book, truth) = half_converted(120);
+    save(&folder, "loans.xlsx", book);
+    let seen = folder.run(&["survey", "loans.xlsx"]).status(0).out;
+    holds(
+        &seen,
+        &[
+            "XLSX sheet Loans, names on line 3",
+            "exchanged date cell",
+            "day and month exchanged",
+        ],
+    );
+    folder
+        .run(&["settle", "loans.xlsx", "-o", "r.toml"])
+        .status(0);
+    holds(
+        &folder.read("r.toml"),
+        &["sheet = \"Loans\"", "\"exchanged date cell\""],
+    );
+    for args in [
+        &["convert", "loans.xlsx", "-o", "clean.csv"][..],
+        &["convert", "loans.xlsx", "-r", "r.toml", "-o", "clean.csv"],
+    ] {
+        folder.run(args).status(0);
+        let clean = folder.read("clean.csv");
+        let due: Vec<&str> = clean
+            .lines()
+            .skip(1)
+            .map(|row| row.split(',').nth(1).unwrap())
+            .collect();
+        let truth: Vec<String> = truth.iter().map(Date::to_string).collect();
+        assert_eq!(due, truth);
+        assert!(
+            clean.starts_with("Item,Due,Premium\nK-0,2024-01-01,0\nK-1,2024-02-06,1.5\n"),
+            "{clean}"
+        );
+    }
+}
+
+/// One date past the 12th, or one text that is not, and nothing was exchanged.
+#[test]
+fn one_cell_against_it_disproves_an_exchange() {
+    for (row, value) in [(3, "2024-03-14"), (4, "05/06/2024")] {
+        let folder = Folder::new();
+        let (mut book, _) = half_converted(120);
+        let sheet = book.worksheet_from_index(0).unwrap();
+        match value.parse::<Date>() {
+            Ok(due) => day(sheet, row, 1, due),
+            Err(_) => {
+                sheet.write_string(row, 1, value).unwrap();
+            }
+        }
+        save(&folder, "loans.xlsx", book);
+        let seen = folder.run(&["survey", "loans.xlsx"]);
+        assert!(!seen.out.contains("exchanged"), "{}", seen.out);
+    }
+}
+
+#[test]
+fn too_few_cells_are_a_question() {
+    let folder = Folder::new();
+    let (book, _) = half_converted(5);
+    save(&folder, "loans.xlsx", book);
+    let seen = folder.run(&["survey", "loans.xlsx"]).status(3).out;
+    holds(
+        &seen,
+        &[
+            "an import may have exchanged day and month",
+            "date cell or exchanged date cell",
+        ],
+    );
+}
+
+#[test]
+fn sheets_by_name_and_number() {
+    let folder = Folder::new();
+    let mut book = Workbook::new();
+    book.add_worksheet().set_name("Empty").unwrap();
+    book.add_worksheet()
+        .set_name("Secret")
+        .unwrap()
+        .set_hidden(true)
+        .write_string(0, 0, "x")
+        .unwrap();
+    for name in ["First", "Second"] {
+        let sheet = book.add_worksheet();
+        sheet.set_name(name).unwrap();
+        sheet.write_string(0, 0, "when").unwrap();
+        sheet.write_string(0, 1, name).unwrap();
+        day(sheet, 1, 0, date(2024, 3, 5));
+    }
+    save(&folder, "book.xlsx", book);
+    let seen = folder.run(&["survey", "book.xlsx"]).status(0).out;
+    holds(
+        &seen,
+        &["XLSX sheet First", "Empty, Secret (hidden), First, Second"],
+    );
+    for sheet in ["Second", "4"] {
+        let seen = folder
+            .run(&["survey", "book.xlsx", "--sheet", sheet])
+            .status(0)
+            .out;
+        holds(&seen, &["XLSX sheet Second"]);
+    }
+    let none = folder
+        .run(&["survey", "book.xlsx", "--sheet", "Third"])
+        .status(1)
+        .err;
+    holds(&none, &["no sheet `Third`", "`First`, `Second`"]);
+    folder.write("t.csv", "when\n2024-03-05\n");
+    let text = folder
+        .run(&["survey", "t.csv", "--sheet", "1"])
+        .status(1)
+        .err;
+    holds(&text, &["is a text file and has no sheets"]);
+}
+
+#[test]
+fn types_of_cells() {
+    let folder = Folder::new();
+    let mut book = Workbook::new();
+    let sheet = book.add_worksheet();
+    let names = [
+        "day", "moment", "clock", "length", "number", "truth", "words",
+    ];
+    for (column, name) in names.iter().enumerate() {
+        sheet.write_string(0, column as u16, *name).unwrap();
+    }
+    for row in 1..5 {
+        day(sheet, row, 0, date(2024, 3, row as i8));
+        let formats = ["yyyy-mm-dd hh:mm", "hh:mm", "[h]:mm"];
+        for (column, (format, serial)) in formats.iter().zip([45_356.25, 0.5, 1.5]).enumerate() {
+            let format = Format::new().set_num_format(*format);
+            let serial = serial + f64::from(row) / 1440.0;
+            sheet
+                .write_number_with_format(row, column as u16 + 1, serial, &format)
+                .unwrap();
+        }
+        sheet.write_number(row, 4, 10 + row).unwrap();
+        sheet.write_boolean(row, 5, row % 2 == 0).unwrap();
+        sheet.write_string(row, 6, "a \"b\",\nc").unwrap();
+    }
+    save(&folder, "t.xlsx", book);
+    folder.run(&["convert", "t.xlsx", "-o", "t.csv"]).status(0);
+    assert_eq!(
+        folder.read("t.csv").split("c\"\n").nth(1).unwrap(),
+        "2024-03-02,2024-03-05T06:02:00,12:02:00,P1DT12H2M,12,TRUE,\"a \"\"b\"\",\n"
+    );
+    // And back into a workbook, out of it and in again.
+    folder
+        .run(&["convert", "t.xlsx", "-o", "again.xlsx"])
+        .status(0);
+    folder
+        .run(&["convert", "again.xlsx", "-o", "again.csv"])
+        .status(0);
+    assert_eq!(folder.read("again.csv"), folder.read("t.csv"));
+}
+
+/// What a workbook cannot hold is text, and said.
+#[test]
+fn what_no_workbook_holds() {
+    let folder = Folder::with("t.csv", "born,took\n1850-03-04,-PT2H\n1987-06-05,PT26H\n");
+    let run = folder.run(&["convert", "t.csv", "-o", "t.xlsx"]).status(0);
+    holds(&run.err, &["2 values no workbook holds exactly"]);
+    folder
+        .run(&["convert", "t.xlsx", "-o", "back.csv"])
+        .status(0);
+    assert_eq!(
+        folder.read("back.csv"),
+        "born,took\n1850-03-04,-PT2H\n1987-06-05,P1DT2H\n"
+    );
+    assert_eq!(folder.bytes("t.xlsx"), {
+        folder.run(&["convert", "t.csv", "-o", "t.xlsx"]).status(0);
+        folder.bytes("t.xlsx")
+    });
+}
+
+/// Takes `text` out of the first sheet of a workbook.
+fn without(folder: &Folder, name: &str, text: &str) {
+    let mut from = zip::ZipArchive::new(Cursor::new(folder.bytes(name))).unwrap();
+    let mut into = zip::ZipWriter::new(Cursor::new(Vec::new()));
+    for place in 0..from.len() {
+        let mut part = from.by_index(place).unwrap();
+        let name = part.name().unwrap().into_owned();
+        let mut content = String::new();
+        part.read_to_string(&mut content).unwrap();
+        let options = zip::write::SimpleFileOptions::default();
+        into.start_file(name.as_str(), options).unwrap();
+        into.write_all(content.replace(text, "").as_bytes())
+            .unwrap();
+    }
+    folder.write(name, into.finish().unwrap().into_inner());
+}
+
+#[test]
+fn formulas_without_values_are_said() {
+    let folder = Folder::new();
+    let mut book = Workbook::new();
+    let sheet = book.add_worksheet();
+    sheet.write_string(0, 0, "when").unwrap();
+    sheet.write_string(0, 1, "due").unwrap();
+    for row in 1..4 {
+        day(sheet, row, 0, date(2024, 3, row as i8));
+        sheet
+            .write_formula(row, 1, Formula::new("=A2+30").set_result("gone"))
+            .unwrap();
+    }
+    save(&folder, "t.xlsx", book);
+    without(&folder, "t.xlsx", "<v>gone</v>");
+    let seen = folder.run(&["survey", "t.xlsx"]).out;
+    holds(
+        &seen,
+        &["3 formulas have no value in the file, the first at row 2, column 2"],
+    );
+}
+
+/// Formats alone are no cells, however many.
+#[test]
+fn empty_formatted_rows_are_no_rows() {
+    let folder = Folder::new();
+    let mut book = Workbook::new();
+    let sheet = book.add_worksheet();
+    sheet.write_string(0, 0, "when").unwrap();
+    day(sheet, 1, 0, date(2024, 3, 5));
+    for row in 2..60_000 {
+        sheet
+            .write_blank(row, 3, &Format::new().set_bold())
+            .unwrap();
+    }
+    save(&folder, "t.xlsx", book);
+    let seen = folder.run(&["survey", "t.xlsx"]).status(0).out;
+    holds(&seen, &["1 row, 1 column"]);
+}
+
+#[test]
+fn workbooks_that_cannot_be_read() {
+    let folder = Folder::new();
+    let (book, _) = half_converted(40);
+    save(&folder, "whole.xlsx", book);
+    let whole = folder.bytes("whole.xlsx");
+    folder.write("cut.xlsx", &whole[..whole.len() / 2]);
+    let cut = folder.run(&["survey", "cut.xlsx"]).status(1).err;
+    holds(
+        &cut,
+        &["cut.xlsx cannot be read as XLSX, it may be damaged or cut off"],
+    );
+    let mut holed = whole.clone();
+    for byte in &mut holed[600..900] {
+        *byte ^= 0x55;
+    }
+    folder.write("holed.xlsx", holed);
+    let holed = folder.run(&["survey", "holed.xlsx"]);
+    assert!(matches!(holed.status, 0 | 1 | 3), "{holed:?}");
+    // A compound file that is no workbook.
+    folder.write(
+        "old.xls",
+        [b"\xd0\xcf\x11\xe0\xa1\xb1\x1a\xe1".as_slice(), &[0; 600]].concat(),
+    );
+    let old = folder.run(&["survey", "old.xls"]).status(1).err;
+    holds(&old, &["old.xls cannot be read as XLS"]);
+}
