@@ -27,6 +27,7 @@ fn main() -> Result<(), Box<dyn Error>> {
         .join("metachron");
     println!("| tables | cells | right | open | wrong |");
     println!("|---|---:|---:|---:|---:|");
+    let (mut unshown, mut unshown_wrong) = (0, 0);
     for case in Case::ALL {
         let count = Count::of(case, tables, &program, folder);
         let share = |part: u64| 100.0 * part as f64 / count.cells as f64;
@@ -38,6 +39,10 @@ fn main() -> Result<(), Box<dyn Error>> {
             share(count.open),
             count.wrong
         );
+        if count.unshown > 0 {
+            unshown += count.unshown;
+            unshown_wrong += count.unshown_wrong;
+        }
         if count.invented > 0 {
             println!(
                 "!! {} of {} cells that are no dates came out as days",
@@ -45,5 +50,9 @@ fn main() -> Result<(), Box<dyn Error>> {
             );
         }
     }
+    println!(
+        "\nApart from these, {unshown} cells are in an order that nothing in their table shows; \
+         {unshown_wrong} of them came out as another day."
+    );
     Ok(())
 }

@@ -42,6 +42,8 @@ pub struct Tally {
     pub count: u64,
     /// The first of them.
     pub first: Example,
+    /// The first with another text.
+    pub second: Option<Example>,
 }
 
 /// What a cell shows beyond its stamp, as far as a column's kind hangs on it.
@@ -234,7 +236,11 @@ impl ShapeEvidence {
         let known = |tally: &Tally| tally.outcome == outcome && tally.hint == hint;
         let tally = match self.tallies.iter().position(known) {
             Some(place) => {
-                self.tallies[place].count += 1;
+                let tally = &mut self.tallies[place];
+                tally.count += 1;
+                if tally.second.is_none() && tally.first.text != cell.text() {
+                    tally.second = Some(Example::new(row, cell.text(), beside));
+                }
                 place
             }
             None => {
@@ -243,6 +249,7 @@ impl ShapeEvidence {
                     hint,
                     count: 1,
                     first: Example::new(row, cell.text(), beside),
+                    second: None,
                 });
                 self.tallies.len() - 1
             }
@@ -291,9 +298,17 @@ impl ShapeEvidence {
             let same =
                 |known: &&mut Tally| known.outcome == tally.outcome && known.hint == tally.hint;
             match self.tallies.iter_mut().find(same) {
-                Some(known) => known.count += tally.count,
+                Some(known) => {
+                    known.count += tally.count;
+                    if known.second.is_none() {
+                        let others = [Some(tally.first), tally.second].into_iter().flatten();
+                        let mut others = others.filter(|other| other.text != known.first.text);
+                        known.second = others.next().map(|other| other.moved(by));
+                    }
+                }
                 None => self.tallies.push(Tally {
                     first: tally.first.moved(by),
+                    second: tally.second.map(|second| second.moved(by)),
                     ..tally
                 }),
             }

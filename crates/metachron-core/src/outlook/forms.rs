@@ -1,6 +1,6 @@
 //! The written forms of a column, and what each decision rests on.
 
-use crate::evidence::{ColumnEvidence, Example, ShapeEvidence};
+use crate::evidence::{ColumnEvidence, Example, ShapeEvidence, Tally};
 use crate::form::Order;
 use crate::relations::Ground;
 use crate::rulings::ColumnRuling;
@@ -62,6 +62,8 @@ pub struct OrderCount {
     pub only: u64,
     /// The first of them.
     pub witness: Option<Example>,
+    /// The first with another text.
+    pub second_witness: Option<Example>,
 }
 
 pub(super) fn forms(
@@ -134,11 +136,10 @@ fn form(shape: &ShapeEvidence, ruling: &ColumnRuling, plan: &Plan) -> Option<For
             Some(OrderCount {
                 order: candidates[place].order()?,
                 pattern: pattern_of(place),
-                only: only(shape, place, &in_play).map(|(count, _)| count).sum(),
-                witness: only(shape, place, &in_play)
-                    .map(|(_, first)| first)
-                    .min_by_key(|first| first.row)
-                    .cloned(),
+                only: only(shape, place, &in_play).map(|tally| tally.count).sum(),
+                witness: first_of(only(shape, place, &in_play)).map(|tally| tally.first.clone()),
+                second_witness: first_of(only(shape, place, &in_play))
+                    .and_then(|tally| tally.second.clone()),
             })
         })
         .collect();
@@ -196,7 +197,7 @@ fn only<'s>(
     shape: &'s ShapeEvidence,
     place: usize,
     in_play: &'s [usize],
-) -> impl Iterator<Item = (u64, &'s Example)> {
+) -> impl Iterator<Item = &'s Tally> {
     let alone = move |outcome: crate::reading::Outcome| {
         outcome.reads(place)
             && in_play
@@ -207,7 +208,10 @@ fn only<'s>(
         .tallies
         .iter()
         .filter(move |tally| alone(tally.outcome))
-        .map(|tally| (tally.count, &tally.first))
+}
+
+fn first_of<'s>(tallies: impl Iterator<Item = &'s Tally>) -> Option<&'s Tally> {
+    tallies.min_by_key(|tally| tally.first.row)
 }
 
 fn rest(

@@ -47,6 +47,9 @@ pub struct ColumnOutlook {
     pub forms: Vec<FormOutlook>,
     /// What decisions rest on that the column's own cells do not settle.
     pub grounds: Vec<Ground>,
+    /// What was looked for in the rest of the table, and what was found, where
+    /// the column's own cells leave something open.
+    pub tried: Vec<String>,
     /// Two-digit years, if there are any.
     pub two_digit_years: Option<TwoDigitYears>,
     /// What stands for an empty cell, and how often; `""` is the empty cell.
@@ -145,6 +148,8 @@ impl ColumnOutlook {
 pub struct Beyond {
     /// What decisions rest on that the column's own cells do not settle.
     pub grounds: Vec<Ground>,
+    /// What was looked for in the rest of the table, and what was found.
+    pub tried: Vec<String>,
     /// What becomes of its cells, where the ruling looks beyond them.
     pub foreseen: Option<Foreseen>,
 }
@@ -191,6 +196,7 @@ pub fn foretell(
         latest: text_of(latest),
         forms: forms::forms(evidence, ruling, &plans, &beyond.grounds),
         grounds: beyond.grounds.clone(),
+        tried: beyond.tried.clone(),
         two_digit_years,
         blanks: blanks(evidence),
         waiting: waiting::waiting(evidence, &plans, &judged, ruling.read.names()),
@@ -226,6 +232,7 @@ pub fn pass(name: &str, evidence: &ColumnEvidence, reason: &Passed) -> ColumnOut
         latest: None,
         forms: Vec::new(),
         grounds: Vec::new(),
+        tried: Vec::new(),
         two_digit_years: None,
         blanks: blanks(evidence),
         waiting: Vec::new(),

@@ -3,11 +3,12 @@
 use super::Judged;
 use crate::calendar::{Calendar, suggested_by};
 use crate::evidence::{ColumnEvidence, Hint};
+use crate::form::Order;
 use crate::rulings::ColumnRuling;
 use crate::settle::fitting_locales;
 use crate::settle::has_short_year;
 use crate::stamp::Kind;
-use crate::verdict::{Judgement, Plan};
+use crate::verdict::{Choice, Judgement, Plan};
 use crate::words::{self, count};
 use jiff::civil::Date;
 
@@ -37,6 +38,7 @@ pub(super) fn remarks(
     }
     remarks.extend(other_calendar(evidence, ruling));
     remarks.extend(languages(evidence, ruling));
+    remarks.extend(wrongly_declared(evidence, ruling, plans));
     let kind_of = |cell: &Judged<'_>| match cell.judgement {
         Judgement::Certain(place) | Judgement::Settled(place) => Some(
             plans[cell.shape].readings().candidates()[place]
@@ -71,6 +73,53 @@ pub(super) fn remarks(
         }
     }
     remarks
+}
+
+/// That all cells of a form fit another order than the declared one, which many
+/// do not fit: people mix up how the source is written and how the result is
+/// to be.
+fn wrongly_declared(
+    evidence: &ColumnEvidence,
+    ruling: &ColumnRuling,
+    plans: &[Plan],
+) -> Option<String> {
+    if ruling.read.order.is_none() && ruling.read.locale.is_empty() {
+        return None;
+    }
+    let said = match (ruling.read.order, &ruling.read.locale.0[..]) {
+        (None, [tag]) => format!("--read-locale {tag}"),
+        (None, _) => "--read-locale".to_owned(),
+        (Some(order), _) => format!("--read-order {order}"),
+    };
+    evidence.shapes.iter().zip(plans).find_map(|(shape, plan)| {
+        let candidates = plan.readings().candidates();
+        let [Choice::Settled { place: ruled, .. }, ..] = plan.choices() else {
+            return None;
+        };
+        let order = candidates[*ruled].order()?;
+        let readable = shape.count(|tally| !tally.outcome.is_unreadable());
+        let fails = shape.count(|tally| {
+            !tally.outcome.is_unreadable() && !tally.outcome.reads(*ruled)
+        });
+        let fits_all = |place: &usize| {
+            shape.count(|tally| tally.outcome.reads(*place)) == readable
+                && candidates[*place].usual
+                && candidates[*place].order().is_some_and(|other| other != order)
+        };
+        let other = (0..candidates.len()).find(fits_all)?;
+        (fails > 0).then(|| {
+            format!(
+                "{said} says {}, but all {} of {} fit {}, and {} cannot be {}. Options that begin \
+                 with --read- say how the source is written; for the result there is --write-locale",
+                order.words(),
+                count(readable, "cell"),
+                candidates[other].form,
+                candidates[other].order().map_or("", Order::words),
+                words::number(fails),
+                order.words(),
+            )
+        })
+    })
 }
 
 /// At most so many languages are named.

@@ -5,6 +5,7 @@ use super::tally::{Tally, Values};
 use super::{OpenColumn, Watched};
 use crate::form::{Form, Order};
 use crate::rulings::GroupRuling;
+use crate::words;
 use indexmap::IndexMap;
 use std::collections::{BTreeMap, HashMap};
 
@@ -163,6 +164,48 @@ pub fn pairs_to_try(tally: &Tally) -> Vec<(usize, usize)> {
         }
     }
     pairs
+}
+
+/// How many columns were tried, and what became of each.
+pub(super) fn tried(open: &OpenColumn, watched: &Watched) -> Vec<String> {
+    let mut lines = Vec::new();
+    let mut forms: Vec<usize> = open.cells.keys().map(|(form, _)| *form).collect();
+    forms.dedup();
+    for form in forms {
+        let speaking = open.decisive(form).count();
+        if speaking < 2 {
+            continue;
+        }
+        let (mut many, mut mixed, mut weak) = (0, 0, Vec::new());
+        for (place, values) in open
+            .values
+            .iter()
+            .enumerate()
+            .filter(|(p, _)| *p != open.place)
+        {
+            match (&values.by_value, part(form, vec![place], values)) {
+                (None, _) => many += 1,
+                (Some(_), None) => mixed += 1,
+                (Some(_), Some(parting)) => {
+                    let power = (-parting.chance / std::f64::consts::LN_10) as u32;
+                    weak.push(format!(
+                        "{} parts them, and so would 1 in 10^{power} random splits",
+                        watched.columns[place]
+                    ));
+                }
+            }
+        }
+        let parted = match weak.is_empty() {
+            true => "none parts the orders".to_owned(),
+            false => words::list(&weak, "and"),
+        };
+        lines.push(format!(
+            "groups: of the other columns and the file, {mixed} hold a value with both orders or \
+             one order only, {many} have more than {} values; {parted}",
+            super::tally::MOST_VALUES,
+        ));
+    }
+    lines
 }
 
 fn is_pair(pair: &(usize, usize), one: usize, other: usize) -> bool {

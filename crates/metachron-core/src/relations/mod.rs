@@ -58,6 +58,14 @@ pub fn looks_around(ruling: &ColumnRuling) -> bool {
         || !read.same.is_empty()
 }
 
+/// What was looked for in the rest of the table, and what was found, a
+/// sentence each.
+pub fn tried(open: &OpenColumn, watched: &Watched) -> Vec<String> {
+    let mut lines = group::tried(open, watched);
+    lines.extend(row::tried(open, watched));
+    lines
+}
+
 /// Puts what the rest of the table proves about an open column into its
 /// ruling, and says what it rests on.
 pub fn settle(ruling: &mut ColumnRuling, open: &OpenColumn, watched: &Watched) -> Vec<Ground> {

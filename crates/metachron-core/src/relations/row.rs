@@ -6,10 +6,17 @@ use super::tally::InTime;
 use super::{OpenColumn, Votes, Watched};
 use crate::rulings::{ColumnRuling, Part};
 use crate::settle::{LEAST_IN_ORDER, is_kept};
+use crate::words::{count, number};
 
 /// That a column is never earlier than another is believed from so many rows
-/// on in which both are known, none of which contradicts.
-const LEAST_IN_BOTH: u64 = 30;
+/// on in which both are known, none of which contradicts, where all cells of a
+/// form go the same way …
+const LEAST_IN_BOTH: u64 = 20;
+
+/// … and from so many where it decides cell by cell. Where one row in a hundred
+/// is an exception, thirty rows without one are common, and the cells that it
+/// decides wrongly are just such exceptions.
+const LEAST_FOR_CELLS: u64 = 500;
 
 /// That a column repeats a part of the date is believed from so many rows on,
 /// none of which contradicts …
@@ -101,6 +108,15 @@ pub(super) fn settle(
         if cells == 0 {
             continue;
         }
+        let is_weak = match &premise {
+            Premise::NotBefore { rows, .. } | Premise::NotAfter { rows, .. } => {
+                *rows < LEAST_FOR_CELLS
+            }
+            Premise::InTimeOrder { .. } | Premise::Same { .. } => false,
+        };
+        if is_weak {
+            continue;
+        }
         let taken = match &premise {
             Premise::InTimeOrder { order, .. } => put(&mut read.in_time_order, *order),
             Premise::NotBefore { column, .. } => put(&mut read.not_before, column.clone()),
@@ -126,4 +142,66 @@ fn put<T>(known: &mut Option<T>, value: T) -> bool {
     let is_new = known.is_none();
     known.get_or_insert(value);
     is_new
+}
+
+/// What was found of each premise, whether it holds or not.
+pub(super) fn tried(open: &OpenColumn, watched: &Watched) -> Vec<String> {
+    let mut lines = Vec::new();
+    let best = match open.ascending.steps >= open.descending.steps {
+        true => &open.ascending,
+        false => &open.descending,
+    };
+    lines.push(format!(
+        "time order of the rows: {} {}, {} break it; {}",
+        count(best.steps, "step"),
+        best.order().name(),
+        number(best.exceptions),
+        holds(
+            is_in_order(best),
+            &format!("{LEAST_IN_ORDER} steps and no more than 1 break in 100")
+        )
+    ));
+    for (against, &place) in open.against.iter().zip(&watched.temporal) {
+        if place == open.place {
+            continue;
+        }
+        let rows = against.before + against.same + against.after;
+        let one_way = against.before == 0 || against.after == 0;
+        lines.push(format!(
+            "against {}: {} before it, {} the same, {} after it; {}",
+            watched.columns[place],
+            number(against.before),
+            number(against.same),
+            number(against.after),
+            holds(
+                rows >= LEAST_IN_BOTH && one_way,
+                &format!("{LEAST_IN_BOTH} rows, all on one side")
+            )
+        ));
+    }
+    for (repeats, column) in open.repeats.iter().zip(&watched.columns) {
+        for (repeat, part) in repeats.iter().zip(Part::ALL) {
+            if repeat.agree > 0 && repeat.disagree == 0 {
+                let enough = repeat.agree >= LEAST_AGREEING && repeat.values.len() >= LEAST_VALUES;
+                lines.push(format!(
+                    "{column} repeats the {} in {}; {}",
+                    part.name(),
+                    count(repeat.agree, "row"),
+                    holds(
+                        enough,
+                        &format!("{LEAST_AGREEING} rows with {LEAST_VALUES} different values")
+                    )
+                ));
+            }
+        }
+    }
+    lines
+}
+
+/// Whether a premise holds, and what it takes.
+fn holds(it_does: bool, wanted: &str) -> String {
+    match it_does {
+        true => "so it holds".to_owned(),
+        false => format!("it takes {wanted}"),
+    }
 }

@@ -8,7 +8,7 @@ use crate::stamp::Stamp;
 use std::collections::{BTreeMap, BTreeSet, HashMap};
 
 /// A column with more different values than this is no group of rows.
-const MOST_VALUES: usize = 64;
+pub(super) const MOST_VALUES: usize = 64;
 
 /// The same for two columns together.
 const MOST_PAIRS: usize = 256;

@@ -33,7 +33,7 @@ pub use temporal::{Passed, Weight};
 
 use crate::calendar::Calendar;
 use crate::evidence::{ColumnEvidence, InTime, ShapeEvidence};
-use crate::form::{Digits, Field, Form, Order, Width};
+use crate::form::{Digits, Field, Form, Order, Reader, Width};
 use crate::rulings::{ColumnRuling, FormRuling, ReadRuling, WriteRuling};
 use crate::stamp::Kind;
 use jiff::civil::Date;
@@ -332,20 +332,10 @@ fn settle_form(shape: &ShapeEvidence, declared: &Declared) -> Option<FormRuling>
     }
     let live = live_orders(shape);
     let agree = |places: &[usize]| shape.count(|tally| tally.outcome.differs_among(places)) == 0;
-    if live.len() > 1
-        && let Some(order) = declared.locale.order()
-        && let Some(&place) = live
-            .iter()
-            .find(|place| candidates[**place].order() == Some(order))
+    if !declared.locale.is_empty()
+        && let Some(place) = by_locale(shape, &live, declared)
     {
         return Some(FormRuling::Settled(written(place)));
-    }
-    if live.len() > 1 && !declared.locale.is_empty() {
-        let own = declared.locale.forms(declared.locale.calendar());
-        let is_own = |place: &&usize| own.contains(&candidates[**place].form);
-        if let Some(&place) = live.iter().find(is_own) {
-            return Some(FormRuling::Settled(candidates[place].form.clone()));
-        }
     }
     match &live[..] {
         [] => None,
@@ -360,6 +350,41 @@ fn settle_form(shape: &ShapeEvidence, declared: &Declared) -> Option<FormRuling>
             places.iter().map(|&place| written(place)).collect(),
         )),
     }
+}
+
+/// The form that the declared locale chooses: its own among those that are
+/// possible, else the one with its order, even if other cells contradict it.
+/// That `00.00.00` is a time and no day is not for a locale's order to say.
+fn by_locale(shape: &ShapeEvidence, live: &[usize], declared: &Declared) -> Option<usize> {
+    let candidates = shape.readings.candidates();
+    let order = declared.locale.order()?;
+    let has_order = |place: &&usize| candidates[**place].order() == Some(order);
+    if let Some(&place) = live.iter().find(has_order).filter(|_| live.len() > 1) {
+        return Some(place);
+    }
+    let own = declared.locale.forms(declared.locale.calendar());
+    let own = own
+        .iter()
+        .filter_map(|form| form.fit(shape.readings.shape()));
+    let own: Vec<Reader> = own.collect();
+    let is_own = |place: &&usize| {
+        let reader = &candidates[**place].reader;
+        own.iter().any(|own| own.reads_alike(reader))
+    };
+    if let Some(&place) = live.iter().find(is_own) {
+        return Some(place);
+    }
+    let is_rival = |place: &usize| {
+        candidates[*place].order().is_some() && candidates[*place].form.has_numeric_month()
+    };
+    let declared = |place: &usize| {
+        candidates[*place].usual
+            && candidates[*place].order() == Some(order)
+            && is_rival(place)
+            && shape.count(|tally| tally.outcome.reads(*place)) > 0
+    };
+    let all_rivals = !live.is_empty() && live.iter().all(is_rival);
+    (0..candidates.len()).find(declared).filter(|_| all_rivals)
 }
 
 /// The form as the cells write it: with two digits where every cell has two,

@@ -64,6 +64,8 @@ fn columns_settled_by_their_own_cells() {
             &["31-12-2024", "05-06-2024", "05/06/2024"],
             "date: dd-MM-yyyy; dd/MM/yyyy | MM/dd/yyyy",
         ),
+        // The fifteenth is as decisive as any other.
+        (&["06/15/2024", "05/06/2024"], "date: MM/dd/yyyy"),
         // A clash leaves the form open.
         (
             &["31/12/2024", "12/31/2024", "05/06/2024"],

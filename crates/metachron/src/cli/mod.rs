@@ -77,6 +77,7 @@ pub enum Command {
 Examples:
   metachron survey loans.csv
   metachron survey loans.csv -c Due            only this column
+  metachron survey loans.csv -c Due --why      and the whole reasoning
   metachron survey oslo.csv riga.csv           two files with one header, as one table
   metachron survey loans.csv --json | jq '.columns[] | select(.questions != [])'")]
 pub struct SurveyArgs {
@@ -84,6 +85,10 @@ pub struct SurveyArgs {
     pub table: TableArgs,
     #[command(flatten)]
     pub read: ReadArgs,
+    /// Tell the whole reasoning for each column: what each level of evidence
+    /// found, and what would change the decision
+    #[arg(long)]
+    pub why: bool,
     /// Print the facts as JSON (its fields: docs/json.md)
     #[arg(long)]
     pub json: bool,

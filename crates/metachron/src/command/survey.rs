@@ -5,6 +5,7 @@ use crate::job::{Job, Ruled, Surveyed, TableFacts};
 use crate::outcome::Outcome;
 use crate::output::Output;
 use crate::view;
+use crate::view::survey::Detail;
 use metachron_core::outlook::ColumnOutlook;
 use serde::Serialize;
 
@@ -19,7 +20,7 @@ pub fn run(args: &SurveyArgs, talk: Talk) -> anyhow::Result<Outcome> {
         out.put(serde_json::to_string_pretty(&facts)?.as_bytes())?;
         out.put(b"\n")?;
     } else {
-        let text = view::survey::survey(&job, &surveyed, &ruled, talk);
+        let text = view::survey::survey(&job, &surveyed, &ruled, detail(args), talk);
         view::print(&mut out, &text)?;
     }
     out.finish()?;
@@ -27,6 +28,13 @@ pub fn run(args: &SurveyArgs, talk: Talk) -> anyhow::Result<Outcome> {
         true => Outcome::Waits,
         false => Outcome::Done,
     })
+}
+
+fn detail(args: &SurveyArgs) -> Detail {
+    match args.why {
+        true => Detail::Why,
+        false => Detail::Forms,
+    }
 }
 
 /// The facts of a survey, as `--json` prints them. See docs/json.md.

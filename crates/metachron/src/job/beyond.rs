@@ -6,7 +6,7 @@ use super::around::{Seated, file_name};
 use super::pipeline::{self, Part};
 use metachron_core::convert::{Converter, Look};
 use metachron_core::outlook::{Beyond, Foreseen};
-use metachron_core::relations::{self, Ground, Tally, Watched};
+use metachron_core::relations::{self, Tally, Watched};
 use metachron_core::rulings::{FILE, Rulings};
 use metachron_table::Block;
 use std::collections::HashMap;
@@ -18,10 +18,10 @@ impl Job<'_> {
         &self,
         rulings: &mut Rulings,
         open: &[String],
-    ) -> anyhow::Result<HashMap<String, Vec<Ground>>> {
-        let mut grounds = HashMap::new();
+    ) -> anyhow::Result<HashMap<String, Beyond>> {
+        let mut found = HashMap::new();
         if open.is_empty() {
-            return Ok(grounds);
+            return Ok(found);
         }
         let seated = self.seated(rulings)?;
         let mut columns: Vec<String> = self.table.columns().to_vec();
@@ -43,10 +43,15 @@ impl Job<'_> {
         for column in &tally.columns {
             let name = &columns[column.place];
             if let Some(ruling) = rulings.column.get_mut(name) {
-                grounds.insert(name.clone(), relations::settle(ruling, column, &watched));
+                let beyond = Beyond {
+                    tried: relations::tried(column, &watched),
+                    grounds: relations::settle(ruling, column, &watched),
+                    foreseen: None,
+                };
+                found.insert(name.clone(), beyond);
             }
         }
-        Ok(grounds)
+        Ok(found)
     }
 
     fn tally(&self, seated: &[Seated], watched: &Watched) -> anyhow::Result<Tally> {
@@ -70,7 +75,7 @@ impl Job<'_> {
     }
 
     /// What becomes of the cells of columns whose rulings look beyond them.
-    pub(super) fn foresee(&self, rulings: &Rulings) -> anyhow::Result<HashMap<String, Beyond>> {
+    pub(super) fn foresee(&self, rulings: &Rulings) -> anyhow::Result<HashMap<String, Foreseen>> {
         let looking: Vec<&String> = rulings
             .column
             .iter()
@@ -101,11 +106,7 @@ impl Job<'_> {
             },
         )?;
         let names = seated.iter().map(|seated| columns[seated.place].clone());
-        let beyond = whole.into_iter().map(|foreseen| Beyond {
-            foreseen: Some(foreseen),
-            ..Beyond::default()
-        });
-        Ok(names.zip(beyond).collect())
+        Ok(names.zip(whole).collect())
     }
 }
 

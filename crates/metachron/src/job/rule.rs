@@ -51,11 +51,10 @@ impl Job<'_> {
             Some(_) => Vec::new(),
             None => self.open_columns(&rulings, surveyed),
         };
-        let mut grounds = self.relate(&mut rulings, &open)?;
+        let mut beyond = self.relate(&mut rulings, &open)?;
         let rulings = self.with_settings(&rulings)?;
-        let mut beyond = self.foresee(&rulings)?;
-        for (name, grounds) in grounds.drain() {
-            beyond.entry(name).or_default().grounds = grounds;
+        for (name, foreseen) in self.foresee(&rulings)? {
+            beyond.entry(name).or_default().foreseen = Some(foreseen);
         }
         for (&place, evidence) in self.asked.iter().zip(&surveyed.evidence.columns) {
             let name = &self.table.columns()[place];

@@ -2,6 +2,7 @@
 
 use crate::job::Places;
 use crate::words::{cell, count, list, number};
+use metachron_core::evidence::Example;
 use metachron_core::outlook::{FormOutlook, OrderCount, Rest};
 use metachron_core::relations::Ground;
 
@@ -85,10 +86,14 @@ pub fn sentence(form: &FormOutlook, grounds: &[Ground], places: &Places) -> Stri
 }
 
 /// `12 cells can only be day-month-year (row 3: 25/12/2024)`
-fn only(order: &OrderCount, places: &Places) -> String {
-    let witness = order.witness.as_ref().map_or(String::new(), |first| {
-        format!(" ({}: {})", places.of(first.row), cell(&first.text))
-    });
+pub fn only(order: &OrderCount, places: &Places) -> String {
+    let shown = |example: &Example| format!("{}: {}", places.of(example.row), cell(&example.text));
+    let witnesses = order.witness.iter().chain(&order.second_witness).map(shown);
+    let witnesses: Vec<String> = witnesses.collect();
+    let witness = match witnesses.is_empty() {
+        true => String::new(),
+        false => format!(" ({})", witnesses.join("; ")),
+    };
     format!(
         "{} can only be {}{witness}",
         count(order.only, "cell"),

@@ -6,6 +6,7 @@ pub mod locales;
 pub mod message;
 pub mod question;
 pub mod survey;
+pub mod why;
 
 use crate::output::Output;
 use comfy_table::Table;

@@ -2,7 +2,7 @@
 
 use super::message::{FAINT, STRONG, WAITS};
 use super::question::{self, Style};
-use super::{basis, wrap};
+use super::{basis, why, wrap};
 use crate::cli::Talk;
 use crate::job::{Job, Places, Ragged, Ruled, Surveyed};
 use crate::words::{cell, count, in_column, list, number};
@@ -11,8 +11,23 @@ use metachron_core::outlook::{ColumnOutlook, PassedOutlook, Waiting};
 use metachron_core::verdict::Verdict;
 use std::fmt::Write as _;
 
+/// How much is said about each column.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub enum Detail {
+    /// Its forms, what each rests on, and what waits.
+    Forms,
+    /// The whole reasoning, level by level.
+    Why,
+}
+
 /// The survey as text, styled.
-pub fn survey(job: &Job<'_>, surveyed: &Surveyed, ruled: &Ruled, talk: Talk) -> String {
+pub fn survey(
+    job: &Job<'_>,
+    surveyed: &Surveyed,
+    ruled: &Ruled,
+    detail: Detail,
+    talk: Talk,
+) -> String {
     let width = super::width();
     let places = Places::of_table(job, surveyed);
     let mut text = table_facts(job, surveyed, width);
@@ -26,7 +41,10 @@ pub fn survey(job: &Job<'_>, surveyed: &Surveyed, ruled: &Ruled, talk: Talk) -> 
     }
     for column in &temporal {
         text.push('\n');
-        text.push_str(&one_column(column, &places, width));
+        text.push_str(&match detail {
+            Detail::Forms => one_column(column, &places, width),
+            Detail::Why => why::why(column, &places, width),
+        });
     }
     text.push_str(&passed_through(&passed, talk, width));
     text.push_str(&questions(&ruled.columns, &places, width));

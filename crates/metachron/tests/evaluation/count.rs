@@ -16,6 +16,10 @@ pub struct Count {
     pub open: u64,
     /// Cells that came out as another day.
     pub wrong: u64,
+    /// Cells in an order that nothing in the table shows.
+    pub unshown: u64,
+    /// Of these, those that came out as another day.
+    pub unshown_wrong: u64,
     /// Cells that are no date, or a false one.
     pub apart: u64,
     /// Of these, those that came out as a day although they are none.
@@ -88,6 +92,10 @@ impl Count {
                             self.wrong += 1;
                         }
                     }
+                }
+                Truth::Unshown(day) => {
+                    self.unshown += 1;
+                    self.unshown_wrong += u64::from(!is_left && clean != day.to_string());
                 }
                 Truth::Nothing | Truth::False => {
                     self.apart += 1;

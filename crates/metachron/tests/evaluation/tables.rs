@@ -32,6 +32,10 @@ pub enum Truth {
     /// The source itself is false: the day was mistyped. Whatever comes out,
     /// nobody could know.
     False,
+    /// This day, in an order that no cell of the table shows by itself: of a
+    /// register that mixes two, the few cells of the second all have days up
+    /// to the 12th.
+    Unshown(Date),
 }
 
 /// A sort of table.
@@ -50,7 +54,9 @@ pub enum Case {
     AgainstTime,
     AlmostInOrder,
     OutBeforeBack,
+    OutBeforeBackSilent,
     MostlyBefore,
+    MostlyBeforeSilent,
     MonthBeside,
     WeekdayBeside,
     HalfConverted,
@@ -63,7 +69,7 @@ pub enum Case {
 }
 
 impl Case {
-    pub const ALL: [Case; 23] = [
+    pub const ALL: [Case; 25] = [
         Case::OneOrder,
         Case::FewRows,
         Case::ByForm,
@@ -77,7 +83,9 @@ impl Case {
         Case::AgainstTime,
         Case::AlmostInOrder,
         Case::OutBeforeBack,
+        Case::OutBeforeBackSilent,
         Case::MostlyBefore,
+        Case::MostlyBeforeSilent,
         Case::MonthBeside,
         Case::WeekdayBeside,
         Case::HalfConverted,
@@ -105,7 +113,9 @@ impl Case {
             Case::AgainstTime => "rows against time, orders mixed",
             Case::AlmostInOrder => "rows mostly in time order, orders mixed",
             Case::OutBeforeBack => "orders mixed, never before another column",
+            Case::OutBeforeBackSilent => "no day past 12, never before another column",
             Case::MostlyBefore => "orders mixed, mostly not before another column",
+            Case::MostlyBeforeSilent => "no day past 12, mostly not before another",
             Case::MonthBeside => "orders mixed, the month in another column",
             Case::WeekdayBeside => "orders mixed, the weekday in another column",
             Case::HalfConverted => "half-converted by an import",
@@ -145,8 +155,22 @@ impl Case {
             Case::InTimeOrder => in_time(random, Steps::Forwards),
             Case::AgainstTime => in_time(random, Steps::Backwards),
             Case::AlmostInOrder => in_time(random, Steps::WithSlips),
-            Case::OutBeforeBack => before(random, 0),
-            Case::MostlyBefore => before(random, 3),
+            Case::OutBeforeBack => {
+                let rows = 60 + random.below(500);
+                before(random, rows, 0, Mix::ByRow)
+            }
+            Case::OutBeforeBackSilent => {
+                let rows = 40 + random.below(100);
+                before(random, rows, 0, Mix::Early)
+            }
+            Case::MostlyBefore => {
+                let (rows, early) = (60 + random.below(2000), 1 + random.below(3));
+                before(random, rows, early, Mix::ByRow)
+            }
+            Case::MostlyBeforeSilent => {
+                let (rows, early) = (40 + random.below(200), 1 + random.below(5));
+                before(random, rows, early, Mix::Early)
+            }
             Case::MonthBeside => beside(random, |day| day.strftime("%B").to_string()),
             Case::WeekdayBeside => beside(random, |day| day.strftime("%a").to_string()),
             Case::HalfConverted => {
@@ -227,6 +251,31 @@ impl Order {
                 day.year()
             ),
         }
+    }
+}
+
+impl Table {
+    /// Marks the cells of orders that no cell of the table shows. `orders`
+    /// are those of the rows.
+    fn hide_unshown(mut self, orders: &[Order]) -> Table {
+        let shows = |order: Order| {
+            let mut rows = self.rows.iter().zip(orders);
+            rows.any(|(row, own)| {
+                matches!(row.truth, Truth::Day(day) if day.day() > 12) && *own == order
+            })
+        };
+        let hidden: Vec<bool> = orders.iter().map(|&order| !shows(order)).collect();
+        for (row, _) in self
+            .rows
+            .iter_mut()
+            .zip(hidden)
+            .filter(|(_, hidden)| *hidden)
+        {
+            if let Truth::Day(day) = row.truth {
+                row.truth = Truth::Unshown(day);
+            }
+        }
+        self
     }
 }
 
@@ -365,9 +414,12 @@ const SHELVES: [&str; 12] = [
 
 /// Every row has an order of its own, and no column knows it.
 fn shuffled(random: &mut Random, rows: u64, columns: usize) -> Table {
+    let mut orders = Vec::new();
     let rows = (0..rows).map(|_| {
         let day = random.day();
-        let mut cells = vec![random.pick(&ORDERS).write(day, '/')];
+        let order = random.pick(&ORDERS);
+        orders.push(order);
+        let mut cells = vec![order.write(day, '/')];
         for column in 1..columns {
             cells.push(random.below(1 + column as u64).to_string());
         }
@@ -381,6 +433,7 @@ fn shuffled(random: &mut Random, rows: u64, columns: usize) -> Table {
         header: SHELVES[..columns].to_vec(),
         declared: Vec::new(),
     }
+    .hide_unshown(&orders)
 }
 
 #[derive(Clone, Copy, PartialEq, Eq)]
@@ -395,7 +448,7 @@ fn in_time(random: &mut Random, steps: Steps) -> Table {
     let pace = 1 + random.below(6);
     let turn = random.below(count);
     let mut day = date(2021, 1, 1);
-    let mut rows = Vec::new();
+    let (mut rows, mut orders) = (Vec::new(), Vec::new());
     for number in 0..count {
         day += (random.below(pace + 1) as i64).days();
         let mut own = day;
@@ -407,6 +460,7 @@ fn in_time(random: &mut Random, steps: Steps) -> Table {
             Steps::Forwards => Order::Mdy,
             _ => random.pick(&ORDERS),
         };
+        orders.push(order);
         rows.push(Row {
             cells: vec![order.write(own, '/'), random.below(30).to_string()],
             truth: Truth::Day(own),
@@ -414,17 +468,28 @@ fn in_time(random: &mut Random, steps: Steps) -> Table {
     }
     if steps == Steps::Backwards {
         rows.reverse();
+        orders.reverse();
     }
     Table {
         header: vec!["date", "value"],
         rows,
         declared: Vec::new(),
     }
+    .hide_unshown(&orders)
+}
+
+#[derive(Clone, Copy, PartialEq, Eq)]
+enum Mix {
+    /// Each row has an order of its own.
+    ByRow,
+    /// One order, and no day past the 12th in it; other dates name the month.
+    Early,
 }
 
 /// `early` of a hundred rows have a date before the other column's.
-fn before(random: &mut Random, early: u64) -> Table {
-    let rows = 60 + random.below(500);
+fn before(random: &mut Random, rows: u64, early: u64, mix: Mix) -> Table {
+    let mut orders = Vec::new();
+    let one = random.pick(&ORDERS);
     let rows = (0..rows).map(|_| {
         let out = random.day();
         let away = random.below(60) as i64;
@@ -432,24 +497,40 @@ fn before(random: &mut Random, early: u64) -> Table {
             true => out - away.days(),
             false => out + away.days(),
         };
+        let (order, text) = match mix {
+            Mix::ByRow => {
+                let order = random.pick(&ORDERS);
+                (order, order.write(back, '/'))
+            }
+            Mix::Early if back.day() > 12 => (one, back.strftime("%d %B %Y").to_string()),
+            Mix::Early => (one, one.write(back, '/')),
+        };
+        orders.push(order);
         Row {
-            cells: vec![out.to_string(), random.pick(&ORDERS).write(back, '/')],
+            cells: vec![out.to_string(), text],
             truth: Truth::Day(back),
         }
     });
-    Table {
+    let table = Table {
         rows: rows.collect(),
         header: vec!["out", "date"],
         declared: Vec::new(),
+    };
+    match mix {
+        Mix::ByRow => table.hide_unshown(&orders),
+        Mix::Early => table,
     }
 }
 
 fn beside(random: &mut Random, part: impl Fn(Date) -> String) -> Table {
     let rows = 30 + random.below(400);
+    let mut orders = Vec::new();
     let rows = (0..rows).map(|_| {
         let day = random.day();
+        let order = random.pick(&ORDERS);
+        orders.push(order);
         Row {
-            cells: vec![part(day), random.pick(&ORDERS).write(day, '/')],
+            cells: vec![part(day), order.write(day, '/')],
             truth: Truth::Day(day),
         }
     });
@@ -458,16 +539,21 @@ fn beside(random: &mut Random, part: impl Fn(Date) -> String) -> Table {
         header: vec!["part", "date"],
         declared: Vec::new(),
     }
+    .hide_unshown(&orders)
 }
 
 /// What a program that reads the other order leaves of a column: dates that
 /// it can read are written anew with day and month exchanged, the others stay.
 fn half_converted(random: &mut Random, rows: u64) -> Table {
     let (order, sign) = (random.pick(&ORDERS), random.pick(&['/', '-', '.']));
-    plain(random, rows, |_, day| match day.day() {
+    let table = plain(random, rows, |_, day| match day.day() {
         13.. => order.write(day, sign),
         _ => format!("{}-{:02}-{:02}", day.year(), day.day(), day.month()),
-    })
+    });
+    // What the import left shows its order; where it left nothing, nothing
+    // does.
+    let orders = vec![order; table.rows.len()];
+    table.hide_unshown(&orders)
 }
 
 /// Two registers in one: nothing is exchanged.

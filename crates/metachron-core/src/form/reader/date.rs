@@ -72,7 +72,7 @@ impl DateSlots {
         match kind {
             Kind::Month => match self.month_number(cell) {
                 month @ 1..=12 => Ok(Stamp::Month(year, month)),
-                month => Err(no_month(month)),
+                month => Err(no_month(month, self.month)),
             },
             Kind::Quarter => match part {
                 1..=4 => Ok(Stamp::Quarter(year, part)),
@@ -151,7 +151,7 @@ impl DateSlots {
         }
         let year = self.plain_year(cell, conventions)?;
         if !(1..=12).contains(&month) {
-            return Err(no_month(month));
+            return Err(no_month(month, self.month));
         }
         let Ok(date) = Date::new(year, month as i8, day as i8) else {
             return Err(Impossible::Day { day, month, year });
@@ -167,7 +167,7 @@ impl DateSlots {
     fn no_year(&self, month: u8, day: u8) -> Impossible {
         match Date::new(2000, month as i8, day as i8) {
             Ok(_) => Impossible::NoYear,
-            Err(_) if !(1..=12).contains(&month) => no_month(month),
+            Err(_) if !(1..=12).contains(&month) => no_month(month, self.month),
             Err(_) => Impossible::Day {
                 day,
                 month,
@@ -186,7 +186,7 @@ impl DateSlots {
         day: u8,
     ) -> Result<Date, Impossible> {
         let ruled = conventions.calendar;
-        if month == Meaning::DIFFERS {
+        if no_month(month, self.month) == Impossible::NameDiffers {
             return Err(Impossible::NameDiffers);
         }
         let numbered = match self.month {
@@ -278,9 +278,10 @@ impl DateSlots {
     }
 }
 
-pub(super) fn no_month(month: u8) -> Impossible {
-    match month {
-        Meaning::DIFFERS => Impossible::NameDiffers,
+/// Why `month`, which was read from `slot`, is none.
+pub(super) fn no_month(month: u8, slot: Slot) -> Impossible {
+    match (month, slot) {
+        (Meaning::DIFFERS, Slot::Name(_)) => Impossible::NameDiffers,
         _ => Impossible::Month(month),
     }
 }

@@ -91,7 +91,11 @@ impl Plain {
     pub(super) fn no_day(&self, cell: &Lexed<'_>, century: Century) -> Option<Impossible> {
         let (year, month, day) = self.day(cell, century)?;
         if !(1..=12).contains(&month) {
-            return Some(no_month(month));
+            let slot = match self.month {
+                Month::Number(token) => Slot::Digits(token),
+                Month::Name(token) => Slot::Name(token),
+            };
+            return Some(no_month(month, slot));
         }
         let date = Date::new(year, month as i8, day as i8);
         date.is_err()
