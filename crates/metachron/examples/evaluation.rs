@@ -39,6 +39,12 @@ fn main() -> Result<(), Box<dyn Error>> {
             share(count.open),
             count.wrong
         );
+        if count.as_declared > 0 {
+            println!(
+                "| of these, read as declared | {} | | | |",
+                count.as_declared
+            );
+        }
         if count.unshown > 0 {
             unshown += count.unshown;
             unshown_wrong += count.unshown_wrong;

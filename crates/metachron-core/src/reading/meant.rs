@@ -51,7 +51,7 @@ pub enum MeantError {
 }
 
 /// How the meaning of an example is written.
-const ISO: [&str; 12] = [
+const ISO: [&str; 13] = [
     "yyyy-MM-dd",
     "yyyy-MM-dd'T'HH:mm:ss",
     "yyyy-MM-dd'T'HH:mm",
@@ -61,6 +61,7 @@ const ISO: [&str; 12] = [
     "HH:mm:ss",
     "HH:mm",
     "yyyy-MM",
+    "yyyy",
     "yyyy-'Q'Q",
     "YYYY-'W'ww",
     "elapsed ISO 8601",
@@ -130,21 +131,35 @@ impl std::str::FromStr for Meant {
         let (raw, iso) = text
             .rsplit_once('=')
             .ok_or_else(|| MeantError::Shape(text.to_owned()))?;
-        let iso = iso.trim();
-        let mut lexer = Lexer::default();
-        let cell = lexer
-            .lex(iso)
-            .map_err(|_| MeantError::NotIso(iso.to_owned()))?;
-        let stamp = ISO.iter().find_map(|form| {
-            let form: Form = form.parse().ok()?;
-            let reader = form.fit(&cell.shape())?;
-            reader.read(&cell, Conventions::default()).ok()
-        });
         Ok(Meant {
             raw: raw.trim().to_owned(),
-            stamp: stamp.ok_or_else(|| MeantError::NotIso(iso.to_owned()))?,
+            stamp: read_iso(iso.trim())?,
         })
     }
+}
+
+/// The stamp that a person wrote in ISO 8601.
+///
+/// # Errors
+///
+/// Where it is none.
+///
+/// ```
+/// use metachron_core::reading::read_iso;
+///
+/// assert_eq!(read_iso("2024-03-05T14:30").unwrap().to_string(), "2024-03-05T14:30:00");
+/// assert!(read_iso("5 March").is_err());
+/// ```
+pub fn read_iso(text: &str) -> Result<Stamp, MeantError> {
+    let none = || MeantError::NotIso(text.to_owned());
+    let mut lexer = Lexer::default();
+    let cell = lexer.lex(text).map_err(|_| none())?;
+    let stamp = ISO.iter().find_map(|form| {
+        let form: Form = form.parse().ok()?;
+        let reader = form.fit(&cell.shape())?;
+        reader.read(&cell, Conventions::default()).ok()
+    });
+    stamp.ok_or_else(none)
 }
 
 #[cfg(test)]

@@ -16,7 +16,7 @@ mod outcome;
 mod pieces;
 mod stretch;
 
-pub use meant::{Meant, MeantError};
+pub use meant::{Meant, MeantError, read_iso};
 pub use outcome::Outcome;
 
 use crate::form::{Conventions, Form, Impossible, Order, Reader};

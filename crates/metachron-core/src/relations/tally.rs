@@ -42,7 +42,7 @@ pub struct OpenColumn {
     /// Its place among the columns.
     pub place: usize,
     /// Its cells by form and order; none for a cell that several orders read.
-    pub(super) cells: BTreeMap<(usize, Option<Order>), u64>,
+    pub(super) cells: Cells,
     /// By the values of every column.
     pub(super) values: Vec<Values>,
     /// By the values of every pair.
@@ -59,11 +59,15 @@ pub struct OpenColumn {
     pub(super) descending: InTime,
 }
 
+/// How many cells each form has, by the one order that can read them; none
+/// for those that several can.
+pub(super) type Cells = BTreeMap<(usize, Option<Order>), u64>;
+
 /// Cells by the value of another column, or of two.
 #[derive(Debug)]
 pub(super) struct Values {
     /// By value, form and order; none where there are too many values.
-    pub by_value: Option<HashMap<String, BTreeMap<(usize, Option<Order>), u64>>>,
+    pub by_value: Option<HashMap<String, Cells>>,
     most: usize,
 }
 

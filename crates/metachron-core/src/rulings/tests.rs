@@ -42,16 +42,7 @@ fn column() -> impl Strategy<Value = ColumnRuling> {
         ])),
     )
         .prop_map(
-            |(kind, forms, order, century, blanks, name, year_from, locale): (
-                Kind,
-                Vec<FormRuling>,
-                Option<Order>,
-                Option<i16>,
-                Option<Vec<String>>,
-                Option<String>,
-                Option<String>,
-                Option<&str>,
-            )| ColumnRuling {
+            |(kind, forms, order, century, blanks, name, year_from, locale)| ColumnRuling {
                 kind,
                 read: ReadRuling {
                     locale: Locales(locale.iter().map(|tag| tag.parse().unwrap()).collect()),
@@ -62,7 +53,7 @@ fn column() -> impl Strategy<Value = ColumnRuling> {
                     order,
                     century,
                     blanks: blanks.clone(),
-                    in_time_order: century.map(|_| TimeOrder::Descending),
+                    in_time_order: century.map(|_: i16| TimeOrder::Descending),
                     not_before: name.clone(),
                     not_after: name.clone(),
                     same: blanks

@@ -121,6 +121,7 @@ pub struct SettleArgs {
 Examples:
   metachron convert loans.csv -o clean.csv
   metachron convert loans.csv -r loans.rulings.toml -o clean.csv
+  metachron convert loans.csv --resolved clean.review.csv -o clean2.csv
   metachron convert loans.csv --keep-raw --verdicts -o clean.csv
   cat loans.csv | metachron convert - > clean.csv")]
 pub struct ConvertArgs {
@@ -153,6 +154,10 @@ pub struct ConvertArgs {
     /// Write the review list to this file (default: OUT with .review.csv)
     #[arg(long, value_name = "FILE")]
     pub review: Option<PathBuf>,
+    /// Take what a reviewer wrote into the column `resolved` of this review
+    /// list: ISO 8601, or `blank`
+    #[arg(long, value_name = "FILE")]
+    pub resolved: Option<PathBuf>,
     /// Write counts as JSON to this file
     #[arg(long, value_name = "FILE")]
     pub summary: Option<PathBuf>,

@@ -4,6 +4,7 @@ use super::Job;
 use super::around::{Seated, file_name};
 use super::pipeline::{self, Counted};
 use super::progress::Progress;
+use super::resolved::{Resolved, Settled};
 use super::survey::{Ragged, RaggedRow};
 use metachron_core::convert::Around;
 use metachron_core::lex::unmarked;
@@ -47,6 +48,10 @@ pub struct Converted {
     pub counts: Vec<Counts>,
     /// Cells that wait for a person; rows count from 0 in the block.
     pub review: Vec<ReviewEntry>,
+    /// Cells that a reviewer resolved.
+    pub resolved: u64,
+    /// Cells that a reviewer resolved and that say something else now.
+    pub changed: u64,
     /// Rows that are not as wide as the header.
     pub ragged: Ragged,
     read: u64,
@@ -84,6 +89,7 @@ impl Job<'_> {
         rulings: &Rulings,
         dialect: Dialect,
         extras: Extras,
+        resolved: &Resolved,
         sink: impl FnMut(Converted) -> anyhow::Result<()>,
     ) -> anyhow::Result<()> {
         let columns = self.table.columns();
@@ -114,6 +120,7 @@ impl Job<'_> {
                     converters: converters.clone(),
                     kinds: kinds.clone(),
                     writer: RowWriter::new(dialect),
+                    resolved,
                     extras,
                     width: columns.len(),
                     clean: Vec::new(),
@@ -127,18 +134,19 @@ impl Job<'_> {
     }
 }
 
-struct Worker {
+struct Worker<'r> {
     converters: Vec<Seated>,
     /// The kind of each converted column that is written as ISO 8601.
     kinds: Vec<Option<Kind>>,
     writer: RowWriter,
+    resolved: &'r Resolved,
     extras: Extras,
     width: usize,
     clean: Vec<u8>,
     scratch: String,
 }
 
-impl Worker {
+impl Worker<'_> {
     fn convert(&mut self, block: &Block, file: &str) -> anyhow::Result<Converted> {
         for column in &mut self.converters {
             column.start(block.source(), block.line());
@@ -150,6 +158,8 @@ impl Worker {
             source: block.source(),
             counts: vec![Counts::default(); self.converters.len()],
             review: Vec::new(),
+            resolved: 0,
+            changed: 0,
             ragged: Ragged::default(),
             read: block.len() as u64,
         };
@@ -239,6 +249,22 @@ impl Worker {
         let place = column.place;
         let clean = &mut self.clean;
         clean.clear();
+        if self.resolved.len() > 0 {
+            let raw = row.cell(place, &mut self.scratch);
+            match self.resolved.find((done.source, row.line(), place), raw) {
+                Some(Settled::Clean(text)) => {
+                    clean.extend_from_slice(text);
+                    done.resolved += 1;
+                    return Verdict::Settled;
+                }
+                Some(Settled::Blank) => {
+                    done.resolved += 1;
+                    return Verdict::Blank;
+                }
+                Some(Settled::Changed) => done.changed += 1,
+                None => {}
+            }
+        }
         let mut listed = |raw: &str, note: Note| {
             done.review.push(ReviewEntry {
                 row: done.rows,

@@ -11,6 +11,7 @@ mod pipeline;
 mod placed;
 mod places;
 mod progress;
+mod resolved;
 mod rule;
 mod survey;
 
@@ -18,5 +19,6 @@ pub use convert::{Converted, Extras};
 pub use facts::TableFacts;
 pub use open::Job;
 pub use places::Places;
+pub use resolved::Resolved;
 pub use rule::Ruled;
 pub use survey::{Ragged, Surveyed};

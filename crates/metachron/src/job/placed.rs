@@ -44,6 +44,9 @@ enum Mark {
     Several(Vec<Stamp>),
 }
 
+/// The line that a block starts on, and what its rows hold, by column.
+type Marks = (u64, Vec<Vec<Mark>>);
+
 impl Job<'_> {
     /// The same converters, those of columns in time order with the places of
     /// their open cells.
@@ -77,7 +80,7 @@ impl Job<'_> {
                 let mut in_order = in_order.clone();
                 move |block, file| marks(&mut in_order, block, file, columns.len())
             },
-            |part: Part<(u64, Vec<Vec<Mark>>)>| {
+            |part: Part<Marks>| {
                 let (line, columns) = part.value;
                 for (place, marks) in columns.into_iter().enumerate() {
                     let (placing, placed) = &mut placings[place];
@@ -121,7 +124,7 @@ fn marks(
     block: &metachron_table::Block,
     file: &str,
     width: usize,
-) -> anyhow::Result<(u64, (u64, Vec<Vec<Mark>>))> {
+) -> anyhow::Result<(u64, Marks)> {
     let mut marks: Vec<Vec<Mark>> = columns.iter().map(|_| Vec::new()).collect();
     let mut scratch = String::new();
     let line = block.line();

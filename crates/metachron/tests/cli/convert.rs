@@ -19,9 +19,9 @@ fn an_ambiguous_column_stays_open_until_its_order_is_declared() {
     assert_eq!(folder.read("clean.csv"), "id,due\n1,\n2,\n3,\n");
     assert_eq!(
         folder.read("clean.review.csv"),
-        "file,row,line,column,raw,verdict,reason,readings\n\
-         x.csv,1,2,due,03/04/2025,open,fits day-month-year and month-day-year,2025-04-03 as dd/MM/yyyy; 2025-03-04 as MM/dd/yyyy\n\
-         x.csv,2,3,due,05/06/2025,open,fits day-month-year and month-day-year,2025-06-05 as dd/MM/yyyy; 2025-05-06 as MM/dd/yyyy\n"
+        "file,row,line,column,raw,verdict,reason,readings,resolved\n\
+         x.csv,1,2,due,03/04/2025,open,fits day-month-year and month-day-year,2025-04-03 as dd/MM/yyyy; 2025-03-04 as MM/dd/yyyy,\n\
+         x.csv,2,3,due,05/06/2025,open,fits day-month-year and month-day-year,2025-06-05 as dd/MM/yyyy; 2025-05-06 as MM/dd/yyyy,\n"
     );
     folder
         .run(&["convert", "x.csv", "--read-order", "dmy", "-o", "clean.csv"])

@@ -16,6 +16,8 @@ pub struct Count {
     pub open: u64,
     /// Cells that came out as another day.
     pub wrong: u64,
+    /// Cells that came out as another day because the user declared so.
+    pub as_declared: u64,
     /// Cells in an order that nothing in the table shows.
     pub unshown: u64,
     /// Of these, those that came out as another day.
@@ -84,6 +86,8 @@ impl Count {
                     match (is_left, clean == day.to_string()) {
                         (true, _) => self.open += 1,
                         (false, true) => self.right += 1,
+                        // The user said so, and the cells that cannot be so wait.
+                        (false, false) if !table.declared.is_empty() => self.as_declared += 1,
                         (false, false) => {
                             if self.wrong == 0 {
                                 let _ =

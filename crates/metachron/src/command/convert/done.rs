@@ -5,7 +5,7 @@ use crate::cli::Talk;
 use crate::job::{Converted, Job, Ragged, TableFacts};
 use crate::view;
 use crate::view::message::{STRONG, WAITS};
-use crate::words::{count, counts, in_column, number};
+use crate::words::{count, counts, in_column, list, number};
 use metachron_core::outlook::Counts;
 use metachron_core::rulings::Rulings;
 use serde::Serialize;
@@ -24,6 +24,12 @@ pub struct Done {
     pub ragged: Ragged,
     /// Stamps that a workbook can only hold as text.
     pub as_text: u64,
+    /// Cells that a reviewer wrote an answer for.
+    pub answers: u64,
+    /// Of these, those that were taken.
+    pub resolved: u64,
+    /// Of these, those that say something else now.
+    pub changed: u64,
 }
 
 /// Counts, as `--summary` and `--json` write them. See docs/json.md.
@@ -34,6 +40,9 @@ pub struct Summary<'d> {
     output: Option<String>,
     review: Option<String>,
     cells: Counts,
+    /// Cells that a reviewer resolved, and answers that were not taken.
+    resolved: u64,
+    refused: u64,
     columns: Vec<ColumnSummary<'d>>,
 }
 
@@ -49,6 +58,8 @@ impl Done {
     pub fn add(&mut self, block: Converted) {
         self.rows_by_file[block.source] += block.rows;
         self.ragged.merge(block.ragged);
+        self.resolved += block.resolved;
+        self.changed += block.changed;
         for ((_, counts), more) in self.columns.iter_mut().zip(block.counts) {
             counts.merge(more);
         }
@@ -67,6 +78,11 @@ impl Done {
         self.cells().waiting()
     }
 
+    /// Answers of a reviewer that were not taken.
+    pub fn refused(&self) -> u64 {
+        self.answers - self.resolved
+    }
+
     /// The counts, as JSON has them.
     pub fn summary<'d>(
         &'d self,
@@ -81,6 +97,8 @@ impl Done {
             output: shown(&targets.out),
             review: shown(&targets.review).filter(|_| self.waiting() > 0),
             cells: self.cells(),
+            resolved: self.resolved,
+            refused: self.refused(),
             columns: self
                 .columns
                 .iter()
@@ -131,6 +149,39 @@ impl Done {
         if shown < self.columns.len() {
             let more = count((self.columns.len() - shown) as u64, "more column");
             lines.push(format!("  and {more}, which -v shows"));
+        }
+        if self.answers > 0 {
+            lines.push(format!(
+                "  {} resolved by a reviewer",
+                count(self.resolved, "cell")
+            ));
+        }
+        if self.refused() > 0 {
+            let gone = self.refused() - self.changed;
+            let mut why = Vec::new();
+            if self.changed > 0 {
+                why.push(format!(
+                    "{} other text now",
+                    match self.changed {
+                        1 => "1 cell has".to_owned(),
+                        more => format!("{} cells have", number(more)),
+                    }
+                ));
+            }
+            if gone > 0 {
+                why.push(format!(
+                    "{} not there any more",
+                    match gone {
+                        1 => "1 cell is".to_owned(),
+                        more => format!("{} cells are", number(more)),
+                    }
+                ));
+            }
+            lines.push(format!(
+                "{WAITS}{} of the reviewer refused{WAITS:#}: {}",
+                count(self.refused(), "answer"),
+                list(&why, "and")
+            ));
         }
         let waiting = self.waiting();
         if waiting > 0 {

@@ -7,7 +7,7 @@ mod review;
 mod targets;
 
 use crate::cli::{ConvertArgs, OutFormat, Talk};
-use crate::job::{Extras, Job, Places, Ragged};
+use crate::job::{Extras, Job, Places, Ragged, Resolved};
 use crate::outcome::{Outcome, usage};
 use crate::output::Output;
 use crate::view;
@@ -60,7 +60,9 @@ pub fn run(args: &ConvertArgs, talk: Talk) -> anyhow::Result<Outcome> {
         out.finish()?;
     }
     let asks = |columns: &[ColumnOutlook]| columns.iter().any(ColumnOutlook::waits);
-    let waits = done.waiting() > 0 || outlooks.is_some_and(|(columns, _)| asks(&columns));
+    let waits = done.waiting() > 0
+        || done.refused() > 0
+        || outlooks.is_some_and(|(columns, _)| asks(&columns));
     Ok(match waits {
         true => Outcome::Waits,
         false => Outcome::Done,
@@ -110,9 +112,16 @@ fn write(
         rows_by_file: vec![0; job.table.sources().count()],
         ragged: Ragged::default(),
         as_text: 0,
+        answers: 0,
+        resolved: 0,
+        changed: 0,
     };
-    let mut review = Review::new(targets.review.clone());
-    job.convert(rulings, dialect, extras, |block| {
+    let resolved = match &args.resolved {
+        Some(path) => Resolved::read(path, &job.table, rulings)?,
+        None => Resolved::default(),
+    };
+    let mut review = Review::new(targets.review.clone())?;
+    job.convert(rulings, dialect, extras, &resolved, |block| {
         clean.block(&block)?;
         review.add(&block, job, done.rows_by_file[block.source])?;
         done.add(block);
@@ -120,6 +129,7 @@ fn write(
     })?;
     let (out, as_text) = clean.finish()?;
     done.as_text = as_text;
+    done.answers = resolved.len();
     let summary = match &targets.summary {
         Some(path) => {
             let mut summary = Output::file(path)?;

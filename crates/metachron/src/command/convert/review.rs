@@ -1,13 +1,14 @@
 //! The review list.
 
 use crate::job::{Converted, Job};
+use crate::outcome::usage;
 use crate::output::Output;
 use anyhow::Context;
 use std::path::{Path, PathBuf};
 
 /// The columns of a review list.
-const REVIEW_HEADER: [&str; 8] = [
-    "file", "row", "line", "column", "raw", "verdict", "reason", "readings",
+const REVIEW_HEADER: [&str; 9] = [
+    "file", "row", "line", "column", "raw", "verdict", "reason", "readings", "resolved",
 ];
 
 /// The review list, opened when there is something to put in it.
@@ -18,8 +19,17 @@ pub struct Review {
 
 impl Review {
     /// A list that goes to `path`, if it goes anywhere.
-    pub fn new(path: Option<PathBuf>) -> Review {
-        Review { path, list: None }
+    ///
+    /// A list that a reviewer has written into is not written over.
+    pub fn new(path: Option<PathBuf>) -> anyhow::Result<Review> {
+        if let Some(path) = path.as_ref().filter(|path| has_answers(path)) {
+            return Err(usage(format!(
+                "{} holds answers in its column `resolved`, and is not written over; take them \
+                 with --resolved {0}, and name another list with --review",
+                path.display()
+            )));
+        }
+        Ok(Review { path, list: None })
     }
 
     /// Lists the cells of `block`, before which its file had `rows` rows.
@@ -50,6 +60,8 @@ impl Review {
                 entry.note.verdict.name(),
                 &entry.note.reason,
                 &entry.note.readings.join("; "),
+                // For the reviewer: see --resolved.
+                "",
             ])
             .with_context(|| format!("cannot write {}", path.display()))?;
         }
@@ -71,6 +83,19 @@ impl Review {
             _ => Ok(()),
         }
     }
+}
+
+/// Whether the file at `path` is a review list that somebody wrote into.
+fn has_answers(path: &Path) -> bool {
+    let Ok(mut list) = csv::Reader::from_path(path) else {
+        return false;
+    };
+    let is_ours = |header: &csv::StringRecord| header.iter().eq(REVIEW_HEADER);
+    let filled = |record: csv::StringRecord| {
+        let answer = record.get(REVIEW_HEADER.len() - 1);
+        answer.is_some_and(|answer| !answer.trim().is_empty())
+    };
+    list.headers().is_ok_and(is_ours) && list.records().flatten().any(filled)
 }
 
 fn is_review_list(path: &Path) -> bool {

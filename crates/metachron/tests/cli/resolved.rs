@@ -1,0 +1,135 @@
+//! A review list, filled in and taken on the next run.
+
+use crate::harness::{Folder, holds};
+
+const LOANS: &str = "id,due\n1,03/04/2025\n2,05/06/2025\n3,soon\n4,2025-07-08\n";
+
+/// Converts, and fills the column `resolved` of the review list.
+fn reviewed(answers: &[&str]) -> Folder {
+    let folder = Folder::with("x.csv", LOANS);
+    folder
+        .run(&["convert", "x.csv", "-o", "clean.csv"])
+        .status(3);
+    let list = folder.read("clean.review.csv");
+    let mut lines = list.lines();
+    let mut filled = format!("{}\n", lines.next().unwrap());
+    for (line, answer) in lines.zip(answers) {
+        filled.push_str(&format!("{line}{answer}\n"));
+    }
+    folder.write("answers.csv", filled);
+    folder
+}
+
+#[test]
+fn answers_are_taken() {
+    let folder = reviewed(&["2025-04-03", "", "blank"]);
+    let args = [
+        "convert",
+        "x.csv",
+        "--resolved",
+        "answers.csv",
+        "-o",
+        "clean.csv",
+    ];
+    let run = folder
+        .run(&[&args[..], &["--summary", "s.json"]].concat())
+        .status(3);
+    holds(
+        &run.err,
+        &[
+            "2 cells resolved by a reviewer",
+            "1 cell waits for a person",
+        ],
+    );
+    assert_eq!(
+        folder.read("clean.csv"),
+        "id,due\n1,2025-04-03\n2,\n3,\n4,2025-07-08\n"
+    );
+    let summary: serde_json::Value = serde_json::from_str(&folder.read("s.json")).unwrap();
+    assert_eq!(summary["resolved"], 2);
+    assert_eq!(summary["refused"], 0);
+    assert_eq!(summary["cells"]["blank"], 1);
+    // The same with a rulings file.
+    folder.run(&["settle", "x.csv", "-o", "r.toml"]).status(3);
+    let again = folder
+        .run(&[&args[..], &["-r", "r.toml"]].concat())
+        .status(3);
+    holds(&again.err, &["2 cells resolved by a reviewer"]);
+}
+
+#[test]
+fn answers_to_cells_that_have_changed_are_refused() {
+    let folder = reviewed(&["2025-04-03", "2025-06-05", "blank"]);
+    folder.write("x.csv", "id,due\n1,03/04/2026\n2,05/06/2025\n");
+    let args = [
+        "convert",
+        "x.csv",
+        "--resolved",
+        "answers.csv",
+        "-o",
+        "clean.csv",
+    ];
+    let run = folder.run(&args).status(3);
+    holds(
+        &run.err,
+        &[
+            "1 cell resolved by a reviewer",
+            "2 answers of the reviewer refused: 1 cell has other text now and 1 cell is not there any more",
+        ],
+    );
+    assert_eq!(folder.read("clean.csv"), "id,due\n1,\n2,2025-06-05\n");
+}
+
+#[test]
+fn answers_that_cannot_be_used() {
+    for (answer, message) in [
+        ("5 April", "is not written as ISO 8601"),
+        (
+            "2025-04-03T10:00:00",
+            "is a datetime, and the column holds dates",
+        ),
+        ("2025-02-30", "is not written as ISO 8601"),
+    ] {
+        let folder = reviewed(&[answer, "", ""]);
+        let args = [
+            "convert",
+            "x.csv",
+            "--resolved",
+            "answers.csv",
+            "-o",
+            "clean.csv",
+        ];
+        let run = folder.run(&args);
+        assert!(run.err.contains(message), "{answer}: {}", run.err);
+        holds(&run.err, &["answers.csv, line 2: column `due`"]);
+        assert_eq!(run.status, 2);
+    }
+    let folder = Folder::with("x.csv", LOANS);
+    folder.write("mine.csv", "a,b\n1,2\n");
+    let run = folder
+        .run(&["convert", "x.csv", "--resolved", "mine.csv"])
+        .status(2);
+    holds(&run.err, &["mine.csv has no column `file`"]);
+}
+
+/// What a reviewer wrote is never lost.
+#[test]
+fn a_list_with_answers_is_not_written_over() {
+    let folder = reviewed(&["2025-04-03", "", ""]);
+    folder.write("clean.review.csv", folder.read("answers.csv"));
+    for args in [
+        &["convert", "x.csv", "-o", "clean.csv"][..],
+        &[
+            "convert",
+            "x.csv",
+            "--resolved",
+            "clean.review.csv",
+            "-o",
+            "clean.csv",
+        ],
+    ] {
+        let run = folder.run(args).status(2);
+        holds(&run.err, &["clean.review.csv", "--review"]);
+        assert_eq!(folder.read("clean.review.csv"), folder.read("answers.csv"));
+    }
+}
