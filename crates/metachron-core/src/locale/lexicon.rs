@@ -204,7 +204,7 @@ fn key(name: &str, meaning: Meaning) -> Option<String> {
     let key = lower.strip_suffix('.').unwrap_or(&lower);
     let is_filler = key.chars().nth(1).is_none()
         && filler(key).is_some()
-        && !(meaning.roles == Roles::UNIT && key.is_ascii());
+        && !([Roles::UNIT, Roles::DAY_PERIOD].contains(&meaning.roles) && key.is_ascii());
     (key.starts_with(is_word_letter) && !is_filler).then(|| key.to_owned())
 }
 

@@ -9,7 +9,7 @@ fn day(sheet: &mut Worksheet, row: u32, column: u16, day: Date) {
     let format = Format::new().set_num_format("dd/mm/yyyy");
     let serial = ExcelDateTime::from_ymd(day.year() as u16, day.month() as u8, day.day() as u8);
     sheet
-        .write_datetime_with_format(row, column, &serial.unwrap(), &format)
+        .write_datetime_with_format(row, column, serial.unwrap(), &format)
         .unwrap();
 }
 
