@@ -248,6 +248,8 @@ struct Judged<'e> {
     judgement: Judgement,
     count: u64,
     first: &'e Example,
+    /// The first with another text.
+    second: Option<&'e Example>,
     outcome: crate::reading::Outcome,
 }
 
@@ -260,6 +262,7 @@ fn judge<'e>(evidence: &'e ColumnEvidence, plans: &[Plan]) -> Vec<Judged<'e>> {
                 judgement: plan.judge(tally.outcome, tally.hint == Hint::Midnight),
                 count: tally.count,
                 first: &tally.first,
+                second: tally.second.as_ref(),
                 outcome: tally.outcome,
             })
         })

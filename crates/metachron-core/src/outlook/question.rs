@@ -22,6 +22,8 @@ pub struct Question {
     pub cells: u64,
     /// One of them.
     pub example: Example,
+    /// A few of them, the example first.
+    pub samples: Vec<Example>,
     /// The possible answers.
     pub answers: Vec<Answer>,
 }
@@ -54,8 +56,13 @@ pub struct Answer {
     /// The option that gives it for all columns, or for those named with
     /// `-c`.
     pub option: String,
+    /// The setting that gives it, for every answer.
+    pub declares: String,
     /// What the example would then mean.
     pub reads_as: String,
+    /// What each of the question's samples would then mean; none of those that
+    /// it cannot read.
+    pub samples_read_as: Vec<Option<String>>,
     /// How many more cells it converts.
     pub converts: u64,
     /// How many cells contradict it.
@@ -90,12 +97,18 @@ impl Facts<'_> {
             true => Topic::Exchanged,
             false => Topic::Order,
         };
+        let mut samples = vec![first.first.clone()];
+        for cell in waiting().filter(|cell| cell.shape == first.shape) {
+            samples.extend([cell.first.clone()].into_iter().chain(cell.second.cloned()));
+        }
+        dedup(&mut samples);
         let Some(foreseen) = self.foreseen else {
             return Some(Question {
                 topic,
                 cells: waiting().map(|cell| cell.count).sum(),
                 example: first.first.clone(),
-                answers: self.order_answers(first),
+                answers: self.order_answers(first, &samples),
+                samples,
             });
         };
         let example = foreseen.first_open.as_ref()?;
@@ -104,15 +117,18 @@ impl Facts<'_> {
         let shapes = waiting().map(|cell| cell.shape);
         let of_shape = |shape: &usize| self.plans[*shape].readings().shape().fits(&text);
         let shape = shapes.into_iter().find(of_shape).unwrap_or(first.shape);
-        let answers = self.order_answers(&Judged {
+        let samples = vec![example.clone()];
+        let example_cell = Judged {
             shape,
             first: example,
             ..*first
-        });
+        };
+        let answers = self.order_answers(&example_cell, &samples);
         Some(Question {
             topic,
             cells: foreseen.open,
             example: example.clone(),
+            samples,
             answers,
         })
     }
@@ -130,19 +146,19 @@ impl Facts<'_> {
         orders.any(|order| order == Order::Ydm)
     }
 
-    fn order_answers(&self, example: &Judged<'_>) -> Vec<Answer> {
+    fn order_answers(&self, example: &Judged<'_>, samples: &[Example]) -> Vec<Answer> {
         let by_order = Order::ALL
             .into_iter()
-            .filter_map(|order| self.order_answer(order, example));
+            .filter_map(|order| self.order_answer(order, example, samples));
         let answers: Vec<Answer> = by_order.collect();
         match answers.is_empty() {
-            true => self.form_answers(example),
+            true => self.form_answers(example, samples),
             false => answers,
         }
     }
 
     /// The forms that the example may have, where no order tells them apart.
-    fn form_answers(&self, example: &Judged<'_>) -> Vec<Answer> {
+    fn form_answers(&self, example: &Judged<'_>, samples: &[Example]) -> Vec<Answer> {
         let plan = &self.plans[example.shape];
         let open = plan
             .choices()
@@ -166,6 +182,8 @@ impl Facts<'_> {
                         shell_word(self.name),
                         shell_text(&form.to_string())
                     ),
+                    declares: form_setting(self.name, &form.to_string()),
+                    samples_read_as: self.read_samples(samples, example.shape, place, century),
                     reads_as: self.read_example(example, place, century)?,
                     converts: converts.sum(),
                     contradicted_by: 0,
@@ -175,7 +193,12 @@ impl Facts<'_> {
     }
 
     /// The answer that `order` is, if some open form can have it.
-    fn order_answer(&self, order: Order, example: &Judged<'_>) -> Option<Answer> {
+    fn order_answer(
+        &self,
+        order: Order,
+        example: &Judged<'_>,
+        samples: &[Example],
+    ) -> Option<Answer> {
         let place_in = |shape: usize| {
             let plan = &self.plans[shape];
             let open = plan
@@ -205,9 +228,12 @@ impl Facts<'_> {
         if let Some(foreseen) = self.foreseen {
             converts = foreseen.converts.get(&order).copied().unwrap_or(0);
         }
+        let century = self.ruling.read.conventions().century;
         Some(Answer {
             set: setting(self.name, "read.order", order.name()),
             option: format!("--read-order {order}"),
+            declares: setting(self.name, "read.order", order.name()),
+            samples_read_as: self.read_samples(samples, example.shape, place, century),
             reads_as: self.read_example(example, place, self.ruling.read.conventions().century)?,
             converts,
             contradicted_by,
@@ -230,12 +256,21 @@ impl Facts<'_> {
             .flat_map(|choice| choice.places())
             .copied()
             .find(|&place| first.outcome.reads(place))?;
+        let mut samples = vec![first.first.clone()];
+        for cell in waiting().filter(|cell| cell.shape == first.shape) {
+            samples.extend([cell.first.clone()].into_iter().chain(cell.second.cloned()));
+        }
+        dedup(&mut samples);
         let answers = windows
             .into_iter()
             .filter_map(|window| {
+                let set = setting(self.name, "read.century", &window.to_string());
+                let century = Century::Window(window);
                 Some(Answer {
-                    set: setting(self.name, "read.century", &window.to_string()),
+                    declares: set.clone(),
+                    set,
                     option: format!("--century {window}"),
+                    samples_read_as: self.read_samples(&samples, first.shape, place, century),
                     reads_as: format!(
                         "{}, all between {} and {}",
                         self.read_example(first, place, Century::Window(window))?,
@@ -251,15 +286,37 @@ impl Facts<'_> {
             topic: Topic::Century,
             cells,
             example: first.first.clone(),
+            samples,
             answers,
         })
     }
 
     fn read_example(&self, cell: &Judged<'_>, place: usize, century: Century) -> Option<String> {
-        let candidate = &self.plans[cell.shape].readings().candidates()[place];
+        self.read_sample(cell.first, cell.shape, place, century)
+    }
+
+    fn read_samples(
+        &self,
+        samples: &[Example],
+        shape: usize,
+        place: usize,
+        century: Century,
+    ) -> Vec<Option<String>> {
+        let read = |sample| self.read_sample(sample, shape, place, century);
+        samples.iter().map(read).collect()
+    }
+
+    fn read_sample(
+        &self,
+        sample: &Example,
+        shape: usize,
+        place: usize,
+        century: Century,
+    ) -> Option<String> {
+        let candidate = &self.plans[shape].readings().candidates()[place];
         let mut lexer = Lexer::new(self.ruling.read.names(), Words::Keep);
-        let text = lexer.lex(&cell.first.text).ok()?;
-        let conventions = Conventions::with_century(century).beside(cell.first.beside);
+        let text = lexer.lex(&sample.text).ok()?;
+        let conventions = Conventions::with_century(century).beside(sample.beside);
         let stamp = candidate.reader.read(&text, conventions).ok()?;
         Some(in_words(stamp))
     }
@@ -296,6 +353,25 @@ pub fn in_words(stamp: Stamp) -> String {
         Stamp::DateTime(at) => format!("{day}, {}", Stamp::Time(at.time())),
         _ => day,
     }
+}
+
+/// At most so many samples are shown.
+const SAMPLES: usize = 4;
+
+/// Leaves each text once, and only a few.
+fn dedup(samples: &mut Vec<Example>) {
+    let mut known: Vec<String> = Vec::new();
+    samples.retain(|sample| {
+        let is_new = known.len() < SAMPLES && !known.contains(&sample.text);
+        known.extend(is_new.then(|| sample.text.clone()));
+        is_new
+    });
+}
+
+/// The setting that a column is read by this form alone.
+fn form_setting(column: &str, form: &str) -> String {
+    let form = toml_edit::Value::from(form);
+    setting(column, "read.forms", &format!("[{form}]"))
 }
 
 /// `column.key=value` as `--set` takes it.
@@ -375,6 +451,8 @@ pub(super) fn is_it_temporal(
                     shell_word(name),
                     shell_text(&form.to_string())
                 ),
+                declares: form_setting(name, &form.to_string()),
+                samples_read_as: vec![Some(reads_as.clone())],
                 reads_as,
                 converts,
                 contradicted_by: match topic {
@@ -388,6 +466,7 @@ pub(super) fn is_it_temporal(
         topic,
         cells,
         example: tally.first.clone(),
+        samples: vec![tally.first.clone()],
         answers,
     }]
 }
@@ -418,10 +497,13 @@ fn which_calendar(
                 ..Conventions::default()
             };
             let set = setting(name, "read.calendar", calendar.name());
+            let reads_as = in_words(candidate.reader.read(&text, conventions).ok()?);
             Some(Answer {
                 option: format!("--set {}", shell_text(&set)),
+                declares: set.clone(),
                 set,
-                reads_as: in_words(candidate.reader.read(&text, conventions).ok()?),
+                samples_read_as: vec![Some(reads_as.clone())],
+                reads_as,
                 converts: cells,
                 contradicted_by: 0,
             })
@@ -430,6 +512,7 @@ fn which_calendar(
         topic: Topic::Calendar,
         cells,
         example: tally.first.clone(),
+        samples: vec![tally.first.clone()],
         answers: answers.collect(),
     })
 }

@@ -19,6 +19,12 @@ pub struct Setting {
     value: Value,
 }
 
+impl std::fmt::Display for Setting {
+    fn fmt(&self, f: &mut std::fmt::Formatter<'_>) -> std::fmt::Result {
+        f.pad(&self.text)
+    }
+}
+
 impl std::str::FromStr for Setting {
     type Err = RulingsError;
 

@@ -98,6 +98,7 @@ pub struct SurveyArgs {
 #[command(after_help = "\
 Examples:
   metachron settle loans.csv -o loans.rulings.toml
+  metachron settle loans.csv --ask --answers loans.answers -o loans.rulings.toml
   metachron settle loans.csv --read-order dmy -o loans.rulings.toml
   metachron settle loans.csv --set 'Due.read.order=dmy' -o loans.rulings.toml")]
 pub struct SettleArgs {
@@ -108,6 +109,9 @@ pub struct SettleArgs {
     /// Write the rulings to this file (default: standard output)
     #[arg(short, long, value_name = "FILE")]
     pub output: Option<PathBuf>,
+    /// Put the open questions one after another on the terminal
+    #[arg(long, conflicts_with = "json")]
+    pub ask: bool,
     /// Replace the file even if it was edited since it was written
     #[arg(long, requires = "output")]
     pub replace: bool,

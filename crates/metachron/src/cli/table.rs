@@ -47,7 +47,7 @@ impl ReadArgs {
 }
 
 /// How the columns are read.
-#[derive(Debug, Args)]
+#[derive(Clone, Debug, Args)]
 pub struct ReadArgs {
     /// Only this column (repeatable)
     #[arg(
@@ -94,6 +94,10 @@ pub struct ReadArgs {
         help_heading = "How the source is read"
     )]
     pub set: Vec<Setting>,
+    /// Take the answers in this file: lines as --set takes them, which
+    /// `settle --ask` writes
+    #[arg(long, value_name = "FILE", help_heading = "How the source is read")]
+    pub answers: Option<PathBuf>,
     /// What counts as now (default: the system's clock)
     #[arg(long, value_name = "INSTANT", help_heading = "How the source is read")]
     pub now: Option<Now>,

@@ -4,7 +4,7 @@ use crate::cli::ReadArgs;
 use crate::outcome::usage;
 use metachron_core::form::{Conventions, Form};
 use metachron_core::reading::MeantError;
-use metachron_core::rulings::Locales;
+use metachron_core::rulings::{Locales, Setting};
 use metachron_core::settle::Declared;
 use metachron_core::words::nearest;
 
@@ -78,7 +78,7 @@ fn by_example(args: &ReadArgs, locale: &Locales) -> Result<Vec<Form>, MeantError
 }
 
 /// What the options and settings declare for `column`.
-pub fn declared(args: &ReadArgs, column: &str) -> Declared {
+pub fn declared(args: &ReadArgs, settings: &[Setting], column: &str) -> Declared {
     let mut declared = Declared {
         temporal: args.columns.iter().any(|name| name == column),
         order: args.read_order,
@@ -89,7 +89,11 @@ pub fn declared(args: &ReadArgs, column: &str) -> Declared {
         locale: Locales(args.read_locale.clone()),
         ..Declared::default()
     };
-    for setting in args.set.iter().filter(|setting| setting.column() == column) {
+    for setting in settings.iter().filter(|setting| setting.column() == column) {
+        let forms = setting.forms();
+        if !forms.is_empty() {
+            declared.forms = forms;
+        }
         declared.order = setting.order().or(declared.order);
         declared.century = setting.century().or(declared.century);
         declared.calendar = setting.calendar().or(declared.calendar);

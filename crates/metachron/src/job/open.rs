@@ -5,7 +5,7 @@ use crate::cli::{InFormat, Now, ReadArgs, TableArgs, Talk};
 use crate::outcome::usage;
 use anyhow::Context;
 use jiff::civil::Date;
-use metachron_core::rulings::{HeaderLine, Locales, Rulings};
+use metachron_core::rulings::{HeaderLine, Locales, Rulings, Setting};
 use metachron_table::{Declared, Source, Table, encoding_for_label};
 use std::collections::HashMap;
 use std::path::{Path, PathBuf};
@@ -19,6 +19,8 @@ pub struct Job<'a> {
     pub(super) declared: Declared,
     /// The rulings file, if one is given.
     pub(super) rulings: Option<Rulings>,
+    /// Keys of rulings that were set: by answers, then by options.
+    pub settings: Vec<Setting>,
     /// The places of the columns that are asked for.
     pub asked: Vec<usize>,
     /// Locales that the names of a column settled, by its place.
@@ -43,7 +45,12 @@ impl<'a> Job<'a> {
         if let (Some(rulings), Some(path)) = (&rulings, &args.rulings) {
             check_columns(rulings, path, opened.columns())?;
         }
-        for setting in &args.set {
+        let mut settings = match &args.answers {
+            Some(path) if path.exists() => read_answers(path)?,
+            _ => Vec::new(),
+        };
+        settings.extend(args.set.iter().cloned());
+        for setting in &settings {
             declared::place_of(setting.column(), opened.columns(), "--set")?;
         }
         Ok(Job {
@@ -52,6 +59,7 @@ impl<'a> Job<'a> {
             table: opened,
             declared,
             rulings,
+            settings,
             asked,
             locales: HashMap::new(),
             today: args.now.unwrap_or_else(Now::from_clock).0,
@@ -87,6 +95,19 @@ fn read_rulings(path: &Path) -> anyhow::Result<Rulings> {
     let name = path.display().to_string();
     let text = std::fs::read_to_string(path).with_context(|| name.clone())?;
     Rulings::from_toml(&text).context(name)
+}
+
+/// Settings, one a line, as `settle --ask` keeps them.
+fn read_answers(path: &Path) -> anyhow::Result<Vec<Setting>> {
+    let name = path.display().to_string();
+    let text = std::fs::read_to_string(path).with_context(|| name.clone())?;
+    let lines = text.lines().enumerate();
+    let said = lines.filter(|(_, line)| !line.trim().is_empty() && !line.trim().starts_with('#'));
+    said.map(|(number, line)| {
+        let setting = line.trim().parse::<Setting>();
+        setting.with_context(|| format!("{name}, line {}", number + 1))
+    })
+    .collect()
 }
 
 /// How the files are written: what options say, else what rulings say, else

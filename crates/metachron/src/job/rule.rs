@@ -116,7 +116,7 @@ impl Job<'_> {
     }
 
     fn with_settings(&self, rulings: &Rulings) -> anyhow::Result<Rulings> {
-        let set = rulings.with_settings(&self.args.set);
+        let set = rulings.with_settings(&self.settings);
         set.map_err(|error| usage(error.to_string()))
     }
 
@@ -128,7 +128,7 @@ impl Job<'_> {
                 Ok(ruling)
             }
             None => {
-                let declared = declared::declared(self.args, name);
+                let declared = declared::declared(self.args, &self.settings, name);
                 settle(name, evidence, &declared, self.today)
             }
         }
@@ -136,7 +136,7 @@ impl Job<'_> {
 
     /// Puts what is declared on top of a ruling from a file.
     fn declare_on(&self, name: &str, ruling: &mut ColumnRuling) {
-        let declared = declared::declared(self.args, name);
+        let declared = declared::declared(self.args, &self.settings, name);
         if !declared.forms.is_empty() {
             ruling.read.forms = declared
                 .forms

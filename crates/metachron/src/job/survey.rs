@@ -150,7 +150,7 @@ impl Job<'_> {
                 .rulings
                 .as_ref()
                 .and_then(|given| given.column.get(name));
-            let declared = declared::declared(self.args, name).year_from;
+            let declared = declared::declared(self.args, &self.settings, name).year_from;
             let year_from = declared.or_else(|| ruled?.read.year_from.clone());
             Ok((place, self.year_column(name, year_from.as_deref())?))
         });
@@ -173,7 +173,7 @@ impl Job<'_> {
     /// What is known of a column before it is surveyed.
     fn watch(&self, place: usize) -> Watch {
         let name = &self.table.columns()[place];
-        let declared = declared::declared(self.args, name);
+        let declared = declared::declared(self.args, &self.settings, name);
         let ruling = self
             .rulings
             .as_ref()

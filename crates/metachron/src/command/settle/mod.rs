@@ -1,5 +1,7 @@
 //! `metachron settle`: decide, write it down with its evidence, ask.
 
+mod ask;
+
 use crate::cli::{SettleArgs, Talk};
 use crate::job::{Job, Places, Ruled, Surveyed};
 use crate::outcome::{Outcome, usage};
@@ -11,7 +13,7 @@ use crate::words::{count, counts, list, range};
 use metachron_core::outlook::ColumnOutlook;
 use metachron_core::rulings::{Comments, Rulings, seal, seal_is_whole};
 use serde::Serialize;
-use std::path::Path;
+use std::path::{Path, PathBuf};
 
 /// Runs the command.
 pub fn run(args: &SettleArgs, talk: Talk) -> anyhow::Result<Outcome> {
@@ -21,9 +23,24 @@ pub fn run(args: &SettleArgs, talk: Talk) -> anyhow::Result<Outcome> {
             refuse_edited(path)?;
         }
     }
-    let mut job = Job::open(&args.table, &args.read, talk)?;
+    let mut read = args.read.clone();
+    if args.ask {
+        read.answers = answers_file(args);
+    }
+    let mut job = Job::open(&args.table, &read, talk)?;
     let surveyed = job.survey()?;
-    let ruled = job.rule(&surveyed)?;
+    let ruled = match args.ask && ask::can_ask() {
+        true => {
+            let answers = answers_file(args);
+            ask::ask(
+                &mut job,
+                &surveyed,
+                &mut ask::AtTheTerminal,
+                answers.as_ref(),
+            )?
+        }
+        false => job.rule(&surveyed)?,
+    };
     let places = Places::of_table(&job, &surveyed);
     let mut out = match &args.output {
         Some(path) if path != Path::new("-") => Output::file(path)?,
@@ -49,6 +66,12 @@ pub fn run(args: &SettleArgs, talk: Talk) -> anyhow::Result<Outcome> {
         true => Outcome::Waits,
         false => Outcome::Done,
     })
+}
+
+/// Where answers are kept: as is said, else beside the rulings.
+fn answers_file(args: &SettleArgs) -> Option<PathBuf> {
+    let beside = || Some(args.output.as_ref()?.with_extension("answers"));
+    args.read.answers.clone().or_else(beside)
 }
 
 #[derive(Serialize)]
@@ -96,7 +119,12 @@ fn comments(job: &Job<'_>, surveyed: &Surveyed, ruled: &Ruled, places: &Places) 
         .extend(view::survey::remarks(job, &surveyed.ragged));
     let style = Style::for_columns(&ruled.columns);
     for column in &ruled.columns {
-        let lines = column_comments(column, places, style);
+        let mut lines = column_comments(column, places, style);
+        let said = job
+            .settings
+            .iter()
+            .filter(|setting| setting.column() == column.name);
+        lines.extend(said.map(|setting| format!("declared: {setting}")));
         match column.kind {
             Some(_) => {
                 comments.columns.insert(column.name.clone(), lines);

@@ -1,0 +1,264 @@
+//! The open questions, one after another.
+
+use crate::job::{Job, Places, Ruled, Surveyed};
+use crate::output::Output;
+use crate::view;
+use crate::view::message::say;
+use crate::view::question;
+use crate::words::{cell, number};
+use anyhow::Context;
+use comfy_table::Table;
+use dialoguer::Select;
+use dialoguer::theme::ColorfulTheme;
+use metachron_core::outlook::Question;
+use metachron_core::rulings::Setting;
+use std::io::IsTerminal;
+use std::path::{Path, PathBuf};
+
+/// What a person says to a question.
+pub enum Said {
+    /// This answer, by its place.
+    Answer(usize),
+    /// Nothing: it stays open.
+    LeftOpen,
+    /// No more questions now.
+    Stop,
+}
+
+/// Somebody who can be asked.
+pub trait Person {
+    /// Puts a question on `column`.
+    fn ask(&mut self, column: &str, question: &Question, places: &Places) -> anyhow::Result<Said>;
+}
+
+/// Whether there is a terminal to ask on.
+pub fn can_ask() -> bool {
+    std::io::stdin().is_terminal() && std::io::stderr().is_terminal()
+}
+
+/// Puts every open question to `person`; each answer is kept in `answers`, if
+/// that is given, as soon as it is there, and ruled by before the next
+/// question.
+pub fn ask(
+    job: &mut Job<'_>,
+    surveyed: &Surveyed,
+    person: &mut dyn Person,
+    answers: Option<&PathBuf>,
+) -> anyhow::Result<Ruled> {
+    let places = Places::of_table(job, surveyed);
+    let mut left_open: Vec<(String, Question)> = Vec::new();
+    loop {
+        let ruled = job.rule(surveyed)?;
+        let next = ruled.columns.iter().find_map(|column| {
+            let mut questions = column.questions.iter();
+            let open = questions.find(|question| {
+                let known = |(name, left): &(String, Question)| {
+                    *name == column.name && left.topic == question.topic
+                };
+                !question.answers.is_empty() && !left_open.iter().any(known)
+            });
+            Some((column.name.clone(), open?.clone()))
+        });
+        let Some((column, question)) = next else {
+            return Ok(ruled);
+        };
+        match person.ask(&column, &question, &places)? {
+            Said::Stop => return Ok(ruled),
+            Said::LeftOpen => left_open.push((column, question)),
+            Said::Answer(place) => {
+                let setting: Setting = question.answers[place].declares.parse()?;
+                job.settings.push(setting);
+                if let Some(path) = answers {
+                    keep(path, &entry(&column, &question, place, &places, job))?;
+                }
+            }
+        }
+    }
+}
+
+/// An answer as the file keeps it: the question and what was said, as
+/// comments, above the setting.
+fn entry(
+    column: &str,
+    question: &Question,
+    place: usize,
+    places: &Places,
+    job: &Job<'_>,
+) -> String {
+    let answer = &question.answers[place];
+    let one_line = |text: &str| text.replace(char::is_control, " ");
+    format!(
+        "# {}\n# answered on {}: {}\n{}\n\n",
+        one_line(&question::sentence(column, question, places)),
+        job.today,
+        one_line(&answer.reads_as),
+        answer.declares
+    )
+}
+
+/// Puts `entry` behind what the file holds; the file is there whole, before
+/// and after.
+fn keep(path: &Path, entry: &str) -> anyhow::Result<()> {
+    let known = match path.exists() {
+        true => std::fs::read_to_string(path).with_context(|| path.display().to_string())?,
+        false => "# Answers to the questions of `metachron settle --ask`, as --set takes them.\n\n"
+            .to_owned(),
+    };
+    let mut out = Output::file(path)?;
+    out.put(known.as_bytes())?;
+    out.put(entry.as_bytes())?;
+    out.finish()
+}
+
+/// The person before the terminal.
+pub struct AtTheTerminal;
+
+impl Person for AtTheTerminal {
+    fn ask(&mut self, column: &str, question: &Question, places: &Places) -> anyhow::Result<Said> {
+        say("");
+        let sentence = question::sentence(column, question, places);
+        say(view::wrap(&sentence, 0, view::width()).trim_end());
+        say(&side_by_side(question));
+        let mut choices: Vec<String> = question
+            .answers
+            .iter()
+            .map(|answer| {
+                let against = match answer.contradicted_by {
+                    0 => String::new(),
+                    cells => format!(", contradicts {}", number(cells)),
+                };
+                format!(
+                    "{}  (converts {}{against})",
+                    answer
+                        .declares
+                        .split_once('=')
+                        .map_or("", |(_, value)| value),
+                    number(answer.converts)
+                )
+            })
+            .collect();
+        choices.push("leave it open".to_owned());
+        choices.push("stop here; what is answered is kept".to_owned());
+        let chosen = Select::with_theme(&ColorfulTheme::default())
+            .with_prompt("which")
+            .items(&choices)
+            .default(choices.len() - 2)
+            .interact_opt()?;
+        Ok(match chosen {
+            Some(place) if place < question.answers.len() => Said::Answer(place),
+            Some(place) if place + 1 == choices.len() => Said::Stop,
+            Some(_) => Said::LeftOpen,
+            None => Said::Stop,
+        })
+    }
+}
+
+/// A few cells, and what each answer would make of them.
+fn side_by_side(question: &Question) -> String {
+    let mut table = Table::new();
+    table.load_preset(comfy_table::presets::NOTHING);
+    let said = |declares: &str| {
+        declares
+            .split_once('=')
+            .map_or("", |(_, value)| value)
+            .to_owned()
+    };
+    let answers = question.answers.iter().map(|answer| said(&answer.declares));
+    table.set_header([String::new()].into_iter().chain(answers));
+    for (place, sample) in question.samples.iter().enumerate() {
+        let read = question.answers.iter().map(|answer| {
+            let read = answer.samples_read_as.get(place).cloned().flatten();
+            read.unwrap_or_else(|| "cannot be".to_owned())
+        });
+        table.add_row([cell(&sample.text)].into_iter().chain(read));
+    }
+    let lines = table.to_string();
+    lines
+        .lines()
+        .map(|line| format!("  {}\n", line.trim_end()))
+        .collect()
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use crate::cli::{Cli, Command, Talk};
+    use clap::Parser;
+
+    /// Says what it was told beforehand, and remembers what it was asked.
+    struct Told {
+        says: Vec<Said>,
+        asked: Vec<String>,
+    }
+
+    impl Person for Told {
+        fn ask(&mut self, column: &str, question: &Question, _: &Places) -> anyhow::Result<Said> {
+            let cells: Vec<&str> = question
+                .samples
+                .iter()
+                .map(|cell| cell.text.as_str())
+                .collect();
+            self.asked.push(format!("{column}: {}", cells.join(", ")));
+            Ok(self.says.pop().unwrap_or(Said::Stop))
+        }
+    }
+
+    fn told(folder: &Path, says: Vec<Said>) -> (Vec<String>, Ruled) {
+        let answers = folder.join("answers");
+        let (input, file) = (folder.join("t.csv"), answers.clone());
+        let words = ["metachron", "settle", "--now", "2026-11-23", "--answers"];
+        let words = words
+            .iter()
+            .map(|word| (*word).into())
+            .chain([file.into_os_string(), input.into_os_string()]);
+        let cli = Cli::parse_from(words.collect::<Vec<std::ffi::OsString>>());
+        let Command::Settle(args) = &cli.command else {
+            unreachable!("that is what was typed")
+        };
+        let mut job = Job::open(&args.table, &args.read, Talk::Quiet).unwrap();
+        let surveyed = job.survey().unwrap();
+        let mut person = Told {
+            says: says.into_iter().rev().collect(),
+            asked: Vec::new(),
+        };
+        let ruled = ask(&mut job, &surveyed, &mut person, Some(&answers)).unwrap();
+        (person.asked, ruled)
+    }
+
+    /// Answers are ruled by at once, kept as they are given, and not asked for
+    /// again.
+    #[test]
+    fn questions_are_left_and_gone_on_with() {
+        let folder = tempfile::tempdir().unwrap();
+        let table =
+            "due,back,code\n03/04/2026,05.06.2026,20240305\n04/05/2026,07.08.2026,20240306\n";
+        std::fs::write(folder.path().join("t.csv"), table).unwrap();
+        let (asked, ruled) = told(folder.path(), vec![Said::Answer(1), Said::Stop]);
+        assert_eq!(
+            asked,
+            [
+                "due: 03/04/2026, 04/05/2026",
+                "back: 05.06.2026, 07.08.2026"
+            ]
+        );
+        assert_eq!(
+            ruled.rulings.column["due"].read.order.unwrap().name(),
+            "mdy"
+        );
+        let kept = std::fs::read_to_string(folder.path().join("answers")).unwrap();
+        assert!(kept.contains("due.read.order=mdy"), "{kept}");
+        assert!(
+            kept.contains("# answered on 2026-11-23: 4 March 2026"),
+            "{kept}"
+        );
+        // Another day: what is answered is not asked again.
+        let (asked, ruled) = told(folder.path(), vec![Said::LeftOpen, Said::Answer(0)]);
+        assert_eq!(asked, ["back: 05.06.2026, 07.08.2026", "code: 20240305"]);
+        let code = &ruled.rulings.column["code"];
+        assert_eq!(code.read.forms[0].alternatives()[0].to_string(), "yyyyMMdd");
+        assert!(ruled.waits());
+        let (asked, ruled) = told(folder.path(), vec![Said::Answer(0)]);
+        assert_eq!(asked.len(), 1);
+        assert!(!ruled.waits());
+    }
+}
