@@ -37,7 +37,7 @@ use crate::lex::{Lexed, Lexer, Words};
 use crate::reading::{Readings, Stamps};
 use crate::rulings::{Blanks, Clean, ColumnRuling, Rulings, WriteError};
 use crate::stamp::Stamp;
-use crate::verdict::{Judgement, Note, Plan, Verdict, to_kind};
+use crate::verdict::{Judgement, Note, Plan, Sort, Verdict, to_kind};
 use around::Rules;
 use cache::Cache;
 
@@ -55,6 +55,8 @@ pub struct Converter {
     orders: Vec<Option<Order>>,
     stamps: Stamps,
     memory: usize,
+    /// The earliest and the latest stamp so far.
+    span: Option<(Stamp, Stamp)>,
 }
 
 /// The ruling for one group of rows, at work.
@@ -96,6 +98,7 @@ impl Converter {
             orders,
             stamps: Stamps::new(),
             memory: usize::MAX,
+            span: None,
         }))
     }
 
@@ -150,7 +153,16 @@ impl Converter {
         verdict
     }
 
-    fn write(&self, verdict: Verdict, stamp: Option<Stamp>, clean: &mut Vec<u8>) -> Verdict {
+    /// The earliest and the latest stamp that was converted so far.
+    pub fn span(&self) -> Option<(Stamp, Stamp)> {
+        self.span
+    }
+
+    fn write(&mut self, verdict: Verdict, stamp: Option<Stamp>, clean: &mut Vec<u8>) -> Verdict {
+        if let Some(stamp) = stamp {
+            let (earliest, latest) = self.span.unwrap_or((stamp, stamp));
+            self.span = Some((earliest.min(stamp), latest.max(stamp)));
+        }
         match stamp.map(|stamp| self.clean.write(stamp, clean)) {
             Some(Err(_)) => Verdict::Open,
             Some(Ok(())) | None => verdict,
@@ -239,6 +251,7 @@ impl Converter {
         {
             return Note {
                 verdict: Verdict::Open,
+                sort: Sort::Kind,
                 reason: why.to_string(),
                 readings: vec![stamp.to_string()],
             };

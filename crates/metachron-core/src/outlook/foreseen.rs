@@ -51,6 +51,7 @@ impl Foreseen {
             let note = converter.note(raw, around);
             self.wait(Waiting {
                 verdict,
+                sort: note.sort,
                 reason: note.reason,
                 cells: 1,
                 example: Example::new(row, raw, Beside::default()),

@@ -5,6 +5,7 @@
 //! which forms there are and what each rests on, what waits for a person and
 //! what one would have to say.
 
+mod differences;
 mod foreseen;
 mod forms;
 mod passed;
@@ -12,6 +13,7 @@ mod question;
 mod remarks;
 mod waiting;
 
+pub use differences::{Difference, Now, differences};
 pub use foreseen::Foreseen;
 pub use forms::{Form as FormOutlook, OrderCount, Rest};
 pub use passed::PassedOutlook;
@@ -60,6 +62,8 @@ pub struct ColumnOutlook {
     pub questions: Vec<Question>,
     /// What a person should know.
     pub remarks: Vec<String>,
+    /// How the column differs from what its ruling was settled on.
+    pub differences: Vec<Difference>,
 }
 
 /// How many cells get which verdict.
@@ -202,6 +206,7 @@ pub fn foretell(
         waiting: waiting::waiting(evidence, &plans, &judged, ruling.read.names()),
         questions,
         remarks: remarks::remarks(evidence, ruling, &plans, &judged),
+        differences: Vec::new(),
     };
     if let Some(foreseen) = &beyond.foreseen {
         outlook.cells = foreseen.cells;
@@ -213,6 +218,15 @@ pub fn foretell(
         for (text, stamp) in stamps {
             *text = stamp.map(|stamp| stamp.to_string());
         }
+    }
+    if let Some(seen) = &ruling.seen {
+        let now = Now {
+            cells: outlook.cells,
+            earliest: outlook.earliest.as_deref(),
+            latest: outlook.latest.as_deref(),
+            waiting: &outlook.waiting,
+        };
+        outlook.differences = differences(seen, &now);
     }
     outlook
 }
@@ -238,6 +252,7 @@ pub fn pass(name: &str, evidence: &ColumnEvidence, reason: &Passed) -> ColumnOut
         waiting: Vec::new(),
         questions: question::is_it_temporal(name, evidence, reason),
         remarks: passed::remarks(evidence, reason),
+        differences: Vec::new(),
     }
 }
 

@@ -4,7 +4,7 @@ use super::Judged;
 use crate::evidence::{ColumnEvidence, Example};
 use crate::lex::{Lexer, Words};
 use crate::locale::Names;
-use crate::verdict::{Judgement, Note, Plan, Verdict};
+use crate::verdict::{Judgement, Note, Plan, Sort, Verdict};
 use serde::Serialize;
 
 /// Cells that go on the review list for one reason.
@@ -12,6 +12,8 @@ use serde::Serialize;
 pub struct Waiting {
     /// Open or unreadable.
     pub verdict: Verdict,
+    /// Why they wait, in a word.
+    pub sort: Sort,
     /// Why the example waits.
     pub reason: String,
     /// How many cells wait for a reason of this sort.
@@ -70,6 +72,7 @@ pub(super) fn waiting(
 fn from_note(note: Note, cells: u64, example: &Example) -> Waiting {
     Waiting {
         verdict: note.verdict,
+        sort: note.sort,
         reason: note.reason,
         cells,
         example: example.clone(),

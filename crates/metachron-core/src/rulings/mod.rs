@@ -26,6 +26,7 @@ mod form;
 mod group;
 mod locales;
 mod seal;
+mod seen;
 mod set;
 mod write;
 
@@ -37,6 +38,7 @@ pub use form::FormRuling;
 pub use group::{FILE, GroupRuling};
 pub use locales::Locales;
 pub use seal::{seal, seal_is_whole};
+pub use seen::Seen;
 pub use set::Setting;
 pub use write::Comments;
 
@@ -120,6 +122,9 @@ pub struct ColumnRuling {
     /// How the clean column is written.
     #[serde(default, skip_serializing_if = "WriteRuling::is_empty")]
     pub write: WriteRuling,
+    /// What it held when it was settled.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub seen: Option<Seen>,
 }
 
 /// How the cells of a column are read.

@@ -68,6 +68,11 @@ fn column() -> impl Strategy<Value = ColumnRuling> {
                     locale: locale.map(|tag| tag.parse().unwrap()),
                     unit: (kind == Kind::Duration).then_some(LengthUnit::Hour),
                 },
+                seen: century.map(|_| Seen {
+                    cells: 12,
+                    earliest: Some("2024-03-05".to_owned()),
+                    ..Seen::default()
+                }),
             },
         )
 }

@@ -143,6 +143,7 @@ pub fn settle(
             ..ReadRuling::default()
         },
         write: WriteRuling::default(),
+        seen: None,
     })
 }
 

@@ -10,7 +10,7 @@ mod note;
 mod plan;
 
 pub use kinds::{Misfit, to_kind};
-pub use note::Note;
+pub use note::{Note, Sort};
 pub use plan::{Basis, Choice, Plan};
 
 use crate::reading::Outcome;

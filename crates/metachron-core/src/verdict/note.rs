@@ -9,16 +9,43 @@ use crate::reading::leftover;
 use crate::stamp::Stamp;
 use crate::words::list;
 use jiff::ToSpan;
+use serde::Serialize;
 
 /// Why a cell waits for a person, and what it could mean.
 #[derive(Clone, Debug, PartialEq, Eq)]
 pub struct Note {
     /// What became of the cell.
     pub verdict: Verdict,
+    /// Why, in a word.
+    pub sort: Sort,
     /// Why, in words.
     pub reason: String,
     /// What it could mean: a stamp and how it comes about, in words.
     pub readings: Vec<String>,
+}
+
+/// Why a cell waits, in a word.
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq, PartialOrd, Ord, Hash, Serialize)]
+#[serde(rename_all = "kebab-case")]
+pub enum Sort {
+    /// It does not wait.
+    #[default]
+    None,
+    /// Several orders read it differently.
+    Order,
+    /// The century of its two-digit year is not settled.
+    Century,
+    /// It means something that needs a rule of its own.
+    Rule,
+    /// It is of another kind than its column, or cannot be written as that is
+    /// ruled.
+    Kind,
+    /// It is written in a way that the ruling does not know.
+    NoForm,
+    /// A form of the ruling writes such cells, but this one is impossible.
+    Impossible,
+    /// Only an order that the ruling excludes reads it.
+    Contradicts,
 }
 
 impl Note {
@@ -26,6 +53,7 @@ impl Note {
     pub fn formless() -> Note {
         Note {
             verdict: Verdict::Unreadable,
+            sort: Sort::NoForm,
             reason: "no date or time can be read in it".to_owned(),
             readings: Vec::new(),
         }
@@ -88,6 +116,22 @@ impl Plan {
         };
         Note {
             verdict: judgement.verdict(),
+            sort: match judgement {
+                Judgement::Certain(_) | Judgement::Settled(_) => Sort::None,
+                Judgement::Open(OpenReason::Order) => Sort::Order,
+                Judgement::Open(OpenReason::Century) => Sort::Century,
+                Judgement::Open(OpenReason::Rule(_)) => Sort::Rule,
+                Judgement::Open(OpenReason::Kind(_)) => Sort::Kind,
+                Judgement::Unreadable(UnreadableReason::NoForm) => Sort::NoForm,
+                Judgement::Unreadable(UnreadableReason::Impossible(_)) => Sort::Impossible,
+                // A form of another look that the ruling does not name.
+                Judgement::Unreadable(UnreadableReason::Contradicts(_))
+                    if self.choices().is_empty() =>
+                {
+                    Sort::NoForm
+                }
+                Judgement::Unreadable(UnreadableReason::Contradicts(_)) => Sort::Contradicts,
+            },
             reason,
             readings,
         }

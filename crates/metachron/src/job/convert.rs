@@ -10,7 +10,7 @@ use metachron_core::convert::Around;
 use metachron_core::lex::unmarked;
 use metachron_core::outlook::Counts;
 use metachron_core::rulings::Rulings;
-use metachron_core::stamp::Kind;
+use metachron_core::stamp::{Kind, Stamp};
 use metachron_core::verdict::{Note, Verdict};
 use metachron_table::{Block, Dialect, OutCell, Row, csv::RowWriter};
 
@@ -48,6 +48,9 @@ pub struct Converted {
     pub counts: Vec<Counts>,
     /// Cells that wait for a person; rows count from 0 in the block.
     pub review: Vec<ReviewEntry>,
+    /// The earliest and the latest stamp of each converted column, in the rows
+    /// that its thread has converted so far.
+    pub spans: Vec<Option<(Stamp, Stamp)>>,
     /// Cells that a reviewer resolved.
     pub resolved: u64,
     /// Cells that a reviewer resolved and that say something else now.
@@ -158,6 +161,7 @@ impl Worker<'_> {
             source: block.source(),
             counts: vec![Counts::default(); self.converters.len()],
             review: Vec::new(),
+            spans: Vec::new(),
             resolved: 0,
             changed: 0,
             ragged: Ragged::default(),
@@ -182,6 +186,8 @@ impl Worker<'_> {
             self.row(&row, file, &mut done);
             done.rows += 1;
         }
+        let spans = self.converters.iter().map(|column| column.converter.span());
+        done.spans = spans.collect();
         Ok(done)
     }
 

@@ -15,7 +15,7 @@ mod resolved;
 mod rule;
 mod survey;
 
-pub use convert::{Converted, Extras};
+pub use convert::{Converted, Extras, ReviewEntry};
 pub use facts::TableFacts;
 pub use open::Job;
 pub use places::Places;

@@ -246,6 +246,10 @@ fn one_column(column: &ColumnOutlook, places: &Places, width: Option<u16>) -> St
     for remark in &column.remarks {
         text.push_str(&wrap(remark, 2, width));
     }
+    for difference in &column.differences {
+        let line = format!("since it was settled: {}", difference.sentence());
+        text.push_str(&wrap(&line, 2, width));
+    }
     // What a question asks about is said there.
     let asked = |waiting: &&Waiting| {
         let rows = column.questions.iter().map(|question| question.example.row);

@@ -10,6 +10,7 @@ mod forms;
 mod forms_table;
 mod harness;
 mod languages;
+mod new_data;
 mod resolved;
 mod rulings;
 mod survey;

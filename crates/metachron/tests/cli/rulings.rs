@@ -115,7 +115,7 @@ fn mistakes_are_named_with_line_and_nearest_name() {
     for (text, message) in [
         (
             "metachron = 1\n[column.out]\nkind = \"date\"\nreed = { }\n",
-            "r.toml: line 4, column 1: unknown field `reed`, expected one of `kind`, `read`, `write`; did you mean `read`?",
+            "r.toml: line 4, column 1: unknown field `reed`, expected one of `kind`, `read`, `write`, `seen`; did you mean `read`?",
         ),
         (
             "metachron = 1\n\n[column.uot]\nkind = \"date\"\n",

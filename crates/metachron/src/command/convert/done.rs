@@ -2,12 +2,15 @@
 
 use super::targets::Targets;
 use crate::cli::Talk;
-use crate::job::{Converted, Job, Ragged, TableFacts};
+use crate::job::{Converted, Job, Ragged, ReviewEntry, TableFacts};
 use crate::view;
 use crate::view::message::{STRONG, WAITS};
 use crate::words::{count, counts, in_column, list, number};
-use metachron_core::outlook::Counts;
+use metachron_core::evidence::Example;
+use metachron_core::form::Beside;
+use metachron_core::outlook::{Counts, Difference, Now, Waiting, differences};
 use metachron_core::rulings::Rulings;
+use metachron_core::stamp::Stamp;
 use serde::Serialize;
 use std::path::PathBuf;
 
@@ -18,6 +21,10 @@ const COLUMNS_SHOWN: usize = 20;
 pub struct Done {
     /// Verdicts by converted column.
     pub columns: Vec<(String, Counts)>,
+    /// The earliest and the latest stamp of each.
+    pub spans: Vec<Option<(Stamp, Stamp)>>,
+    /// Cells that wait, by reason, of each.
+    pub waiting_by_sort: Vec<Vec<Waiting>>,
     /// How many rows each file has.
     pub rows_by_file: Vec<u64>,
     /// Rows that are not as wide as the header.
@@ -51,11 +58,43 @@ pub struct ColumnSummary<'d> {
     name: &'d str,
     kind: &'static str,
     cells: Counts,
+    differences: Vec<Difference>,
+}
+
+/// Counts a cell that waits among those that wait for the same reason.
+fn add_waiting(waiting: &mut Vec<Waiting>, entry: &ReviewEntry, rows_before: u64) {
+    let sort = entry.note.sort;
+    match waiting.iter_mut().find(|known| known.sort == sort) {
+        Some(known) => known.cells += 1,
+        None => waiting.push(Waiting {
+            verdict: entry.note.verdict,
+            sort,
+            reason: entry.note.reason.clone(),
+            cells: 1,
+            example: Example::new(rows_before + entry.row, &entry.raw, Beside::default()),
+            readings: entry.note.readings.clone(),
+        }),
+    }
 }
 
 impl Done {
     /// Counts one more block.
-    pub fn add(&mut self, block: Converted) {
+    pub fn add(&mut self, block: Converted, job: &Job<'_>) {
+        let before = self.rows_by_file.iter().sum();
+        for (known, more) in self.spans.iter_mut().zip(&block.spans) {
+            *known = match (*known, *more) {
+                (Some((first, last)), Some((earlier, later))) => {
+                    Some((first.min(earlier), last.max(later)))
+                }
+                (one, other) => one.or(other),
+            };
+        }
+        for entry in &block.review {
+            let name = &job.table.columns()[entry.column];
+            if let Some(place) = self.columns.iter().position(|(known, _)| known == name) {
+                add_waiting(&mut self.waiting_by_sort[place], entry, before);
+            }
+        }
         self.rows_by_file[block.source] += block.rows;
         self.ragged.merge(block.ragged);
         self.resolved += block.resolved;
@@ -102,17 +141,51 @@ impl Done {
             columns: self
                 .columns
                 .iter()
-                .map(|(name, cells)| ColumnSummary {
+                .enumerate()
+                .map(|(place, (name, cells))| ColumnSummary {
                     name,
                     kind: rulings.column[name].kind.name(),
                     cells: *cells,
+                    differences: self.differences(place, rulings),
                 })
                 .collect(),
         }
     }
 
+    /// How a converted column differs from what its ruling was settled on.
+    fn differences(&self, place: usize, rulings: &Rulings) -> Vec<Difference> {
+        let (name, cells) = &self.columns[place];
+        let seen = rulings
+            .column
+            .get(name)
+            .and_then(|ruling| ruling.seen.as_ref());
+        let Some(seen) = seen else {
+            return Vec::new();
+        };
+        let span = self.spans[place];
+        let (earliest, latest) = match span {
+            Some((earliest, latest)) => (earliest.to_string(), latest.to_string()),
+            None => Default::default(),
+        };
+        differences(
+            seen,
+            &Now {
+                cells: *cells,
+                earliest: span.map(|_| earliest.as_str()),
+                latest: span.map(|_| latest.as_str()),
+                waiting: &self.waiting_by_sort[place],
+            },
+        )
+    }
+
     /// What was converted, settled and left, a line each.
-    pub fn report(&self, targets: &Targets, job: &Job<'_>, talk: Talk) -> Vec<String> {
+    pub fn report(
+        &self,
+        targets: &Targets,
+        job: &Job<'_>,
+        rulings: &Rulings,
+        talk: Talk,
+    ) -> Vec<String> {
         let rows: u64 = self.rows_by_file.iter().sum();
         let out = match &targets.out {
             Some(out) => out.display().to_string(),
@@ -182,6 +255,14 @@ impl Done {
                 count(self.refused(), "answer"),
                 list(&why, "and")
             ));
+        }
+        for (place, (name, _)) in self.columns.iter().enumerate() {
+            for difference in self.differences(place, rulings) {
+                lines.push(format!(
+                    "  {name}, since it was settled: {}",
+                    difference.sentence()
+                ));
+            }
         }
         let waiting = self.waiting();
         if waiting > 0 {

@@ -42,7 +42,7 @@ pub fn run(args: &ConvertArgs, talk: Talk) -> anyhow::Result<Outcome> {
         .as_ref()
         .map(|(columns, places)| view::survey::questions(columns, places, view::width()));
     if talk != Talk::Quiet {
-        say(&done.report(&targets, &job, talk).join("\n"));
+        say(&done.report(&targets, &job, &rulings, talk).join("\n"));
         for column in outlooks.iter().flat_map(|(columns, _)| columns) {
             for remark in column.remarks.iter().filter(|_| column.passed.is_some()) {
                 say(&format!("{}: {remark}", column.name));
@@ -105,10 +105,13 @@ fn write(
     clean.header(&header(job, rulings, dialect, extras))?;
     let converted = job.asked.iter().map(|&place| &job.table.columns()[place]);
     let converted = converted.filter(|name| rulings.column.contains_key(*name));
+    let columns: Vec<(String, Counts)> = converted
+        .map(|name| (name.clone(), Counts::default()))
+        .collect();
     let mut done = Done {
-        columns: converted
-            .map(|name| (name.clone(), Counts::default()))
-            .collect(),
+        spans: vec![None; columns.len()],
+        waiting_by_sort: vec![Vec::new(); columns.len()],
+        columns,
         rows_by_file: vec![0; job.table.sources().count()],
         ragged: Ragged::default(),
         as_text: 0,
@@ -124,7 +127,7 @@ fn write(
     job.convert(rulings, dialect, extras, &resolved, |block| {
         clean.block(&block)?;
         review.add(&block, job, done.rows_by_file[block.source])?;
-        done.add(block);
+        done.add(block, job);
         Ok(())
     })?;
     let (out, as_text) = clean.finish()?;

@@ -11,7 +11,7 @@ use crate::view::message::say;
 use crate::view::question::{self, Style};
 use crate::words::{count, counts, list, range};
 use metachron_core::outlook::ColumnOutlook;
-use metachron_core::rulings::{Comments, Rulings, seal, seal_is_whole};
+use metachron_core::rulings::{Comments, Rulings, Seen, seal, seal_is_whole};
 use serde::Serialize;
 use std::path::{Path, PathBuf};
 
@@ -56,7 +56,7 @@ pub fn run(args: &SettleArgs, talk: Talk) -> anyhow::Result<Outcome> {
         out.put(b"\n")?;
     } else {
         let comments = comments(&job, &surveyed, &ruled, &places);
-        out.put(seal(&ruled.rulings.to_toml(&comments)).as_bytes())?;
+        out.put(seal(&with_seen(&ruled).to_toml(&comments)).as_bytes())?;
     }
     out.finish()?;
     if talk != Talk::Quiet {
@@ -96,6 +96,24 @@ fn refuse_edited(path: &Path) -> anyhow::Result<()> {
         ))),
         _ => Ok(()),
     }
+}
+
+/// The rulings with what their columns hold now, which later data are compared
+/// with.
+fn with_seen(ruled: &Ruled) -> Rulings {
+    let mut rulings = ruled.rulings.clone();
+    for column in &ruled.columns {
+        if let Some(ruling) = rulings.column.get_mut(&column.name) {
+            ruling.seen = Some(Seen {
+                cells: column.cells.all(),
+                blank: column.cells.blank,
+                waiting: column.cells.waiting(),
+                earliest: column.earliest.clone(),
+                latest: column.latest.clone(),
+            });
+        }
+    }
+    rulings
 }
 
 /// The evidence, as comments in the rulings file.

@@ -1,0 +1,145 @@
+//! New data under old rulings.
+
+use crate::harness::{Folder, holds};
+
+fn register(rows: impl IntoIterator<Item = (String, &'static str)>) -> String {
+    let rows = rows
+        .into_iter()
+        .map(|(day, site)| format!("{day},{site}\n"));
+    format!("due,site\n{}", rows.collect::<String>())
+}
+
+/// A register settled by site, and its rulings.
+fn settled() -> Folder {
+    let rows = (0..80).map(|number| {
+        let (day, month) = (1 + number % 28, 1 + number % 12);
+        match number % 2 {
+            0 => (format!("{day:02}/{month:02}/2024"), "Odrava"),
+            _ => (format!("{month:02}/{day:02}/2024"), "Kestrelby"),
+        }
+    });
+    let folder = Folder::with("old.csv", register(rows));
+    folder.run(&["settle", "old.csv", "-o", "r.toml"]).status(0);
+    holds(
+        &folder.read("r.toml"),
+        &["by = \"site\"", "orders = { ", "seen = { cells = 80"],
+    );
+    folder
+}
+
+#[test]
+fn what_is_new_is_said() {
+    let folder = settled();
+    let new = [
+        ("03/04/2024", "Odrava"),
+        ("03/04/2024", "Kestrelby"),
+        // A site that is new, and one that writes otherwise now.
+        ("05/06/2024", "Fjordlund"),
+        ("04/25/2024", "Odrava"),
+        // A form that is new.
+        ("5 March 2024", "Odrava"),
+        ("31/12/2025", "Odrava"),
+    ];
+    let new = new.map(|(day, site)| (day.to_owned(), site));
+    folder.write("new.csv", register(new));
+    for command in [&["survey"][..], &["convert", "-o", "clean.csv"]] {
+        let run = folder
+            .run(&[command, &["new.csv", "-r", "r.toml"]].concat())
+            .status(3);
+        let said = format!("{}{}", run.out, run.err);
+        holds(
+            &said.split_whitespace().collect::<Vec<_>>().join(" "),
+            &[
+                "since it was settled: 1 cell is written in a way that the rulings do not know, such as 5 March 2024",
+                "1 cell contradicts the rulings, such as 04/25/2024",
+                "site `Odrava` writes day-month-year",
+                "1 cell is open that the rulings do not settle, such as 05/06/2024",
+                "the ruling has no order for site `Fjordlund`",
+                "the latest is 2025-12-31; it was 2024-",
+            ],
+        );
+    }
+    assert_eq!(
+        folder.read("clean.csv"),
+        "due,site\n2024-04-03,Odrava\n2024-03-04,Kestrelby\n,Fjordlund\n,Odrava\n,Odrava\n2025-12-31,Odrava\n"
+    );
+    let survey = folder
+        .run(&["survey", "new.csv", "-r", "r.toml", "--json"])
+        .json();
+    let differs = survey["columns"][0]["differences"].as_array().unwrap();
+    let names: Vec<&str> = differs
+        .iter()
+        .map(|one| one["differs"].as_str().unwrap())
+        .collect();
+    assert_eq!(names, ["new-form", "contradicts", "open", "later"]);
+}
+
+#[test]
+fn the_same_data_have_no_differences() {
+    let folder = settled();
+    for args in [
+        &["survey", "old.csv", "-r", "r.toml"][..],
+        &["convert", "old.csv", "-r", "r.toml", "-o", "clean.csv"],
+    ] {
+        let run = folder.run(args).status(0);
+        assert!(!format!("{}{}", run.out, run.err).contains("since it was settled"));
+    }
+    // In any number of threads, the same bytes.
+    for threads in ["1", "3"] {
+        let args = ["convert", "old.csv", "-r", "r.toml", "--threads", threads];
+        assert_eq!(folder.run(&args).out, folder.read("clean.csv"));
+    }
+}
+
+#[test]
+fn rows_in_time_order_are_placed_the_same_way_on_every_run() {
+    let days = (0..380).map(|number| {
+        let at = jiff::civil::date(2024, 1, 3) + jiff::Span::new().days(number);
+        match number < 220 {
+            true => at.strftime("%d/%m/%Y").to_string(),
+            false => at.strftime("%m/%d/%Y").to_string(),
+        }
+    });
+    let truth = (0..380).map(|number| {
+        let at = jiff::civil::date(2024, 1, 3) + jiff::Span::new().days(number);
+        at.to_string()
+    });
+    let (days, truth): (Vec<String>, Vec<String>) = (days.collect(), truth.collect());
+    let folder = Folder::with("t.csv", format!("read\n{}\n", days.join("\n")));
+    folder.run(&["settle", "t.csv", "-o", "r.toml"]).status(0);
+    holds(&folder.read("r.toml"), &["in-time-order = \"ascending\""]);
+    for threads in ["1", "2", "7"] {
+        let args = ["convert", "t.csv", "-r", "r.toml", "--threads", threads];
+        let clean = folder.run(&args).status(0).out;
+        assert_eq!(clean, format!("read\n{}\n", truth.join("\n")));
+    }
+    let why = folder.run(&["survey", "t.csv", "--why"]).out;
+    holds(&why, &["the rows stand in time order", "so it holds"]);
+}
+
+#[test]
+fn a_declaration_that_looks_like_the_results() {
+    let days = (1..=28).map(|day| format!("{:02}/{day:02}/2024\n", 1 + day % 12));
+    let folder = Folder::with("t.csv", format!("due\n{}", days.collect::<String>()));
+    let run = folder
+        .run(&["survey", "t.csv", "--read-locale", "de"])
+        .status(3);
+    let said = run.out.split_whitespace().collect::<Vec<_>>().join(" ");
+    holds(
+        &said,
+        &[
+            "--read-locale de says day-month-year, but all 28 cells",
+            "fit month-day-year, and 16 cannot be day-month-year",
+            "Options that begin with --read- say how the source is written",
+        ],
+    );
+    // The run goes on as declared.
+    let clean = folder
+        .run(&["convert", "t.csv", "--read-locale", "de"])
+        .status(3)
+        .out;
+    assert!(
+        clean.contains("\n2024-01-02\n") && !clean.contains("2024-13"),
+        "{clean}"
+    );
+}
