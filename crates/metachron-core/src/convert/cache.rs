@@ -1,5 +1,6 @@
 //! A small cache of raw text → clean text: date columns repeat themselves.
 
+use crate::lex::ends_hash as hash;
 use crate::verdict::Verdict;
 
 /// Cells and clean texts of up to this many bytes are remembered.
@@ -81,21 +82,4 @@ impl Slot {
         raw: [0; TEXT],
         clean: [0; TEXT],
     };
-}
-
-/// A hash of 32 bits: of the text's first and last eight bytes, which overlap in a
-/// short one, and its length.
-#[inline]
-fn hash(raw: &[u8]) -> u64 {
-    let half = |bytes: &[u8]| match bytes.first_chunk::<8>() {
-        Some(chunk) => u64::from_le_bytes(*chunk),
-        None => bytes
-            .iter()
-            .fold(0, |value, byte| value << 8 | u64::from(*byte)),
-    };
-    let first = half(raw);
-    let last = half(&raw[raw.len().saturating_sub(8)..]);
-    let mixed =
-        (first ^ last.rotate_left(29) ^ raw.len() as u64).wrapping_mul(0x9e37_79b9_7f4a_7c15);
-    mixed >> 32
 }

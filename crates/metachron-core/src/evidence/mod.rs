@@ -26,6 +26,7 @@ mod column;
 mod days;
 mod example;
 mod names;
+mod seen;
 mod shape;
 mod steps;
 mod surveyor;

@@ -156,9 +156,9 @@ impl PartialEq for ShapeEvidence {
     }
 }
 
-/// What is remembered of one cell, for the next that is equal to it.
+/// What became of one cell.
 #[derive(Clone, Copy, Debug)]
-pub(super) struct Seen {
+pub(super) struct Added {
     /// The place of its tally.
     pub tally: usize,
     /// What the candidates make of it.
@@ -211,7 +211,7 @@ impl ShapeEvidence {
         (conventions, beside): (Conventions, Beside),
         row: u64,
         stamps: &mut Stamps,
-    ) -> Seen {
+    ) -> Added {
         let outcome = self.readings.read(cell, conventions.beside(beside), stamps);
         if !outcome.is_unreadable() {
             self.writing.add(cell.marks());
@@ -254,7 +254,7 @@ impl ShapeEvidence {
                 self.tallies.len() - 1
             }
         };
-        Seen {
+        Added {
             tally,
             outcome,
             day: first_usual.and_then(|stamp| stamp.date()),

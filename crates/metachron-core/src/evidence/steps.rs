@@ -26,6 +26,38 @@ pub struct InTime {
     by_order: [Steps; 2],
 }
 
+/// The moment that a cell is.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub(super) enum Moments {
+    /// None that stands in time.
+    None,
+    /// The same in every order.
+    One(DateTime),
+    /// Another in each of [`ORDERS`] that reads it.
+    ByOrder([Option<DateTime>; 2]),
+}
+
+impl Moments {
+    #[inline]
+    pub(super) fn of(readings: &Readings, outcome: Outcome, stamps: &Stamps) -> Moments {
+        let usual = || {
+            let candidates = readings.candidates().iter().zip(stamps).enumerate();
+            candidates.filter(|(_, (candidate, stamp))| candidate.usual && stamp.is_ok())
+        };
+        let Some((first, (_, stamp))) = usual().next() else {
+            return Moments::None;
+        };
+        let class = outcome.class(first);
+        if usual().all(|(place, _)| outcome.class(place) == class) {
+            return moment(stamp).map_or(Moments::None, Moments::One);
+        }
+        Moments::ByOrder(ORDERS.map(|order| {
+            let own = usual().find(|(_, (candidate, _))| candidate.order() == Some(order));
+            own.and_then(|(_, (_, stamp))| moment(stamp))
+        }))
+    }
+}
+
 const ORDERS: [Order; 2] = [Order::Dmy, Order::Mdy];
 
 impl Steps {
@@ -64,26 +96,21 @@ impl InTime {
     }
 
     #[inline]
-    pub(super) fn add(&mut self, readings: &Readings, outcome: Outcome, stamps: &Stamps) {
-        let usual = || {
-            let candidates = readings.candidates().iter().zip(stamps).enumerate();
-            candidates.filter(|(_, (candidate, stamp))| candidate.usual && stamp.is_ok())
-        };
-        let Some(first) = usual().next() else { return };
-        let same = |place: usize| outcome.class(place) == outcome.class(first.0);
-        if usual().all(|(place, _)| same(place)) {
-            if let Some(at) = moment(first.1.1) {
+    pub(super) fn add(&mut self, moments: Moments) {
+        match moments {
+            Moments::None => {}
+            Moments::One(at) => {
                 self.known.add(at);
                 for steps in &mut self.by_order {
                     steps.add(at);
                 }
             }
-            return;
-        }
-        for (steps, order) in self.by_order.iter_mut().zip(ORDERS) {
-            let own = usual().find(|(_, (candidate, _))| candidate.order() == Some(order));
-            if let Some(at) = own.and_then(|(_, (_, stamp))| moment(stamp)) {
-                steps.add(at);
+            Moments::ByOrder(both) => {
+                for (steps, at) in self.by_order.iter_mut().zip(both) {
+                    if let Some(at) = at {
+                        steps.add(at);
+                    }
+                }
             }
         }
     }

@@ -1,7 +1,8 @@
 //! Looking at every cell.
 
 use super::column::is_marker;
-use super::shape::Seen;
+use super::seen::{At, Seen, SeenCells};
+use super::steps::Moments;
 use super::{ColumnEvidence, Evidence, ShapeEvidence};
 use crate::form::{Beside, Conventions, Form};
 use crate::lex::{Lexed, Lexer, Words};
@@ -49,7 +50,10 @@ impl<'w> Surveyor<'w> {
     pub fn new(watches: &'w [Watch]) -> Surveyor<'w> {
         Surveyor {
             rows: 0,
-            columns: watches.iter().map(ColumnSurveyor::new).collect(),
+            columns: watches
+                .iter()
+                .map(|watch| ColumnSurveyor::new(watch, watches.len()))
+                .collect(),
         }
     }
 
@@ -92,8 +96,7 @@ struct ColumnSurveyor<'w> {
     evidence: ColumnEvidence,
     shapes: Shapes,
     stamps: Stamps,
-    /// The last cell that was read, and where it was counted: dates repeat.
-    seen: Option<(String, usize, Seen)>,
+    seen: SeenCells,
 }
 
 /// Finds the shape of a cell among those that were met.
@@ -111,7 +114,7 @@ struct Shapes {
 const FORMLESS: usize = 64;
 
 impl<'w> ColumnSurveyor<'w> {
-    fn new(watch: &'w Watch) -> ColumnSurveyor<'w> {
+    fn new(watch: &'w Watch, columns: usize) -> ColumnSurveyor<'w> {
         ColumnSurveyor {
             watch,
             lexer: Lexer::new(
@@ -124,64 +127,78 @@ impl<'w> ColumnSurveyor<'w> {
             evidence: ColumnEvidence::default(),
             shapes: Shapes::default(),
             stamps: Stamps::new(),
-            seen: None,
+            seen: SeenCells::new(columns),
         }
     }
 
     #[inline]
     fn cell(&mut self, text: &str, row: u64) {
-        if let Some((known, shape, seen)) = &self.seen
-            && known == text
-        {
-            let (shape, seen) = (*shape, *seen);
-            return self.count_again(shape, seen);
-        }
-        self.cell_beside(text, row, Beside::default());
-    }
-
-    fn cell_beside(&mut self, text: &str, row: u64, beside: Beside) {
-        if let Some(marker) = self.watch.blanks.find(text) {
-            return self.evidence.add_blank(marker);
-        }
-        let Ok(cell) = self.lexer.lex(text) else {
-            return self.evidence.others.add(row, text);
-        };
-        match self
-            .shapes
-            .place(&cell, &mut self.evidence.shapes, self.watch)
-        {
-            Some(place) => {
-                let shape = &mut self.evidence.shapes[place];
-                let said = (self.watch.conventions, beside);
-                let seen = shape.add(&cell, said, row, &mut self.stamps);
-                let in_time = &mut self.evidence.in_time;
-                in_time.add(&shape.readings, seen.outcome, &self.stamps);
-                if shape.has_names {
-                    self.evidence.names.add(&cell);
-                }
-                if let Some(day) = seen.day.filter(|&day| is_marker(day)) {
-                    self.evidence.add_marker(day);
-                }
-                remember(&mut self.seen, text, place, seen);
+        let Some(seen) = self.seen.get(text) else {
+            if let Some(seen) = self.anew(text, row, Beside::default()) {
+                self.seen.put(text, seen);
             }
-            None => self.evidence.others.add(row, text),
+            return;
+        };
+        match seen.at {
+            At::Shape(shape, tally) => {
+                let shape = &mut self.evidence.shapes[usize::from(shape)];
+                shape.tallies[usize::from(tally)].count += 1;
+            }
+            At::Others => self.evidence.others.count += 1,
         }
-    }
-
-    fn count_again(&mut self, shape: usize, seen: Seen) {
-        self.evidence.shapes[shape].tallies[seen.tally].count += 1;
-        if let Some(day) = seen.day.filter(|&day| is_marker(day)) {
+        self.evidence.in_time.add(seen.moments);
+        if let Some(day) = seen.marker {
             self.evidence.add_marker(day);
         }
     }
-}
 
-fn remember(last: &mut Option<(String, usize, Seen)>, text: &str, place: usize, now: Seen) {
-    let (known, shape, seen) = last.get_or_insert_with(|| (String::new(), place, now));
-    known.clear();
-    known.push_str(text);
-    *shape = place;
-    *seen = now;
+    fn cell_beside(&mut self, text: &str, row: u64, beside: Beside) {
+        self.anew(text, row, beside);
+    }
+
+    /// Tallies a cell whatever was seen; says where, unless it stands for
+    /// nothing or holds a name, which is counted by itself.
+    #[inline(never)]
+    fn anew(&mut self, text: &str, row: u64, beside: Beside) -> Option<Seen> {
+        if let Some(marker) = self.watch.blanks.find(text) {
+            self.evidence.add_blank(marker);
+            return None;
+        }
+        let in_others = Seen {
+            at: At::Others,
+            moments: Moments::None,
+            marker: None,
+        };
+        let Ok(cell) = self.lexer.lex(text) else {
+            self.evidence.others.add(row, text);
+            return Some(in_others);
+        };
+        let shapes = &mut self.evidence.shapes;
+        let Some(place) = self.shapes.place(&cell, shapes, self.watch) else {
+            self.evidence.others.add(row, text);
+            return Some(in_others);
+        };
+        let shape = &mut shapes[place];
+        let said = (self.watch.conventions, beside);
+        let added = shape.add(&cell, said, row, &mut self.stamps);
+        let moments = Moments::of(&shape.readings, added.outcome, &self.stamps);
+        let marker = added.day.filter(|&day| is_marker(day));
+        let has_names = shape.has_names;
+        self.evidence.in_time.add(moments);
+        if has_names {
+            self.evidence.names.add(&cell);
+        }
+        if let Some(day) = marker {
+            self.evidence.add_marker(day);
+        }
+        let at = At::Shape(u16::try_from(place).ok()?, u16::try_from(added.tally).ok()?);
+        // How many cells hold a name that languages differ about is counted.
+        (!has_names).then_some(Seen {
+            at,
+            moments,
+            marker,
+        })
+    }
 }
 
 impl Shapes {

@@ -31,6 +31,14 @@ struct Look {
 struct Layout {
     look: Look,
     tokens: Tokens,
+    /// Texts of this look are no dates: a word in them means nothing.
+    refused: bool,
+}
+
+impl Layout {
+    fn is_free(&self) -> bool {
+        self.tokens.tokens.is_empty() && !self.refused
+    }
 }
 
 /// The layouts that were met, each in the slot of its look's hash.
@@ -128,14 +136,16 @@ impl Layouts {
         last.is_some_and(|last| last.look.fits(text.as_bytes()))
     }
 
-    /// The tokens of texts that look as the last one.
+    /// The tokens of texts that look as the last one; `None` where those are
+    /// no dates.
     ///
     /// # Panics
     ///
     /// Where there was none.
     #[inline]
-    pub(super) fn last(&self) -> &Tokens {
-        &self.slots[self.last].tokens
+    pub(super) fn last(&self) -> Option<&Tokens> {
+        let last = &self.slots[self.last];
+        (!last.refused).then_some(&last.tokens)
     }
 
     /// Finds the layout of `text`, which is then the last; `false` where none
@@ -161,15 +171,27 @@ impl Layouts {
 
     /// Remembers how texts that look like `text` are cut: into `tokens`.
     pub(super) fn put(&mut self, text: &str, tokens: &Tokens) {
-        let Some(look) = Look::of(text.as_bytes()) else {
-            return;
-        };
-        if tokens.tokens.is_empty() {
-            return;
+        if !tokens.tokens.is_empty()
+            && let Some(layout) = self.slot_for(text)
+        {
+            layout.tokens.clone_from(tokens);
+            layout.refused = false;
         }
+    }
+
+    /// Remembers that texts that look like `text` are no dates.
+    pub(super) fn refuse(&mut self, text: &str) {
+        if let Some(layout) = self.slot_for(text) {
+            layout.tokens.clear();
+            layout.refused = true;
+        }
+    }
+
+    /// The slot of texts that look like `text`, which becomes the last.
+    fn slot_for(&mut self, text: &str) -> Option<&mut Layout> {
+        let look = Look::of(text.as_bytes())?;
         let slot = look.hash() & self.slots.len().wrapping_sub(1);
-        let is_free = |layout: &Layout| layout.tokens.tokens.is_empty();
-        let free = self.slots.get(slot).is_some_and(is_free);
+        let free = self.slots.get(slot).is_some_and(Layout::is_free);
         if !free && self.slots.len() < MOST {
             self.grow();
         }
@@ -177,7 +199,7 @@ impl Layouts {
         self.last = slot;
         let layout = &mut self.slots[slot];
         layout.look = look;
-        layout.tokens.clone_from(tokens);
+        Some(layout)
     }
 
     /// Twice as many slots, so that looks that met in one have each its own.
@@ -185,8 +207,7 @@ impl Layouts {
         let count = (2 * self.slots.len()).max(2);
         let old = std::mem::take(&mut self.slots);
         self.slots.resize_with(count, Layout::default);
-        let filled = |layout: &Layout| !layout.tokens.tokens.is_empty();
-        for layout in old.into_iter().filter(filled) {
+        for layout in old.into_iter().filter(|layout| !layout.is_free()) {
             let slot = layout.look.hash() & (count - 1);
             self.slots[slot] = layout;
         }

@@ -132,8 +132,10 @@ impl Lexer {
     #[inline(always)]
     pub fn lex<'a>(&'a mut self, text: &'a str) -> Result<Lexed<'a>, NoDate> {
         if self.layouts.last_fits(text) || self.layouts.find(text) {
-            let cut = self.layouts.last();
-            return Ok(Lexed { text, cut });
+            return match self.layouts.last() {
+                Some(cut) => Ok(Lexed { text, cut }),
+                None => Err(NoDate::Word),
+            };
         }
         let text = match self.cut_anew(text)? {
             Written::Plainly => text,
@@ -156,22 +158,35 @@ impl Lexer {
         };
         let cut = &mut self.cut;
         let mut lexicon = None;
-        match &self.names {
-            Names::English => cut.cut(plain, None, self.words)?,
+        let result = match &self.names {
+            Names::English => cut.cut(plain, None, self.words),
             Names::Of(own) => {
                 lexicon = Some(&**own);
-                cut.cut(plain, lexicon, self.words)?;
+                cut.cut(plain, lexicon, self.words)
             }
             Names::Anywhere => match cut.cut(plain, None, Words::Refuse) {
                 // A cell without a digit is hardly a date in any language.
                 Err(NoDate::Word) if plain.bytes().any(|byte| byte.is_ascii_digit()) => {
                     lexicon = Some(everywhere());
-                    cut.cut(plain, lexicon, self.words)?;
+                    let result = cut.cut(plain, lexicon, self.words);
                     cut.mark_foreign();
+                    result
                 }
-                Err(NoDate::Word) => cut.cut(plain, None, self.words)?,
-                result => result?,
+                Err(NoDate::Word) => cut.cut(plain, None, self.words),
+                result => result,
             },
+        };
+        if let Err(why) = result {
+            // A word is the same whatever the digits around it, unless a name
+            // goes on with one.
+            let with_digit = |lexicon: &Lexicon| {
+                let mut starts = plain.char_indices();
+                starts.any(|(start, _)| lexicon.goes_on_with_a_digit(&plain[start..]))
+            };
+            if why == NoDate::Word && is_plain && !lexicon.is_some_and(with_digit) {
+                self.layouts.refuse(text);
+            }
+            return Err(why);
         }
         let cut = self.cut.tokens();
         // With another digit, a name with a digit in it is another one.
