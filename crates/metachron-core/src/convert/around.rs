@@ -49,6 +49,7 @@ pub(super) struct Rules {
     year: Option<usize>,
     groups: Vec<Group>,
     same: Vec<(Part, usize)>,
+    otherwise: Option<Order>,
 }
 
 /// A form whose order the row tells.
@@ -104,6 +105,7 @@ impl Rules {
             year,
             groups,
             same,
+            otherwise: read.otherwise,
         }
     }
 
@@ -118,6 +120,14 @@ impl Rules {
             || needs.not_before.is_some()
             || needs.not_after.is_some()
             || !self.same.is_empty()
+            || self.otherwise.is_some()
+    }
+
+    /// Which of the readings, whose orders these are, is left where nothing
+    /// else chooses.
+    pub(super) fn otherwise(&self, orders: &[Option<Order>]) -> Option<usize> {
+        let ruled = self.otherwise?;
+        orders.iter().position(|order| *order == Some(ruled))
     }
 
     pub(super) fn has_groups(&self) -> bool {

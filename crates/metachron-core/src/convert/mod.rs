@@ -177,10 +177,13 @@ impl Converter {
             return self.by_itself(group, raw, self.rules.beside(around));
         }
         match self.look(raw, around) {
-            Look::Several { stamps, .. } => match self.rules.chosen(&stamps, around) {
-                Some(chosen) => (Verdict::Settled, Some(stamps[chosen])),
-                None => (Verdict::Open, None),
-            },
+            Look::Several { stamps, orders, .. } => {
+                let chosen = self.rules.chosen(&stamps, around);
+                match chosen.or_else(|| self.rules.otherwise(&orders)) {
+                    Some(chosen) => (Verdict::Settled, Some(stamps[chosen])),
+                    None => (Verdict::Open, None),
+                }
+            }
             Look::One { verdict, stamp, .. } => (verdict, Some(stamp)),
             Look::Nothing(verdict) => (verdict, None),
         }

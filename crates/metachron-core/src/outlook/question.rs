@@ -229,10 +229,23 @@ impl Facts<'_> {
             converts = foreseen.converts.get(&order).copied().unwrap_or(0);
         }
         let century = self.ruling.read.conventions().century;
+        // Where the rest of the table settles some cells, the answer is for
+        // the others.
+        let key = match self.foreseen {
+            Some(_) => "read.otherwise",
+            None => "read.order",
+        };
+        let set = setting(self.name, key, order.name());
+        if self.foreseen.is_some() {
+            contradicted_by = 0;
+        }
         Some(Answer {
-            set: setting(self.name, "read.order", order.name()),
-            option: format!("--read-order {order}"),
-            declares: setting(self.name, "read.order", order.name()),
+            option: match self.foreseen {
+                Some(_) => format!("--set {}", shell_text(&set)),
+                None => format!("--read-order {order}"),
+            },
+            declares: set.clone(),
+            set,
             samples_read_as: self.read_samples(samples, example.shape, place, century),
             reads_as: self.read_example(example, place, self.ruling.read.conventions().century)?,
             converts,

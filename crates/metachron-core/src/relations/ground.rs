@@ -58,6 +58,8 @@ pub enum Found {
         witnesses: u64,
         /// How many different days of the year the dates are.
         days: u32,
+        /// A few of the dates, as they stand there and as they were.
+        samples: Vec<(String, String)>,
     },
 }
 
@@ -154,11 +156,7 @@ impl Ground {
                 order.words()
             ),
             Found::Rule { cells, premise } => {
-                let (verb, has) = match cells {
-                    1 => ("has", "has"),
-                    _ => ("have", "have"),
-                };
-                let _ = has;
+                let verb = if *cells == 1 { "has" } else { "have" };
                 format!(
                     "{}; so {} that fit several orders {verb} one reading",
                     premise.sentence(),
@@ -169,13 +167,21 @@ impl Ground {
                 cells,
                 witnesses,
                 days,
+                samples,
             } => format!(
                 "a program that reads the other order has written {} anew, with day and month \
                  exchanged: all of them have a day of at most 12 ({} different), and all {} that \
-                 it left as text have a day past 12",
+                 it left as text have a day past 12; {}",
                 count(*cells, "date"),
                 number(u64::from(*days)),
                 number(*witnesses),
+                list(
+                    &samples
+                        .iter()
+                        .map(|(there, was)| format!("{there} was {was}"))
+                        .collect::<Vec<_>>(),
+                    "and"
+                ),
             ),
         }
     }

@@ -56,6 +56,7 @@ pub fn looks_around(ruling: &ColumnRuling) -> bool {
         || read.not_before.is_some()
         || read.not_after.is_some()
         || !read.same.is_empty()
+        || read.otherwise.is_some()
 }
 
 /// What was looked for in the rest of the table, and what was found, a

@@ -152,6 +152,10 @@ pub struct ReadRuling {
     /// The first of the hundred years that two-digit years stand for.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub century: Option<i16>,
+    /// The order of cells that neither their forms nor the rest of the table
+    /// settle. It contradicts nothing that is settled.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub otherwise: Option<Order>,
     /// The rows stand in time order: a cell that its forms leave open has the
     /// one reading that fits between the cells before and behind it.
     #[serde(default, skip_serializing_if = "Option::is_none")]

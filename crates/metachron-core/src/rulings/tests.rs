@@ -54,6 +54,7 @@ fn column() -> impl Strategy<Value = ColumnRuling> {
                     century,
                     blanks: blanks.clone(),
                     in_time_order: century.map(|_: i16| TimeOrder::Descending),
+                    otherwise: order,
                     not_before: name.clone(),
                     not_after: name.clone(),
                     same: blanks

@@ -8,7 +8,8 @@
 //! column, and a single cell against it disproves it.
 
 use crate::evidence::{ColumnEvidence, DaysSeen, ShapeEvidence};
-use crate::form::Order;
+use crate::form::{Conventions, Order};
+use crate::lex::{Lexer, unmarked};
 
 /// What the cells say about an exchange of day and month.
 #[derive(Clone, Debug, PartialEq)]
@@ -22,6 +23,8 @@ pub struct Exchange {
     pub witnesses: u64,
     /// How many different days of the year the dates are.
     pub days: u32,
+    /// A few of the dates, as they stand there and as they were.
+    pub samples: Vec<(String, String)>,
     /// Whether chance is excluded; if not, a person has to say.
     pub proof: Proof,
 }
@@ -87,7 +90,11 @@ pub fn exchange(evidence: &ColumnEvidence) -> Option<Exchange> {
     let is_proven = chance < -CHANCE_ONE_IN.ln()
         && months.months().count_ones() >= LEAST_MONTHS
         && go_together(&months, &text);
+    let samples = anew
+        .iter()
+        .flat_map(|&place| samples(&evidence.shapes[place]));
     Some(Exchange {
+        samples: samples.take(SAMPLES).collect(),
         anew,
         cells,
         witnesses,
@@ -99,14 +106,53 @@ pub fn exchange(evidence: &ColumnEvidence) -> Option<Exchange> {
     })
 }
 
+/// So many dates are shown.
+const SAMPLES: usize = 2;
+
+/// Dates of `shape` that differ with day and month exchanged: as they stand
+/// there, and as they were.
+fn samples(shape: &ShapeEvidence) -> Vec<(String, String)> {
+    let mut lexer = Lexer::default();
+    let mut exchanged = shape.readings.candidates().iter();
+    let Some(exchanged) = exchanged.find(|own| own.order() == Some(Order::Ydm)) else {
+        return Vec::new();
+    };
+    let examples = shape.tallies.iter().flat_map(|tally| {
+        let second = tally.second.iter();
+        std::iter::once(&tally.first).chain(second)
+    });
+    examples
+        .filter_map(|example| {
+            let cell = lexer.lex(&example.text).ok()?;
+            let stamp = exchanged.reader.read(&cell, Conventions::default()).ok()?;
+            let there = unmarked(&example.text).to_owned();
+            let was = stamp.to_string();
+            (there != was).then_some((there, was))
+        })
+        .collect()
+}
+
 /// Whether two sets of days may be of the same months, apart from chance.
 fn go_together(one: &DaysSeen, other: &DaysSeen) -> bool {
     let (ours, theirs) = (one.months(), other.months());
-    let shared = f64::from((ours & theirs).count_ones());
-    let missing = |all: u16, days: u32| {
-        (shared / f64::from(all.count_ones())).ln() * f64::from(days) >= -MONTHS_ONE_IN.ln()
+    let shared = (ours & theirs).count_ones();
+    // That so many days miss some months of `all`, whichever those are.
+    let chance = |all: u16, days: u32| {
+        let all = all.count_ones();
+        let missed = all - shared;
+        let share = f64::from(shared) / f64::from(all);
+        ways_to_choose(missed, all).ln() + share.ln() * f64::from(days)
     };
-    shared > 0.0 && missing(theirs, one.count()) && missing(ours, other.count())
+    shared > 0
+        && chance(theirs, one.count()) >= -MONTHS_ONE_IN.ln()
+        && chance(ours, other.count()) >= -MONTHS_ONE_IN.ln()
+}
+
+/// In how many ways `some` can be chosen of `all`.
+fn ways_to_choose(some: u32, all: u32) -> f64 {
+    (0..some).fold(1.0, |ways, number| {
+        ways * f64::from(all - number) / f64::from(number + 1)
+    })
 }
 
 /// What a shape's cells are, if there was an exchange.

@@ -43,8 +43,8 @@ enum Book {
 }
 
 impl Sheet {
-    /// Reads the sheet that is declared, else the first that is not hidden
-    /// and not empty.
+    /// Reads the sheet that is declared, else the first that is not hidden and
+    /// holds a table.
     pub(crate) fn open(
         source: &Source,
         format: WorkbookFormat,
@@ -66,12 +66,20 @@ impl Sheet {
                 .filter(|&place| !all[place].is_hidden)
                 .collect(),
         };
+        let mut with_one_row = None;
         for place in places {
-            let mut sheet = book.read(source, format, all.clone(), place)?;
-            if let Some(layout) = sheet.layout(source, declared)? {
-                sheet.place = place;
+            let sheet = book.read(source, format, all.clone(), place)?;
+            let Some(layout) = sheet.layout(source, declared)? else {
+                continue;
+            };
+            // A page with a title is no table, if there is another.
+            if sheet.spool.filled > 1 {
                 return Ok((sheet, layout));
             }
+            with_one_row = with_one_row.or(Some((sheet, layout)));
+        }
+        if let Some(found) = with_one_row {
+            return Ok(found);
         }
         Err(TableError::EmptyWorkbook {
             file: source.name().to_owned(),

@@ -19,6 +19,8 @@ pub(super) struct SpoolWriter {
     number: u32,
     /// The most cells that a row has.
     width: usize,
+    /// How many rows hold something.
+    filled: u64,
 }
 
 /// The rows of a sheet.
@@ -27,6 +29,8 @@ pub(super) struct Spool {
     file: File,
     /// The most cells that a row has.
     pub width: usize,
+    /// How many rows hold something.
+    pub filled: u64,
     /// The size in bytes.
     pub size: u64,
 }
@@ -39,6 +43,7 @@ impl SpoolWriter {
             types: Vec::new(),
             number: 0,
             width: 0,
+            filled: 0,
         })
     }
 
@@ -77,6 +82,7 @@ impl SpoolWriter {
         self.file
             .write_all(&(self.types.len() as u32).to_le_bytes())?;
         self.file.write_all(&self.types)?;
+        self.filled += u64::from(!self.types.is_empty());
         self.row.clear();
         self.types.clear();
         self.number += 1;
@@ -87,11 +93,13 @@ impl SpoolWriter {
         if !self.types.is_empty() {
             self.end_row()?;
         }
+        let filled = self.filled;
         let mut file = self.file.into_inner().map_err(|error| error.into_error())?;
         let size = file.stream_position()?;
         Ok(Spool {
             file,
             width: self.width,
+            filled,
             size,
         })
     }

@@ -10,7 +10,7 @@ use std::path::Path;
 use std::process::Command;
 
 /// The registers of a travelling exhibition, made up from end to end.
-const FILES: [(&str, &[u8]); 6] = [
+const FILES: [(&str, &[u8]); 10] = [
     (
         "arrivals.csv",
         include_bytes!("../../../../demo/arrivals.csv"),
@@ -19,6 +19,22 @@ const FILES: [(&str, &[u8]); 6] = [
     (
         "loggers.tsv",
         include_bytes!("../../../../demo/loggers.tsv"),
+    ),
+    (
+        "handovers.csv",
+        include_bytes!("../../../../demo/handovers.csv"),
+    ),
+    (
+        "crate-logger.csv",
+        include_bytes!("../../../../demo/crate-logger.csv"),
+    ),
+    (
+        "returns.csv",
+        include_bytes!("../../../../demo/returns.csv"),
+    ),
+    (
+        "insurance.xlsx",
+        include_bytes!("../../../../demo/insurance.xlsx"),
     ),
     (
         "partners.csv",
@@ -116,6 +132,62 @@ const STEPS: &[Step] = &[
         shows: "arrivals.clean.csv",
     },
     Step {
+        says: "A workbook that a spreadsheet half converted: day and month are put back.",
+        command: &["survey", "insurance.xlsx", "--why"],
+        status: 0,
+        shows: "",
+    },
+    Step {
+        says: "It comes out as the dates that were written.",
+        command: &["convert", "insurance.xlsx", "-o", "insurance.clean.csv"],
+        status: 0,
+        shows: "insurance.clean.csv",
+    },
+    Step {
+        says: "One form, and an order for each site that signs. A site without evidence stays open.",
+        command: &["survey", "handovers.csv", "--why"],
+        status: 3,
+        shows: "",
+    },
+    Step {
+        says: "The answer for that site, kept in the rulings, and replayed.",
+        command: &[
+            "settle",
+            "handovers.csv",
+            "--set",
+            "\"handed over\".read.otherwise=dmy",
+            "-o",
+            "handovers.rulings.toml",
+        ],
+        status: 0,
+        shows: "",
+    },
+    Step {
+        says: "",
+        command: &[
+            "convert",
+            "handovers.csv",
+            "-r",
+            "handovers.rulings.toml",
+            "-o",
+            "handovers.clean.csv",
+        ],
+        status: 0,
+        shows: "",
+    },
+    Step {
+        says: "A logger whose order changed on the way: its rows stand in time order.",
+        command: &["survey", "crate-logger.csv", "--why"],
+        status: 3,
+        shows: "",
+    },
+    Step {
+        says: "Nothing comes back before it went out.",
+        command: &["survey", "returns.csv", "-c", "out", "-c", "back", "--why"],
+        status: 0,
+        shows: "",
+    },
+    Step {
         says: "A table without dates comes out as it went in, byte for byte.",
         command: &["convert", "partners.csv", "-o", "partners.clean.csv"],
         status: 0,
@@ -167,7 +239,9 @@ pub fn run(args: &DemoArgs) -> anyhow::Result<Outcome> {
 
 fn walk(step: &Step, dir: &Path) -> anyhow::Result<()> {
     say("")?;
-    say(&format!("{FAINT}# {}{FAINT:#}", step.says))?;
+    if !step.says.is_empty() {
+        say(&format!("{FAINT}# {}{FAINT:#}", step.says))?;
+    }
     say(&format!(
         "{STRONG}$ metachron {}{STRONG:#}",
         typed(step.command)

@@ -210,6 +210,7 @@ fn exchanged(evidence: &ColumnEvidence, ruling: &ColumnRuling) -> Option<Ground>
             cells: exchange.cells,
             witnesses: exchange.witnesses,
             days: exchange.days,
+            samples: exchange.samples,
         },
     })
 }

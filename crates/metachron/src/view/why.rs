@@ -5,7 +5,7 @@ use super::message::{FAINT, STRONG};
 use super::{basis, wrap};
 use crate::job::Places;
 use crate::words::{cell, count, list, number};
-use metachron_core::outlook::{ColumnOutlook, FormOutlook, OrderCount, Rest};
+use metachron_core::outlook::{ColumnOutlook, FormOutlook, OrderCount, Rest, Topic};
 use metachron_core::relations::{Found, Ground};
 use metachron_core::verdict::Verdict;
 
@@ -30,8 +30,9 @@ pub fn why(column: &ColumnOutlook, places: &Places, width: Option<u16>) -> Strin
             .flat_map(|form| own(form, places))
             .collect(),
     );
-    if !column.tried.is_empty() || !column.grounds.is_empty() {
-        level("4, 5  the rest of the table", around(column));
+    let around = around(column);
+    if !around.is_empty() {
+        level("4, 5  the rest of the table", around);
     }
     level("6  what an import exchanged", exchanged(column));
     if !column.remarks.is_empty() {
@@ -123,8 +124,15 @@ fn exchanged(column: &ColumnOutlook) -> Vec<String> {
         .grounds
         .iter()
         .filter(|ground| matches!(ground.found, Found::Exchanged { .. }));
+    let asked = column
+        .questions
+        .iter()
+        .any(|question| question.topic == Topic::Exchanged);
     vec![match exchanged.next() {
         Some(ground) => ground.sentence(),
+        None if asked => "every cell agrees with an exchange of day and month, and so few do that \
+                          it may be chance; a person has to say"
+            .to_owned(),
         None => "no sign of it: it takes dates of two forms, the one with no day past 12, the \
                  other with no day up to 12"
             .to_owned(),
@@ -137,6 +145,7 @@ fn decided(form: &FormOutlook, column: &ColumnOutlook) -> String {
         Rest::Cells => "its own cells leave one order",
         Rest::Numbers => "they are numbers that are said to count time",
         Rest::Kind => "the column holds one kind of value",
+        Rest::Table if is_exchanged(form, column) => "an import had exchanged day and month",
         Rest::Table => "the rest of the table says so",
         Rest::Declared => "it is declared",
         Rest::NothingSettles | Rest::Clash if column.grounds.iter().any(|g| g.form.is_none()) => {
@@ -146,6 +155,11 @@ fn decided(form: &FormOutlook, column: &ColumnOutlook) -> String {
         Rest::Clash => "open: its cells contradict each other",
     };
     format!("{}: {why}", basis::patterns(form))
+}
+
+fn is_exchanged(form: &FormOutlook, column: &ColumnOutlook) -> bool {
+    let ground = form.ground.and_then(|place| column.grounds.get(place));
+    ground.is_some_and(|ground| matches!(ground.found, Found::Exchanged { .. }))
 }
 
 fn changes(column: &ColumnOutlook) -> Vec<String> {

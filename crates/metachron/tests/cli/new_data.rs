@@ -143,3 +143,28 @@ fn a_declaration_that_looks_like_the_results() {
         "{clean}"
     );
 }
+
+/// An answer for the cells that the rest of the table leaves open contradicts
+/// nothing that it settles.
+#[test]
+fn the_rest_has_an_order_of_its_own() {
+    let folder = settled();
+    let old = folder.read("old.csv");
+    folder.write("more.csv", format!("{old}05/06/2024,Fjordlund\n"));
+    let seen = folder.run(&["survey", "more.csv"]).status(3).out;
+    holds(
+        &seen,
+        &["--set 'due.read.otherwise=dmy'  5 June 2024; converts 1\n"],
+    );
+    let args = [
+        "convert",
+        "more.csv",
+        "--set",
+        "due.read.otherwise=dmy",
+        "-q",
+    ];
+    let clean = folder.run(&args).status(0).out;
+    assert!(clean.ends_with("2024-06-05,Fjordlund\n"), "{clean}");
+    let before = folder.run(&["convert", "old.csv", "-q"]).status(0).out;
+    assert!(clean.starts_with(&before));
+}
