@@ -97,18 +97,14 @@ impl Facts<'_> {
             true => Topic::Exchanged,
             false => Topic::Order,
         };
-        let mut samples = vec![first.first.clone()];
-        for cell in waiting().filter(|cell| cell.shape == first.shape) {
-            samples.extend([cell.first.clone()].into_iter().chain(cell.second.cloned()));
-        }
-        dedup(&mut samples);
+        let few = samples(first, waiting());
         let Some(foreseen) = self.foreseen else {
             return Some(Question {
                 topic,
                 cells: waiting().map(|cell| cell.count).sum(),
                 example: first.first.clone(),
-                answers: self.order_answers(first, &samples),
-                samples,
+                answers: self.order_answers(first, &few),
+                samples: few,
             });
         };
         let example = foreseen.first_open.as_ref()?;
@@ -269,11 +265,7 @@ impl Facts<'_> {
             .flat_map(|choice| choice.places())
             .copied()
             .find(|&place| first.outcome.reads(place))?;
-        let mut samples = vec![first.first.clone()];
-        for cell in waiting().filter(|cell| cell.shape == first.shape) {
-            samples.extend([cell.first.clone()].into_iter().chain(cell.second.cloned()));
-        }
-        dedup(&mut samples);
+        let few = samples(first, waiting());
         let answers = windows
             .into_iter()
             .filter_map(|window| {
@@ -283,7 +275,7 @@ impl Facts<'_> {
                     declares: set.clone(),
                     set,
                     option: format!("--century {window}"),
-                    samples_read_as: self.read_samples(&samples, first.shape, place, century),
+                    samples_read_as: self.read_samples(&few, first.shape, place, century),
                     reads_as: format!(
                         "{}, all between {} and {}",
                         self.read_example(first, place, Century::Window(window))?,
@@ -299,7 +291,7 @@ impl Facts<'_> {
             topic: Topic::Century,
             cells,
             example: first.first.clone(),
-            samples,
+            samples: few,
             answers,
         })
     }
@@ -371,14 +363,17 @@ pub fn in_words(stamp: Stamp) -> String {
 /// At most so many samples are shown.
 const SAMPLES: usize = 4;
 
-/// Leaves each text once, and only a few.
-fn dedup(samples: &mut Vec<Example>) {
-    let mut known: Vec<String> = Vec::new();
-    samples.retain(|sample| {
-        let is_new = known.len() < SAMPLES && !known.contains(&sample.text);
-        known.extend(is_new.then(|| sample.text.clone()));
-        is_new
-    });
+/// A few cells of the shape of `first`, that one first.
+fn samples<'f>(first: &Judged<'f>, waiting: impl Iterator<Item = &'f Judged<'f>>) -> Vec<Example> {
+    let alike = waiting.filter(|cell| cell.shape == first.shape);
+    let cells = alike.flat_map(|cell| std::iter::once(cell.first).chain(cell.second));
+    let mut samples: Vec<Example> = Vec::new();
+    for cell in std::iter::once(first.first).chain(cells) {
+        if samples.len() < SAMPLES && !samples.iter().any(|known| known.text == cell.text) {
+            samples.push(cell.clone());
+        }
+    }
+    samples
 }
 
 /// The setting that a column is read by this form alone.

@@ -99,3 +99,6 @@ pub fn settle(ruling: &mut ColumnRuling, open: &OpenColumn, watched: &Watched) -
     }
     grounds
 }
+
+#[cfg(test)]
+mod tests;
