@@ -189,20 +189,33 @@ pub(super) fn tried(open: &OpenColumn, watched: &Watched) -> Vec<String> {
                 (Some(_), Some(parting)) => {
                     let power = (-parting.chance / std::f64::consts::LN_10) as u32;
                     weak.push(format!(
-                        "{} parts them, and so would 1 in 10^{power} random splits",
+                        "{} parts them as 1 in 10^{power} random splits would",
                         watched.columns[place]
                     ));
                 }
             }
         }
-        let parted = match weak.is_empty() {
-            true => "none parts the orders".to_owned(),
-            false => words::list(&weak, "and"),
-        };
+        let mut told = vec![format!(
+            "{} not part the orders",
+            match mixed {
+                1 => "1 does".to_owned(),
+                more => format!("{more} do"),
+            }
+        )];
+        if many > 0 {
+            told.push(format!(
+                "{} more than {} values",
+                match many {
+                    1 => "1 has".to_owned(),
+                    more => format!("{more} have"),
+                },
+                super::tally::MOST_VALUES
+            ));
+        }
+        told.extend(weak);
         lines.push(format!(
-            "groups: of the other columns and the file, {mixed} hold a value with both orders or \
-             one order only, {many} have more than {} values; {parted}",
-            super::tally::MOST_VALUES,
+            "groups: of the other columns and the file, {}",
+            words::list(&told, "and")
         ));
     }
     lines

@@ -2,7 +2,7 @@
 
 use super::spool::{SheetReader, Spool, SpoolWriter, put_row};
 use super::{CellType, WorkbookFormat, cell, guard};
-use crate::csv::{Layout, sniff_head};
+use crate::csv::{Dialect, Layout, Rows, sniff_head};
 use crate::{Declared, Source, TableError};
 use calamine::{Data, DataRef, Ods, Reader, SheetType, SheetVisible, Xls, Xlsb, Xlsx, XlsxError};
 use std::fs::File;
@@ -108,7 +108,11 @@ impl Sheet {
         if head.trim().is_empty() {
             return Ok(None);
         }
-        sniff_head(source, &head, declared).map(Some)
+        let mut layout = sniff_head(source, &head, declared)?;
+        for note in &mut layout.header.notes {
+            *note = cells_of(note);
+        }
+        Ok(Some(layout))
     }
 
     /// The size of what is read, in bytes.
@@ -125,6 +129,18 @@ impl Sheet {
     ) -> Result<SheetReader, TableError> {
         SheetReader::open(&self.spool, source, number, first)
     }
+}
+
+/// What the cells of a line say that hold something.
+fn cells_of(line: &str) -> String {
+    let mut rows = Rows::new(line, Dialect::default(), 1);
+    let mut scratch = String::new();
+    let mut said: Vec<String> = Vec::new();
+    if let Some(row) = rows.next_row() {
+        said.extend((0..row.len()).map(|cell| row.cell(cell, &mut scratch).to_owned()));
+    }
+    said.retain(|cell| !cell.is_empty());
+    said.join("; ")
 }
 
 fn names(sheets: &[SheetInfo]) -> String {
