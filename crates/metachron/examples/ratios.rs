@@ -8,11 +8,13 @@
 #[path = "../benches/common/register.rs"]
 mod register;
 
+use calamine::{Reader, Xlsx};
 use jiff::civil;
 use metachron_core::form::{Century, Form};
 use metachron_core::lex::Lexer;
 use metachron_core::stamp::Stamp;
 use register::{copy, write_table};
+use rust_xlsxwriter::{Format, Workbook};
 use std::error::Error;
 use std::hint::black_box;
 use std::path::{Path, PathBuf};
@@ -26,6 +28,7 @@ fn main() -> Result<(), Box<dyn Error>> {
     match args.iter().map(String::as_str).collect::<Vec<_>>()[..] {
         ["csv-copy", input, output] => copy(Path::new(input), Path::new(output)),
         ["csv-read", input] => read(Path::new(input)),
+        ["workbook-read", input] => read_workbook(input),
         [] => compare(2_000_000),
         [rows] => compare(rows.parse()?),
         _ => Err("usage: ratios [ROWS]".into()),
@@ -44,6 +47,50 @@ fn read(input: &Path) -> Result<(), Box<dyn Error>> {
     }
     println!("{bytes}");
     Ok(())
+}
+
+/// The reference for `survey` of a workbook: every cell, by the package that
+/// reads workbooks alone.
+fn read_workbook(input: &str) -> Result<(), Box<dyn Error>> {
+    let mut book: Xlsx<_> = calamine::open_workbook(input)?;
+    let range = book.worksheet_range_at(0).ok_or("a sheet")??;
+    println!("{}", range.used_cells().count());
+    Ok(())
+}
+
+/// A workbook of eight columns: days, moments, a form as text, numbers, names.
+fn write_workbook(path: &Path, rows: u32) -> Result<(), Box<dyn Error>> {
+    let mut book = Workbook::new();
+    let sheet = book.add_worksheet_with_constant_memory()?;
+    let names = [
+        "item",
+        "partner",
+        "packed",
+        "handed over",
+        "due",
+        "premium",
+        "crate",
+        "remarks",
+    ];
+    for (column, name) in names.iter().enumerate() {
+        sheet.write_string(0, column as u16, *name)?;
+    }
+    let day = Format::new().set_num_format("dd/mm/yyyy");
+    let moment = Format::new().set_num_format("yyyy-mm-dd hh:mm");
+    for row in 1..=rows {
+        let serial = f64::from(43_466 + row * 7 % 2000);
+        let part = f64::from(row % 1440) / 1440.0;
+        sheet.write_string(row, 0, format!("K-{row}"))?;
+        sheet.write_string(row, 1, ["Tide Mill", "Lantern House"][row as usize % 2])?;
+        sheet.write_number_with_format(row, 2, serial, &day)?;
+        sheet.write_number_with_format(row, 3, serial + part, &moment)?;
+        let due = format!("{:02}/{:02}/{}", 1 + row % 28, 1 + row % 12, 2019 + row % 6);
+        sheet.write_string(row, 4, due)?;
+        sheet.write_number(row, 5, f64::from(row % 9000) + 0.25)?;
+        sheet.write_number(row, 6, row % 40)?;
+        sheet.write_string(row, 7, "as received")?;
+    }
+    Ok(book.save(path)?)
 }
 
 /// One cell of a known form, beside `strptime` with the pattern given.
@@ -160,6 +207,23 @@ fn compare(rows: u64) -> Result<(), Box<dyn Error>> {
     ratio("convert, 1 thread  / csv copy", || convert("1"), copy)?;
     ratio("survey,  2 threads / csv read", || survey("2"), read)?;
     ratio("survey,  1 thread  / csv read", || survey("1"), read)?;
+    let workbook = path("in.xlsx");
+    write_workbook(&workbook, 200_000)?;
+    let survey_workbook = || {
+        let mut command = Command::new(&metachron);
+        command.args(["survey", "--threads", "2"]).arg(&workbook);
+        command
+    };
+    let read_workbook = || {
+        let mut command = Command::new(&this);
+        command.arg("workbook-read").arg(&workbook);
+        command
+    };
+    ratio(
+        "survey of a workbook, 200,000 rows, 8 columns, 2 threads / calamine",
+        survey_workbook,
+        read_workbook,
+    )?;
     let explain = || {
         let mut command = Command::new(&metachron);
         command.args(["explain", "03/04/05"]);

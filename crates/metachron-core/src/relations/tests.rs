@@ -181,7 +181,7 @@ proptest! {
         ordered in any::<bool>(),
         mut splits in prop::collection::vec(0..120_usize, 0..5),
     ) {
-        let order = |number: usize| match mixed[number] && number % 3 != 0 {
+        let order = |number: usize| match mixed[number] && !number.is_multiple_of(3) {
             true => Order::Mdy,
             false => Order::Dmy,
         };

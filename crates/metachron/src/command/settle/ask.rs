@@ -127,14 +127,8 @@ impl Person for AtTheTerminal {
                     0 => String::new(),
                     cells => format!(", contradicts {}", number(cells)),
                 };
-                format!(
-                    "{}  (converts {}{against})",
-                    answer
-                        .declares
-                        .split_once('=')
-                        .map_or("", |(_, value)| value),
-                    number(answer.converts)
-                )
+                let converts = number(answer.converts);
+                format!("{}  (converts {converts}{against})", said(answer))
             })
             .collect();
         choices.push("leave it open".to_owned());
