@@ -310,3 +310,82 @@ fn workbooks_that_cannot_be_read() {
     let old = folder.run(&["survey", "old.xls"]).status(1).err;
     holds(&old, &["old.xls cannot be read as XLS"]);
 }
+
+/// A workbook of OpenDocument, as its standard (ISO/IEC 26300) writes cells.
+fn ods(rows: &str) -> Vec<u8> {
+    let content = format!(
+        "<?xml version=\"1.0\" encoding=\"UTF-8\"?>\
+         <office:document-content xmlns:office=\"urn:oasis:names:tc:opendocument:xmlns:office:1.0\" \
+         xmlns:table=\"urn:oasis:names:tc:opendocument:xmlns:table:1.0\" \
+         xmlns:text=\"urn:oasis:names:tc:opendocument:xmlns:text:1.0\" office:version=\"1.2\">\
+         <office:body><office:spreadsheet><table:table table:name=\"Loans\">{rows}</table:table>\
+         </office:spreadsheet></office:body></office:document-content>"
+    );
+    let mut into = zip::ZipWriter::new(Cursor::new(Vec::new()));
+    let options = zip::write::SimpleFileOptions::default();
+    for (name, text) in [
+        ("mimetype", "application/vnd.oasis.opendocument.spreadsheet"),
+        ("META-INF/manifest.xml", "<manifest/>"),
+        ("content.xml", &content),
+    ] {
+        into.start_file(name, options).unwrap();
+        into.write_all(text.as_bytes()).unwrap();
+    }
+    into.finish().unwrap().into_inner()
+}
+
+fn ods_cell(attributes: &str, text: &str) -> String {
+    format!("<table:table-cell {attributes}><text:p>{text}</text:p></table:table-cell>")
+}
+
+fn ods_row(cells: &[String]) -> String {
+    format!("<table:table-row>{}</table:table-row>", cells.concat())
+}
+
+#[test]
+fn opendocument() {
+    let text = |text: &str| ods_cell("office:value-type=\"string\"", text);
+    let names = ["day", "moment", "clock", "number", "truth"].map(text);
+    let mut rows = ods_row(&names);
+    for day in 1..4 {
+        let typed = |kind: &str, value: String| {
+            let name = match kind {
+                "float" => "value".to_owned(),
+                _ => format!("{kind}-value"),
+            };
+            let attributes = format!("office:value-type=\"{kind}\" office:{name}=\"{value}\"");
+            ods_cell(&attributes, "as shown")
+        };
+        rows.push_str(&ods_row(&[
+            typed("date", format!("2024-03-0{day}")),
+            typed("date", format!("2024-03-05T0{day}:30:00")),
+            typed("time", format!("PT1{day}H05M00S")),
+            typed("float", format!("{day}.5")),
+            typed("boolean", (day == 2).to_string()),
+        ]));
+    }
+    // Rows that repeat nothing, to the end of the sheet.
+    rows.push_str(
+        "<table:table-row table:number-rows-repeated=\"1048000\">\
+         <table:table-cell table:number-columns-repeated=\"1024\"/></table:table-row>",
+    );
+    let folder = Folder::with("loans.ods", ods(&rows));
+    folder
+        .run(&["convert", "loans.ods", "-o", "clean.csv"])
+        .status(0);
+    assert_eq!(
+        folder.read("clean.csv"),
+        "day,moment,clock,number,truth\n\
+         2024-03-01,2024-03-05T01:30:00,11:05:00,1.5,FALSE\n\
+         2024-03-02,2024-03-05T02:30:00,12:05:00,2.5,TRUE\n\
+         2024-03-03,2024-03-05T03:30:00,13:05:00,3.5,FALSE\n"
+    );
+    let seen = folder.run(&["survey", "loans.ods"]).status(0).out;
+    holds(
+        &seen,
+        &["ODS sheet Loans", "date cell", "datetime cell", "time cell"],
+    );
+    // By its content, whatever it is called.
+    folder.write("loans", folder.bytes("loans.ods"));
+    folder.run(&["survey", "loans"]).status(0);
+}
