@@ -28,8 +28,8 @@ pub enum TableError {
     },
     /// No text.
     #[error(
-        "{file} is not text: it has a NUL byte at offset {offset}. If it is a workbook, save \
-         the sheet as CSV; if it is text all the same, name its encoding with --encoding \
+        "{file} is neither text nor a workbook (XLSX, XLSB, XLS, ODS): it has a NUL byte at \
+         offset {offset}. If it is text all the same, name its encoding with --encoding \
          (utf-16le, say)"
     )]
     Binary {

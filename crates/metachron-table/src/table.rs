@@ -175,8 +175,15 @@ impl Table {
     /// declarations reads them all.
     pub fn is_uniform(&self) -> bool {
         let first = &self.files[0].layout;
-        self.files[1..].iter().all(|OneFile { layout: other, .. }| {
-            other.encoding == first.encoding
+        let sheet_of = |file: &OneFile| {
+            let sheet = file.sheet.as_ref();
+            sheet.map(|sheet| sheet.all[sheet.place].name.clone())
+        };
+        let sheet = sheet_of(&self.files[0]);
+        self.files[1..].iter().all(|file| {
+            let other = &file.layout;
+            sheet_of(file) == sheet
+                && other.encoding == first.encoding
                 && other.dialect.reads_alike(&first.dialect)
                 && other.header.line == first.header.line
         })

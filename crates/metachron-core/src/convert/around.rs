@@ -1,7 +1,7 @@
 //! What the rest of the table says about a cell.
 
 use crate::form::{Beside, Order};
-use crate::rulings::{ColumnRuling, GroupRuling, Part};
+use crate::rulings::{ColumnRuling, GroupRuling, Part, in_words};
 use crate::stamp::Stamp;
 use jiff::civil::DateTime;
 use std::collections::HashMap;
@@ -149,7 +149,12 @@ impl Rules {
     /// Of which groups the row is, in words.
     pub(super) fn in_words(&self, around: &Around<'_>) -> Option<String> {
         let group = self.groups.first()?;
-        let columns = group.columns.join(" and ");
+        let names: Vec<&str> = group
+            .columns
+            .iter()
+            .map(|column| in_words(column))
+            .collect();
+        let columns = names.join(" and ");
         Some(match group.key(around) {
             None => format!("{columns} is empty in its row"),
             Some(key) => match group.orders.get(&key) {

@@ -32,6 +32,7 @@ pub use around::{Around, Needs, is_before};
 pub use look::Look;
 pub use placing::Placing;
 
+use crate::evidence::is_marker;
 use crate::form::{Beside, Form, Order};
 use crate::lex::{Lexed, Lexer, Words};
 use crate::reading::{Readings, Stamps};
@@ -159,7 +160,9 @@ impl Converter {
     }
 
     fn write(&mut self, verdict: Verdict, stamp: Option<Stamp>, clean: &mut Vec<u8>) -> Verdict {
-        if let Some(stamp) = stamp {
+        // As a survey tells the span: days that mark an empty cell left out.
+        let counts = |stamp: &Stamp| !stamp.date().is_some_and(is_marker);
+        if let Some(stamp) = stamp.filter(counts) {
             let (earliest, latest) = self.span.unwrap_or((stamp, stamp));
             self.span = Some((earliest.min(stamp), latest.max(stamp)));
         }

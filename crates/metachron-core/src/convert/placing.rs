@@ -4,8 +4,9 @@ use super::around::is_before;
 use crate::rulings::TimeOrder;
 use crate::stamp::Stamp;
 
-/// More open cells than this between two known ones are not waited for.
-const LONGEST_RUN: usize = 1 << 20;
+/// More open cells than this between two known ones are not waited for: they
+/// are held in memory, and hardly ever placed.
+const LONGEST_RUN: usize = 1 << 16;
 
 /// Places open cells in rows that stand in time order: a cell has the one of
 /// its readings that fits between the last known cell before it and the first

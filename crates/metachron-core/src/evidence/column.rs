@@ -42,7 +42,7 @@ pub struct ColumnEvidence {
 }
 
 /// Whether programs write this day where there is no date.
-pub(super) fn is_marker(day: Date) -> bool {
+pub(crate) fn is_marker(day: Date) -> bool {
     MARKERS.contains(&day)
 }
 

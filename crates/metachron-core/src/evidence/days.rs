@@ -28,6 +28,12 @@ impl DaysSeen {
         self.by_month.iter().map(|days| days.count_ones()).sum()
     }
 
+    /// The latest day of a month that there is; 0 where there is none.
+    pub fn last(&self) -> u32 {
+        let all = self.by_month.iter().fold(0, |days, more| days | more);
+        all.checked_ilog2().unwrap_or(0)
+    }
+
     /// The months there are, a bit each.
     pub fn months(&self) -> u16 {
         let has = |month: &usize| self.by_month[*month] != 0;

@@ -32,6 +32,7 @@ mod steps;
 mod surveyor;
 
 pub use column::ColumnEvidence;
+pub(crate) use column::is_marker;
 pub use days::DaysSeen;
 pub use example::{Example, Examples};
 pub use names::NameTally;

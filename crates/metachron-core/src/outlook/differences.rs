@@ -120,7 +120,10 @@ pub fn differences(seen: &Seen, now: &Now<'_>) -> Vec<Difference> {
         });
     }
     found.extend(blanks(seen, now));
+    // Of lengths of time, the text does not tell which is longer.
+    let is_length = |text: &str| text.trim_start_matches('-').starts_with('P');
     if let (Some(then), Some(now)) = (&seen.earliest, now.earliest)
+        && !is_length(now)
         && now < then.as_str()
     {
         found.push(Difference::Earlier {
@@ -129,6 +132,7 @@ pub fn differences(seen: &Seen, now: &Now<'_>) -> Vec<Difference> {
         });
     }
     if let (Some(then), Some(now)) = (&seen.latest, now.latest)
+        && !is_length(now)
         && now > then.as_str()
     {
         found.push(Difference::Later {

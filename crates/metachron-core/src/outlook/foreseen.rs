@@ -3,7 +3,7 @@
 
 use super::{Counts, Waiting};
 use crate::convert::{Around, Converter, Look};
-use crate::evidence::Example;
+use crate::evidence::{Example, is_marker};
 use crate::form::{Beside, Order};
 use crate::stamp::Stamp;
 use crate::verdict::Verdict;
@@ -38,7 +38,9 @@ impl Foreseen {
     pub fn add(&mut self, converter: &mut Converter, raw: &str, around: &Around<'_>, row: u64) {
         let (verdict, stamp) = converter.read(raw, around);
         self.cells.add(verdict, 1);
-        if let Some(stamp) = stamp {
+        if let Some(stamp) = stamp
+            && !stamp.date().is_some_and(is_marker)
+        {
             self.span(stamp);
         }
         if verdict == Verdict::Settled || verdict == Verdict::Open {

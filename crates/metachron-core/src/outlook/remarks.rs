@@ -4,9 +4,10 @@ use super::Judged;
 use crate::calendar::{Calendar, suggested_by};
 use crate::evidence::{ColumnEvidence, Hint};
 use crate::form::Order;
+use crate::lex::unmarked;
 use crate::rulings::ColumnRuling;
 use crate::settle::fitting_locales;
-use crate::settle::has_short_year;
+use crate::settle::{doubtful_names, has_short_year};
 use crate::stamp::Kind;
 use crate::verdict::{Choice, Judgement, Plan};
 use crate::words::{self, count};
@@ -39,6 +40,15 @@ pub(super) fn remarks(
     remarks.extend(other_calendar(evidence, ruling));
     remarks.extend(languages(evidence, ruling));
     remarks.extend(wrongly_declared(evidence, ruling, plans));
+    if let Some((cells, example)) = doubtful_names(evidence) {
+        remarks.push(format!(
+            "no day is past 12 in {} that name the month, such as {}, and in all other dates \
+             every day is: an import may have exchanged day and month in them; compare them with \
+             the source",
+            count(cells, "cell"),
+            unmarked(&example.text)
+        ));
+    }
     let kind_of = |cell: &Judged<'_>| match cell.judgement {
         Judgement::Certain(place) | Judgement::Settled(place) => Some(
             plans[cell.shape].readings().candidates()[place]

@@ -1,7 +1,7 @@
 //! What a decision rests on that the column's own cells do not settle.
 
 use crate::form::Order;
-use crate::rulings::{Part, TimeOrder};
+use crate::rulings::{Part, TimeOrder, in_words};
 use crate::words::{count, list, number};
 use serde::Serialize;
 
@@ -114,7 +114,8 @@ impl Ground {
                 silent,
                 chance,
             } => {
-                let columns = list(columns, "and");
+                let names: Vec<&str> = columns.iter().map(|column| in_words(column)).collect();
+                let columns = list(&names, "and");
                 let named: Vec<String> = groups
                     .iter()
                     .take(GROUPS_NAMED)

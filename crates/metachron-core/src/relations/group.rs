@@ -4,7 +4,7 @@ use super::ground::{Found, Ground};
 use super::tally::{Tally, Values};
 use super::{OpenColumn, Watched};
 use crate::form::{Form, Order};
-use crate::rulings::GroupRuling;
+use crate::rulings::{GroupRuling, in_words};
 use crate::words;
 use indexmap::IndexMap;
 use std::collections::{BTreeMap, HashMap};
@@ -190,7 +190,7 @@ pub(super) fn tried(open: &OpenColumn, watched: &Watched) -> Vec<String> {
                     let power = (-parting.chance / std::f64::consts::LN_10) as u32;
                     weak.push(format!(
                         "{} parts them as 1 in 10^{power} random splits would",
-                        watched.columns[place]
+                        in_words(&watched.columns[place])
                     ));
                 }
             }

@@ -15,6 +15,14 @@ use serde::{Deserialize, Deserializer, Serialize, Serializer};
 /// for: the file is what several registers in one table differ by.
 pub const FILE: &str = "<file>";
 
+/// A column's name in a sentence: that of the file is no column's.
+pub(crate) fn in_words(column: &str) -> &str {
+    match column {
+        FILE => "the file",
+        name => name,
+    }
+}
+
 /// What stands between the values of two columns that tell the order
 /// together.
 const JOINT: &str = " / ";

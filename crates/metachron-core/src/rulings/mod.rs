@@ -35,6 +35,7 @@ pub use blanks::{Blanks, USUAL_BLANKS};
 pub use clean::{Clean, LengthUnit, WriteError, WriteRuling};
 pub use error::{ColumnError, RulingsError};
 pub use form::FormRuling;
+pub(crate) use group::in_words;
 pub use group::{FILE, GroupRuling};
 pub use locales::Locales;
 pub use seal::{seal, seal_is_whole};

@@ -23,7 +23,7 @@ mod temporal;
 
 pub use century::{default_window, edge_is_clear, other_window, short_years};
 pub use declared::Declared;
-pub use exchanged::{Exchange, Proof, exchange};
+pub use exchanged::{Exchange, Proof, doubtful_names, exchange};
 pub use locale::{agreed_locale, fitting_locales, has_gregorian_years};
 use order::is_disputed;
 use order::live_among;

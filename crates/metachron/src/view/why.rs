@@ -7,6 +7,7 @@ use crate::job::Places;
 use crate::words::{cell, count, list, number};
 use metachron_core::outlook::{ColumnOutlook, FormOutlook, OrderCount, Rest, Topic};
 use metachron_core::relations::{Found, Ground};
+use metachron_core::rulings::FILE;
 use metachron_core::verdict::Verdict;
 
 /// The reasoning for `column`, level by level.
@@ -177,7 +178,7 @@ fn changes(column: &ColumnOutlook) -> Vec<String> {
                 .map(|ground| match &ground.found {
                     Found::Group { columns, .. } => format!(
                         "one value of {} with cells of both orders; a value that is new stays open",
-                        list(columns, "and")
+                        list(columns, "and").replace(FILE, "the file")
                     ),
                     Found::Exchanged { .. } => {
                         "one date with a day past 12, or one text with a day up to 12".to_owned()

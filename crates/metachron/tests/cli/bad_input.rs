@@ -30,7 +30,7 @@ fn inputs_that_cannot_be_read() {
         ("missing.csv", "missing.csv: No such file"),
         ("folder", "folder is a folder"),
         ("empty.csv", "empty.csv is empty"),
-        ("binary.csv", "not text: it has a NUL byte at offset 6"),
+        ("binary.csv", "neither text nor a workbook"),
         ("nul.csv", "name its encoding with --encoding"),
         (
             "quote.csv",

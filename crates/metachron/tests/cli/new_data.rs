@@ -91,6 +91,24 @@ fn the_same_data_have_no_differences() {
     }
 }
 
+/// A day that marks an empty cell is no new end of the range, and lengths have
+/// none.
+#[test]
+fn markers_and_lengths_have_no_range() {
+    let rows = (1..=25).map(|day| format!("2024-03-{day:02},PT{day}H\n"));
+    let table = format!("until,took\n{}9999-12-31,P2D\n", rows.collect::<String>());
+    let folder = Folder::with("t.csv", table);
+    folder.run(&["settle", "t.csv", "-o", "r.toml"]);
+    for args in [
+        &["survey", "t.csv", "-r", "r.toml"][..],
+        &["convert", "t.csv", "-r", "r.toml", "-o", "clean.csv"],
+    ] {
+        let run = folder.run(args).status(0);
+        let said = format!("{}{}", run.out, run.err);
+        assert!(!said.contains("since it was settled"), "{said}");
+    }
+}
+
 #[test]
 fn rows_in_time_order_are_placed_the_same_way_on_every_run() {
     let days = (0..380).map(|number| {
@@ -167,4 +185,41 @@ fn the_rest_has_an_order_of_its_own() {
     assert!(clean.ends_with("2024-06-05,Fjordlund\n"), "{clean}");
     let before = folder.run(&["convert", "old.csv", "-q"]).status(0).out;
     assert!(clean.starts_with(&before));
+}
+
+/// Two registers in one table, each with an order of its own; wherever the
+/// files lie, the rulings hold.
+#[test]
+fn files_that_write_in_different_orders() {
+    let folder = Folder::new();
+    let days = |pattern: &str| -> (String, String) {
+        let days =
+            (0..40).map(|number| jiff::civil::date(2024, 1 + number % 12, 1 + (number * 11 % 28)));
+        let days: Vec<jiff::civil::Date> = days.collect();
+        let shown = days
+            .iter()
+            .map(|day| format!("{}\n", day.strftime(pattern)));
+        let truth = days.iter().map(|day| format!("{day}\n"));
+        (shown.collect(), truth.collect())
+    };
+    let (north, truth) = days("%d/%m/%Y");
+    let (south, _) = days("%m/%d/%Y");
+    std::fs::create_dir(folder.path("in")).unwrap();
+    for place in ["", "in/"] {
+        folder.write(&format!("{place}north.csv"), format!("due\n{north}"));
+        folder.write(&format!("{place}south.csv"), format!("due\n{south}"));
+    }
+    let seen = folder
+        .run(&["survey", "north.csv", "south.csv"])
+        .status(0)
+        .out;
+    holds(&seen, &["by the file: north.csv writes day-month-year"]);
+    folder
+        .run(&["settle", "north.csv", "south.csv", "-o", "r.toml"])
+        .status(0);
+    let args = ["convert", "in/south.csv", "in/north.csv", "-r", "r.toml"];
+    assert_eq!(
+        folder.run(&args).status(0).out,
+        format!("due\n{truth}{truth}")
+    );
 }

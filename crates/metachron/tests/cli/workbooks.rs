@@ -107,6 +107,21 @@ fn one_cell_against_it_disproves_an_exchange() {
     }
 }
 
+/// Where the import wrote names of months, no form undoes it: it is said.
+#[test]
+fn names_of_months_may_be_exchanged_too() {
+    let folder = Folder::with(
+        "t.csv",
+        "due\n25/03/2024\n04-Feb-24\n17/05/2024\n11-Sep-24\n29/06/2024\n03-Apr-24\n",
+    );
+    let seen = folder.run(&["survey", "t.csv"]).out;
+    let said = seen.split_whitespace().collect::<Vec<_>>().join(" ");
+    holds(
+        &said,
+        &["no day is past 12 in 3 cells that name the month, such as 04-Feb-24"],
+    );
+}
+
 #[test]
 fn too_few_cells_are_a_question() {
     let folder = Folder::new();

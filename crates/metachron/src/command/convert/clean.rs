@@ -7,6 +7,7 @@ use crate::output::Output;
 use anyhow::Context;
 use metachron_table::csv::Rows;
 use metachron_table::{Dialect, OutCell, SheetWriter};
+use std::io::{self, Seek, SeekFrom};
 
 /// Where the clean table goes.
 pub struct Clean {
@@ -82,9 +83,11 @@ impl Clean {
             To::Text(_) => 0,
             To::Sheet(sheet) => {
                 let as_text = sheet.as_text;
-                let mut bytes = Vec::new();
-                sheet.finish(&mut bytes)?;
-                self.out.put(&bytes)?;
+                // A workbook is put together at its end, and may be large.
+                let mut whole = tempfile::tempfile()?;
+                sheet.finish(&mut whole)?;
+                whole.seek(SeekFrom::Start(0))?;
+                io::copy(&mut whole, &mut self.out)?;
                 as_text
             }
         };
