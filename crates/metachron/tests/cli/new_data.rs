@@ -193,8 +193,10 @@ fn the_rest_has_an_order_of_its_own() {
 fn files_that_write_in_different_orders() {
     let folder = Folder::new();
     let days = |pattern: &str| -> (String, String) {
-        let days =
-            (0..40).map(|number| jiff::civil::date(2024, 1 + number % 12, 1 + (number * 11 % 28)));
+        let days = (0..40).map(|number: i32| {
+            let (month, day) = (1 + number % 12, 1 + number * 11 % 28);
+            jiff::civil::date(2024, month as i8, day as i8)
+        });
         let days: Vec<jiff::civil::Date> = days.collect();
         let shown = days
             .iter()
