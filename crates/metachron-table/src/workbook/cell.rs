@@ -68,7 +68,7 @@ pub(super) fn put(value: &DataRef<'_>, text: &mut String) -> CellType {
         DataRef::DateTime(at) => return dated(at, text),
         DataRef::DateTimeIso(iso) => {
             text.push_str(iso);
-            // LibreOffice writes a day's midnight as the day alone, others do
+            // Some programs write a day's midnight as the day alone, others do
             // not; both are the same day.
             if let Some(day) = iso.strip_suffix("T00:00:00") {
                 text.truncate(day.len());

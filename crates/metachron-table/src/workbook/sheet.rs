@@ -217,7 +217,7 @@ impl Book {
             if kind == CellType::Empty {
                 uncounted += u64::from(is_formula);
                 if is_formula && first_uncounted.is_none() {
-                    first_uncounted = Some((pos.0 + 1, pos.1 + 1));
+                    first_uncounted = Some((pos.0.saturating_add(1), pos.1.saturating_add(1)));
                 }
                 return Ok(());
             }
@@ -226,7 +226,10 @@ impl Book {
                 false => Err(TableError::Workbook {
                     file: source.name().to_owned(),
                     format: format.name(),
-                    cause: format!("its cells are out of order at row {}", pos.0 + 1),
+                    cause: format!(
+                        "its cells are out of order, or beyond a sheet's end, at row {}",
+                        u64::from(pos.0) + 1
+                    ),
                 }),
             }
         };

@@ -9,6 +9,14 @@ use std::io::{self, BufReader, BufWriter, Read, Seek, SeekFrom, Write};
 /// Blocks are about this long, in bytes.
 const BLOCK: usize = 256 << 10;
 
+/// No sheet has more rows than this, and more columns than [`MOST_COLUMNS`]
+/// (ECMA-376 part 1 §18.3.1.73): a cell beyond them is damage, or meant to fill
+/// the disk.
+const MOST_ROWS: u32 = 1 << 20;
+
+/// See [`MOST_ROWS`].
+const MOST_COLUMNS: u32 = 1 << 14;
+
 /// Writes rows: for each the length of its text, the text, the number of its
 /// cells and their types.
 pub(super) struct SpoolWriter {
@@ -50,13 +58,17 @@ impl SpoolWriter {
     /// Puts a cell; rows and cells come in order, but for those that hold
     /// nothing, which are left out.
     ///
-    /// Says whether that is so; a damaged file may hold anything.
+    /// Says whether that is so, and within a sheet; a damaged file may hold
+    /// anything.
     pub(super) fn cell(
         &mut self,
         (row, column): (u32, u32),
         text: &str,
         kind: CellType,
     ) -> io::Result<bool> {
+        if row >= MOST_ROWS || column >= MOST_COLUMNS {
+            return Ok(false);
+        }
         while self.number < row {
             self.end_row()?;
         }

@@ -241,8 +241,19 @@ fn what_no_workbook_holds() {
     });
 }
 
-/// Takes `text` out of the first sheet of a workbook.
-fn without(folder: &Folder, name: &str, text: &str) {
+/// A cell beyond the end of any sheet, which would fill the disk.
+#[test]
+fn cells_beyond_a_sheet_are_damage() {
+    let folder = Folder::new();
+    let (book, _) = half_converted(30);
+    save(&folder, "t.xlsx", book);
+    instead(&folder, "t.xlsx", "r=\"C33\"", "r=\"C4000000000\"");
+    let run = folder.run(&["survey", "t.xlsx"]).status(1);
+    holds(&run.err, &["t.xlsx cannot be read as XLSX"]);
+}
+
+/// Puts one text in the place of another in every part of a workbook.
+fn instead(folder: &Folder, name: &str, text: &str, other: &str) {
     let mut from = zip::ZipArchive::new(Cursor::new(folder.bytes(name))).unwrap();
     let mut into = zip::ZipWriter::new(Cursor::new(Vec::new()));
     for place in 0..from.len() {
@@ -252,7 +263,7 @@ fn without(folder: &Folder, name: &str, text: &str) {
         part.read_to_string(&mut content).unwrap();
         let options = zip::write::SimpleFileOptions::default();
         into.start_file(name.as_str(), options).unwrap();
-        into.write_all(content.replace(text, "").as_bytes())
+        into.write_all(content.replace(text, other).as_bytes())
             .unwrap();
     }
     folder.write(name, into.finish().unwrap().into_inner());
@@ -272,7 +283,7 @@ fn formulas_without_values_are_said() {
             .unwrap();
     }
     save(&folder, "t.xlsx", book);
-    without(&folder, "t.xlsx", "<v>gone</v>");
+    instead(&folder, "t.xlsx", "<v>gone</v>", "");
     let seen = folder.run(&["survey", "t.xlsx"]).out;
     holds(
         &seen,
