@@ -148,7 +148,10 @@ fn names(sheets: &[SheetInfo]) -> String {
         .iter()
         .map(|sheet| format!("`{}`", sheet.name))
         .collect();
-    names.join(", ")
+    match names.is_empty() {
+        true => "none".to_owned(),
+        false => names.join(", "),
+    }
 }
 
 /// The place of the sheet that is called so, or has this number from 1.
