@@ -105,7 +105,7 @@ pub(super) fn settle(
             columns: columns.clone(),
             groups: groups.collect(),
             silent: silent.count() as u64,
-            chance: (-chosen.chance / std::f64::consts::LN_10) as u32,
+            chance: power(chosen.chance),
         },
     };
     let known: Vec<Order> = orders.values().copied().collect();
@@ -187,7 +187,7 @@ pub(super) fn tried(open: &OpenColumn, watched: &Watched) -> Vec<String> {
                 (None, _) => many += 1,
                 (Some(_), None) => mixed += 1,
                 (Some(_), Some(parting)) => {
-                    let power = (-parting.chance / std::f64::consts::LN_10) as u32;
+                    let power = power(parting.chance);
                     weak.push(format!(
                         "{} parts them as 1 in 10^{power} random splits would",
                         in_words(&watched.columns[place])
@@ -319,6 +319,12 @@ fn chance(sizes: &[(Order, u64)], all: &BTreeMap<Order, u64>) -> f64 {
     let cells: u64 = all.values().sum();
     let spreads = ln_factorial(cells) - all.values().map(|&count| ln_factorial(count)).sum::<f64>();
     (ways - spreads).min(0.0)
+}
+
+/// The power of ten that one in so many is told by; past the thirtieth, nobody
+/// cares.
+fn power(chance: f64) -> u32 {
+    (-chance / std::f64::consts::LN_10).min(30.0) as u32
 }
 
 /// The logarithm of n!, by Stirling's series; exact enough from 0 on.
