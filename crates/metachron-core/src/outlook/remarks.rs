@@ -7,7 +7,7 @@ use crate::form::Order;
 use crate::lex::unmarked;
 use crate::rulings::ColumnRuling;
 use crate::settle::fitting_locales;
-use crate::settle::{doubtful_names, has_short_year};
+use crate::settle::{doubtful_dates, has_short_year};
 use crate::stamp::Kind;
 use crate::verdict::{Choice, Judgement, Plan};
 use crate::words::{self, count};
@@ -40,11 +40,11 @@ pub(super) fn remarks(
     remarks.extend(other_calendar(evidence, ruling));
     remarks.extend(languages(evidence, ruling));
     remarks.extend(wrongly_declared(evidence, ruling, plans));
-    if let Some((cells, example)) = doubtful_names(evidence) {
+    if let Some((cells, example)) = doubtful_dates(evidence) {
         remarks.push(format!(
-            "no day is past 12 in {} that name the month, such as {}, and in all other dates \
-             every day is: an import may have exchanged day and month in them; compare them with \
-             the source",
+            "no day is past 12 in {} such as {}, and in all other dates every day is: an import \
+             may have exchanged day and month in them, which no form here undoes; compare them \
+             with the source",
             count(cells, "cell"),
             unmarked(&example.text)
         ));

@@ -106,33 +106,36 @@ pub fn exchange(evidence: &ColumnEvidence) -> Option<Exchange> {
     })
 }
 
-/// The dates that name their month, none of whose days is past the 12th, where
-/// an import has left all text with a day past it: it may have exchanged day
-/// and month in them too, as `3-Apr-24` for the fourth of March, which no form
-/// undoes. How many there are, and one of them.
-pub fn doubtful_names(evidence: &ColumnEvidence) -> Option<(u64, &Example)> {
+/// The dates that no form exchanges back (`3-Apr-24`, `2024-04-03T00:00:00`,
+/// `20240403`), none of whose days is past the 12th, where an import has left
+/// all text with a day past it: it may have exchanged day and month in them
+/// too. How many there are, and one of them.
+pub fn doubtful_dates(evidence: &ColumnEvidence) -> Option<(u64, &Example)> {
     let mut left = 0;
-    let mut named: Vec<&ShapeEvidence> = Vec::new();
+    let mut dates: Vec<&ShapeEvidence> = Vec::new();
     for shape in &evidence.shapes {
         match half(shape)? {
             Half::Left(_, cells) => left += cells,
             Half::Anew(_) => {}
             Half::Neither => {
                 let mut candidates = shape.readings.candidates().iter();
-                let is_named = candidates.any(|own| own.usual && own.form.has_month_name());
-                named.extend((is_named && shape.days.count() > 0).then_some(shape));
+                let is_date = candidates.any(|own| {
+                    let by_year = own.order().is_some_and(Order::starts_with_year);
+                    own.usual && (own.form.has_month_name() || by_year)
+                });
+                dates.extend((is_date && shape.days.count() > 0).then_some(shape));
             }
         }
     }
-    let cells = named.iter().map(|shape| shape.cells()).sum();
-    let early = named.iter().all(|shape| shape.days.last() <= 12);
-    let tally = named.first()?.tallies.first()?;
-    (early && left > 0 && cells >= LEAST_NAMED).then_some((cells, &tally.first))
+    let cells = dates.iter().map(|shape| shape.cells()).sum();
+    let early = dates.iter().all(|shape| shape.days.last() <= 12);
+    let tally = dates.first()?.tallies.first()?;
+    (early && left > 0 && cells >= LEAST_DOUBTFUL).then_some((cells, &tally.first))
 }
 
 /// Fewer dates than this have early days by chance too often to be worth a
 /// remark.
-const LEAST_NAMED: u64 = 3;
+const LEAST_DOUBTFUL: u64 = 3;
 
 /// So many dates are shown.
 const SAMPLES: usize = 2;

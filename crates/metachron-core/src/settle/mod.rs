@@ -23,7 +23,7 @@ mod temporal;
 
 pub use century::{default_window, edge_is_clear, other_window, short_years};
 pub use declared::Declared;
-pub use exchanged::{Exchange, Proof, doubtful_names, exchange};
+pub use exchanged::{Exchange, Proof, doubtful_dates, exchange};
 pub use locale::{agreed_locale, fitting_locales, has_gregorian_years};
 use order::is_disputed;
 use order::live_among;
@@ -186,10 +186,12 @@ fn undo_exchange(found: &mut [(FormRuling, &ShapeEvidence, u64)], evidence: &Col
         places.any(|&place| std::ptr::eq(shape, &evidence.shapes[place]))
     };
     for (ruling, shape, _) in found.iter_mut().filter(|(_, shape, _)| anew(shape)) {
-        let candidates = shape.readings.candidates().iter();
+        let candidates = shape.readings.candidates();
         let forms = |order: Order| {
-            let mut own = candidates.clone().filter(|own| own.order() == Some(order));
-            own.next().map(|candidate| candidate.form.clone())
+            let place = candidates
+                .iter()
+                .position(|own| own.order() == Some(order))?;
+            Some(as_written(&candidates[place].form, shape, place))
         };
         let (Some(usual), Some(exchanged)) = (forms(Order::Ymd), forms(Order::Ydm)) else {
             continue;
