@@ -2,15 +2,13 @@
 //! prints what became of their cells, as docs/evidence.md quotes it:
 //! `cargo run --release -p metachron --example evaluation [TABLES-OF-EACH-SORT]`
 
-#[path = "../tests/evaluation/count.rs"]
-mod count;
-#[path = "../tests/evaluation/tables.rs"]
-mod tables;
+#[path = "../tests/evaluation/mod.rs"]
+mod evaluation;
 
-use count::Count;
+use evaluation::cases::Case;
+use evaluation::count::Count;
 use std::error::Error;
 use std::path::PathBuf;
-use tables::Case;
 
 fn main() -> Result<(), Box<dyn Error>> {
     let mut args = std::env::args().skip(1);

@@ -1,14 +1,12 @@
 //! A small run of the evaluation (docs/evidence.md): no cell of a made-up
 //! table may come out as another day than the true one.
 
-#[path = "evaluation/count.rs"]
-mod count;
-#[path = "evaluation/tables.rs"]
-mod tables;
+#[path = "evaluation/mod.rs"]
+mod evaluation;
 
-use count::Count;
+use evaluation::cases::Case;
+use evaluation::count::Count;
 use std::path::Path;
-use tables::Case;
 
 /// How many tables of each sort are tried.
 const TABLES: u64 = 6;

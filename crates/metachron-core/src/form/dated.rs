@@ -6,33 +6,27 @@
 //! | `datetime cell` | a day with a time of day |
 //! | `time cell` | a time of day |
 //! | `duration cell` | a length of time |
-//! | `exchanged date cell` | a day whose day and month an import has exchanged |
-//! | `exchanged datetime cell` | the same with a time of day |
+//!
+//! Where an import has exchanged day and month, `exchanged date cell` and
+//! `exchanged datetime cell` undo it.
 
 use super::{Elapsed, Field, Form, Item, pattern};
 use crate::lex::DATED;
 
 /// The names of the forms, and the patterns behind the mark.
-const PATTERNS: [(&str, &str); 5] = [
+const PATTERNS: [(&str, &str); 3] = [
     ("date cell", "yyyy-MM-dd"),
     ("datetime cell", "yyyy-MM-dd'T'HH:mm:ss[.S]"),
     ("time cell", "HH:mm:ss[.S]"),
-    ("exchanged date cell", "yyyy-dd-MM"),
-    ("exchanged datetime cell", "yyyy-dd-MM'T'HH:mm:ss[.S]"),
 ];
 
 const DURATION: &str = "duration cell";
 
 impl Form {
-    /// Every form of cells that a workbook says are dates or times, and
-    /// whether it is usual.
-    pub(crate) fn of_dated_cells() -> impl Iterator<Item = (Form, bool)> {
+    /// Every form of cells that a workbook says are dates or times.
+    pub(crate) fn of_dated_cells() -> impl Iterator<Item = Form> {
         let names = PATTERNS.iter().map(|(name, _)| *name);
-        let forms = names.chain([DURATION]).filter_map(|name| {
-            let usual = !name.starts_with("exchanged");
-            Some((named(name)?, usual))
-        });
-        forms.collect::<Vec<_>>().into_iter()
+        names.chain([DURATION]).filter_map(named)
     }
 
     /// Whether it reads cells that a workbook says are dates or times.
@@ -45,14 +39,13 @@ impl Form {
 pub(super) fn named(name: &str) -> Option<Form> {
     let mark = Item::Literal(DATED.to_string());
     if name == DURATION {
-        return Some(Form {
-            items: vec![mark, Item::Field(Field::Elapsed(Elapsed::Iso))],
-        });
+        let length = Item::Field(Field::Elapsed(Elapsed::Iso));
+        return Some(Form::of(vec![mark, length]));
     }
     let (_, text) = PATTERNS.iter().find(|(known, _)| *known == name)?;
     let mut items = vec![mark];
     items.extend(pattern::parse(text).ok()?);
-    Some(Form { items })
+    Some(Form::of(items))
 }
 
 /// The name of `form`, if it reads cells of a workbook.

@@ -51,7 +51,22 @@ use crate::stamp::Kind;
 #[derive(Clone, Debug, PartialEq, Eq, Hash)]
 pub struct Form {
     items: Vec<Item>,
+    day_month: DayMonth,
 }
+
+/// Whether day and month are what the cell says they are.
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Hash)]
+pub enum DayMonth {
+    /// They are.
+    #[default]
+    AsWritten,
+    /// An import has taken the one for the other, and written the wrong date
+    /// anew: `exchanged dd MMM yyyy` reads `03 Apr 2024` as the 4th of March.
+    Exchanged,
+}
+
+/// What a form begins with that exchanges day and month.
+const EXCHANGED: &str = "exchanged ";
 
 impl Form {
     /// A form of these items.
@@ -62,7 +77,39 @@ impl Form {
     /// twice.
     pub fn new(items: Vec<Item>) -> Result<Form, PatternError> {
         pattern::check(&items)?;
-        Ok(Form { items })
+        Ok(Form::of(items))
+    }
+
+    fn of(items: Vec<Item>) -> Form {
+        Form {
+            items,
+            day_month: DayMonth::AsWritten,
+        }
+    }
+
+    /// The form of the same cells that exchanges their day and month; `None`
+    /// where they have not both.
+    pub fn exchanged(&self) -> Option<Form> {
+        let has = |test: fn(&Field) -> bool| self.fields().any(|field| test(&field));
+        let both = has(|field| matches!(field, Field::Day(_)))
+            && has(|field| matches!(field, Field::Month(_) | Field::MonthName(_)));
+        let exchanged = Form {
+            items: self.items.clone(),
+            day_month: DayMonth::Exchanged,
+        };
+        (both && self.day_month == DayMonth::AsWritten).then_some(exchanged)
+    }
+
+    /// Whether it takes day and month as they are written.
+    pub fn day_month(&self) -> DayMonth {
+        self.day_month
+    }
+
+    /// Whether it undoes an exchange of day and month: it says so, or its order
+    /// is year, day, month, which no source writes.
+    pub fn is_exchanged(&self) -> bool {
+        let by_order = self.order() == Some(Order::Ydm) && self.has_numeric_month();
+        self.day_month == DayMonth::Exchanged || by_order
     }
 
     /// The items, in the order they are written.
@@ -82,14 +129,13 @@ impl Form {
     pub(crate) fn map_fields(&self, mut change: impl FnMut(Field) -> Field) -> Form {
         Form {
             items: map_fields(&self.items, &mut change),
+            day_month: self.day_month,
         }
     }
 
     /// The form that reads numbers as `count`.
     pub fn of_count(count: Count) -> Form {
-        Form {
-            items: vec![Item::Field(Field::Count(count))],
-        }
+        Form::of(vec![Item::Field(Field::Count(count))])
     }
 
     /// The count that the numbers are, if the form reads numbers.
@@ -102,9 +148,7 @@ impl Form {
 
     /// The form that reads lengths of time written so.
     pub fn of_elapsed(elapsed: Elapsed) -> Form {
-        Form {
-            items: vec![Item::Field(Field::Elapsed(elapsed))],
-        }
+        Form::of(vec![Item::Field(Field::Elapsed(elapsed))])
     }
 
     /// How it writes lengths of time, if it reads those.
@@ -189,7 +233,13 @@ impl Form {
     /// does not write that shape, with or without its optional parts.
     pub fn fit(&self, shape: &Shape) -> Option<Reader> {
         let mut versions = optional::versions(&self.items).into_iter();
-        versions.find_map(|items| fit::fit(&Form { items }, shape))
+        versions.find_map(|items| {
+            let form = Form {
+                items,
+                day_month: self.day_month,
+            };
+            fit::fit(&form, shape)
+        })
     }
 }
 
@@ -204,6 +254,9 @@ fn map_fields(items: &[Item], change: &mut impl FnMut(Field) -> Field) -> Vec<It
 
 impl std::fmt::Display for Form {
     fn fmt(&self, f: &mut std::fmt::Formatter<'_>) -> std::fmt::Result {
+        if self.day_month == DayMonth::Exchanged {
+            f.write_str(EXCHANGED)?;
+        }
         match dated::name(self) {
             Some(name) => f.write_str(name),
             None => pattern::write(&self.items, f),
@@ -215,6 +268,10 @@ impl std::str::FromStr for Form {
     type Err = PatternError;
 
     fn from_str(pattern: &str) -> Result<Form, PatternError> {
+        if let Some(written) = pattern.strip_prefix(EXCHANGED) {
+            let exchanged = written.parse::<Form>()?.exchanged();
+            return exchanged.ok_or(PatternError::NothingToExchange);
+        }
         if pattern.contains(" since ") || SHORT_COUNTS.iter().any(|(name, _)| *name == pattern) {
             return Ok(Form::of_count(pattern.parse()?));
         }

@@ -112,7 +112,7 @@ mod tests {
     fn the_fullest_version_comes_first() {
         let form: Form = "yyyy[-MM[-dd]]".parse().unwrap();
         let versions = super::versions(form.items()).into_iter();
-        let texts: Vec<String> = versions.map(|items| Form { items }.to_string()).collect();
+        let texts: Vec<String> = versions.map(|items| Form::of(items).to_string()).collect();
         assert_eq!(texts, ["yyyy-MM-dd", "yyyy-MM", "yyyy"]);
     }
 }

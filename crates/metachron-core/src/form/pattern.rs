@@ -60,6 +60,9 @@ pub enum PatternError {
         /// The forms there are.
         names: String,
     },
+    /// It is to exchange what it has not.
+    #[error("`exchanged` goes before a form with a day and a month")]
+    NothingToExchange,
     /// The parts do not add up to a date or a time.
     #[error("{0}")]
     Incomplete(&'static str),
@@ -221,7 +224,7 @@ pub(super) fn check(items: &[Item]) -> Result<(), PatternError> {
     }
     for version in versions {
         if let Err(cause) = check_plain(&version) {
-            let version = super::Form { items: version }.to_string();
+            let version = super::Form::of(version).to_string();
             let cause = Box::new(cause);
             return Err(PatternError::Version { version, cause });
         }

@@ -193,6 +193,25 @@ fn orders_of_forms() {
 }
 
 #[test]
+fn forms_that_exchange_say_so() {
+    for pattern in ["exchanged dd MMM yyyy", "exchanged date cell"] {
+        let form: Form = pattern.parse().unwrap();
+        assert_eq!(form.to_string(), pattern);
+        assert!(form.is_exchanged());
+        assert!(form.exchanged().is_none(), "only once");
+        assert!(form.writer(Kind::Date, None).is_err(), "for reading only");
+    }
+    for pattern in [
+        "exchanged HH:mm",
+        "exchanged MMM yyyy",
+        "exchanged time cell",
+    ] {
+        let refused = pattern.parse::<Form>().unwrap_err().to_string();
+        assert!(refused.contains("a day and a month"), "{refused}");
+    }
+}
+
+#[test]
 fn names_of_orders_are_read() {
     for order in Order::ALL {
         assert_eq!(order.name().parse::<Order>().unwrap(), order);
@@ -233,6 +252,18 @@ fn cells_as_their_forms_read_them() {
         ("d/M/yy", "1/2/47", "1947-02-01"),
         ("d/M/yy", "1/2/7", "more or fewer digits than the form has"),
         ("EEE d MMM yyyy", "Tue 5 Mar 2024", "2024-03-05"),
+        ("exchanged EEE d MMM yyyy", "Tue 5 Mar 2024", "2024-05-03"),
+        (
+            "exchanged d MMM yyyy",
+            "13 Mar 2024",
+            "month 13 does not exist",
+        ),
+        ("exchanged yyyyMMdd", "20240305", "2024-05-03"),
+        (
+            "exchanged yyyy-MM-dd'T'HH:mmXXX",
+            "2024-03-05T00:30+02:00",
+            "2024-05-02T22:30:00Z",
+        ),
         (
             "EEE d MMM yyyy",
             "Wednesday 5 March 2024",

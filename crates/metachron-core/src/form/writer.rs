@@ -12,7 +12,7 @@
 //! # Ok::<(), Box<dyn std::error::Error>>(())
 //! ```
 
-use super::{Digits, Elapsed, Field, Form, Item, OffsetStyle, Width, optional};
+use super::{DayMonth, Digits, Elapsed, Field, Form, Item, OffsetStyle, Width, optional};
 use crate::locale::{Tag, Wording};
 use crate::stamp::{Duration, Kind, Stamp};
 use jiff::civil::{Date, ISOWeekDate, Time, Weekday};
@@ -87,6 +87,12 @@ impl Form {
             return Err(CannotWrite::OtherCalendar(tag.to_string()));
         }
         let mut lacking = None;
+        if self.day_month == DayMonth::Exchanged {
+            return Err(CannotWrite::OnlyRead {
+                form: self.to_string(),
+                kind,
+            });
+        }
         for items in optional::versions(&self.items) {
             match missing(&items, kind) {
                 None => return Ok(Writer::of(items, locale)),

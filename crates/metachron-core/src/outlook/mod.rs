@@ -6,11 +6,13 @@
 //! what one would have to say.
 
 mod differences;
+mod doubtful;
 mod foreseen;
 mod forms;
 mod passed;
 mod question;
 mod remarks;
+mod setting;
 mod waiting;
 
 pub use differences::{Difference, Now, differences};
@@ -250,7 +252,7 @@ pub fn pass(name: &str, evidence: &ColumnEvidence, reason: &Passed) -> ColumnOut
         two_digit_years: None,
         blanks: blanks(evidence),
         waiting: Vec::new(),
-        questions: question::is_it_temporal(name, evidence, reason),
+        questions: doubtful::is_it_temporal(name, evidence, reason),
         remarks: passed::remarks(evidence, reason),
         differences: Vec::new(),
     }

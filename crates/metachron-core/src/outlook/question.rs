@@ -1,13 +1,12 @@
 //! What only a person can answer.
 
+use super::setting::{forms_option, forms_setting, setting, shell_text};
 use super::{Foreseen, Judged};
-use crate::calendar::Calendar;
-use crate::evidence::{ColumnEvidence, Example, Hint};
-use crate::form::{Century, Conventions, Order};
+use crate::evidence::{ColumnEvidence, Example};
+use crate::form::{Century, Conventions, Form, Order};
 use crate::lex::{Lexer, Words};
-use crate::locale::Names;
-use crate::rulings::ColumnRuling;
-use crate::settle::{Passed, as_written, default_window, other_window, short_years};
+use crate::rulings::{ColumnRuling, FormRuling};
+use crate::settle::{default_window, other_window, short_years};
 use crate::stamp::Stamp;
 use crate::verdict::{Choice, Judgement, OpenReason, Plan, UnreadableReason};
 use jiff::civil::Date;
@@ -51,6 +50,8 @@ pub enum Topic {
 /// A possible answer.
 #[derive(Clone, Debug, PartialEq, Serialize)]
 pub struct Answer {
+    /// The answer in a word: an order, a form, a year.
+    pub says: String,
     /// The setting that gives it, as `--set` takes it.
     pub set: String,
     /// The option that gives it for all columns, or for those named with
@@ -130,16 +131,15 @@ impl Facts<'_> {
     }
 
     /// Whether the cell is open because an import may have exchanged day and
-    /// month: no source writes the year first and then the day.
+    /// month.
     fn is_exchange(&self, cell: &Judged<'_>) -> bool {
         let plan = &self.plans[cell.shape];
         let open = plan.choices().iter().find_map(|choice| match choice {
             Choice::Open { places, .. } => Some(places),
             Choice::Settled { .. } => None,
         });
-        let orders = open.into_iter().flatten();
-        let mut orders = orders.filter_map(|&place| plan.readings().candidates()[place].order());
-        orders.any(|order| order == Order::Ydm)
+        let mut open = open.into_iter().flatten();
+        open.any(|&place| plan.readings().candidates()[place].form.is_exchanged())
     }
 
     fn order_answers(&self, example: &Judged<'_>, samples: &[Example]) -> Vec<Answer> {
@@ -147,7 +147,7 @@ impl Facts<'_> {
             .into_iter()
             .filter_map(|order| self.order_answer(order, example, samples));
         let answers: Vec<Answer> = by_order.collect();
-        match answers.is_empty() {
+        match answers.is_empty() || self.is_exchange(example) {
             true => self.form_answers(example, samples),
             false => answers,
         }
@@ -163,29 +163,49 @@ impl Facts<'_> {
         let mut places: Vec<usize> = open.flat_map(|choice| choice.places()).copied().collect();
         places.sort_unstable();
         places.dedup();
-        places
-            .into_iter()
-            .filter_map(|place| {
-                let form = &plan.readings().candidates()[place].form;
-                let century = self.ruling.read.conventions().century;
-                let reads =
-                    |cell: &&Judged<'_>| cell.shape == example.shape && cell.outcome.reads(place);
-                let converts = self.judged.iter().filter(reads).map(|cell| cell.count);
-                Some(Answer {
-                    set: String::new(),
-                    option: format!(
-                        "-c {} --read-form {}",
-                        shell_word(self.name),
-                        shell_text(&form.to_string())
-                    ),
-                    declares: form_setting(self.name, &form.to_string()),
-                    samples_read_as: self.read_samples(samples, example.shape, place, century),
-                    reads_as: self.read_example(example, place, century)?,
-                    converts: converts.sum(),
-                    contradicted_by: 0,
-                })
+        let answer = |place| self.form_answer(place, example, samples);
+        places.into_iter().filter_map(answer).collect()
+    }
+
+    fn form_answer(
+        &self,
+        place: usize,
+        example: &Judged<'_>,
+        samples: &[Example],
+    ) -> Option<Answer> {
+        let form = &self.plans[example.shape].readings().candidates()[place].form;
+        let century = self.ruling.read.conventions().century;
+        let forms = with_chosen(self.ruling.read.forms.clone(), form);
+        let waits = |cell: &&Judged<'_>| cell.judgement == Judgement::Open(OpenReason::Order);
+        let reads = |cell: &&Judged<'_>| {
+            let candidates = self.plans[cell.shape].readings().candidates().iter();
+            let mut candidates = candidates.enumerate();
+            candidates.any(|(place, own)| {
+                let settled = |form: &FormRuling| *form == FormRuling::Settled(own.form.clone());
+                cell.outcome.reads(place) && forms.iter().any(settled)
             })
-            .collect()
+        };
+        let converts = self.judged.iter().filter(waits).filter(reads);
+        let declares = forms_setting(self.name, &forms);
+        let settled = || {
+            forms.iter().filter_map(|ruling| match ruling {
+                FormRuling::Settled(form) => Some(form),
+                FormRuling::Open(_) | FormRuling::ByGroup(_) => None,
+            })
+        };
+        Some(Answer {
+            says: form.to_string(),
+            option: match settled().count() == forms.len() {
+                true => forms_option(self.name, settled()),
+                false => format!("--set {}", shell_text(&declares)),
+            },
+            set: String::new(),
+            declares,
+            samples_read_as: self.read_samples(samples, example.shape, place, century),
+            reads_as: self.read_example(example, place, century)?,
+            converts: converts.map(|cell| cell.count).sum(),
+            contradicted_by: 0,
+        })
     }
 
     /// The answer that `order` is, if some open form can have it.
@@ -240,6 +260,7 @@ impl Facts<'_> {
                 Some(_) => format!("--set {}", shell_text(&set)),
                 None => format!("--read-order {order}"),
             },
+            says: order.to_string(),
             declares: set.clone(),
             set,
             samples_read_as: self.read_samples(samples, example.shape, place, century),
@@ -272,6 +293,7 @@ impl Facts<'_> {
                 let set = setting(self.name, "read.century", &window.to_string());
                 let century = Century::Window(window);
                 Some(Answer {
+                    says: window.to_string(),
                     declares: set.clone(),
                     set,
                     option: format!("--century {window}"),
@@ -327,6 +349,31 @@ impl Facts<'_> {
     }
 }
 
+/// `forms` with `chosen` instead of what it is one of. Where an import has
+/// exchanged day and month in one form, it has in the others.
+fn with_chosen(mut forms: Vec<FormRuling>, chosen: &Form) -> Vec<FormRuling> {
+    let is_exchange = |either: &[Form]| either.iter().any(Form::is_exchanged);
+    let chooses_exchange = |either: &[Form]| either.contains(chosen) && is_exchange(either);
+    let about_exchange = forms
+        .iter()
+        .any(|ruling| chooses_exchange(ruling.alternatives()));
+    for ruling in &mut forms {
+        let FormRuling::Open(either) = ruling else {
+            continue;
+        };
+        let mut either = either.iter();
+        let own = either.clone().find(|form| *form == chosen).or_else(|| {
+            let asks_the_same = about_exchange && either.clone().any(Form::is_exchanged);
+            let answers = |form: &&Form| form.is_exchanged() == chosen.is_exchanged();
+            either.find(answers).filter(|_| asks_the_same)
+        });
+        if let Some(form) = own.cloned() {
+            *ruling = FormRuling::Settled(form);
+        }
+    }
+    forms
+}
+
 /// The earliest or latest of `years` under the window from `first`.
 fn bound(
     first: i16,
@@ -374,165 +421,4 @@ fn samples<'f>(first: &Judged<'f>, waiting: impl Iterator<Item = &'f Judged<'f>>
         }
     }
     samples
-}
-
-/// The setting that a column is read by this form alone.
-fn form_setting(column: &str, form: &str) -> String {
-    let form = toml_edit::Value::from(form);
-    setting(column, "read.forms", &format!("[{form}]"))
-}
-
-/// `column.key=value` as `--set` takes it.
-fn setting(column: &str, key: &str, value: &str) -> String {
-    let bare = !column.is_empty()
-        && column
-            .bytes()
-            .all(|byte| byte.is_ascii_alphanumeric() || byte == b'_' || byte == b'-');
-    match bare {
-        true => format!("{column}.{key}={value}"),
-        false => format!("{}.{key}={value}", toml_edit::Value::from(column)),
-    }
-}
-
-/// The question that a column of doubtful cells asks.
-pub(super) fn is_it_temporal(
-    name: &str,
-    evidence: &ColumnEvidence,
-    reason: &Passed,
-) -> Vec<Question> {
-    if let Passed::OtherCalendar { cells, calendar } = *reason {
-        return which_calendar(name, evidence, cells, calendar)
-            .into_iter()
-            .collect();
-    }
-    let (topic, cells) = match *reason {
-        Passed::BareDigits { cells } | Passed::Doubtful { cells } => (Topic::IsDate, cells),
-        Passed::Seasons { cells } => (Topic::IsMonth, cells),
-        Passed::PastMidnight { cells } => (Topic::IsElapsed, cells),
-        _ => return Vec::new(),
-    };
-    let Some((shape, tally)) = evidence
-        .shapes
-        .iter()
-        .flat_map(|shape| shape.tallies.iter().map(move |tally| (shape, tally)))
-        .filter(|(_, tally)| match topic {
-            Topic::IsElapsed => tally.hint == Hint::Past24,
-            _ => !tally.outcome.is_unreadable(),
-        })
-        .min_by_key(|(_, tally)| tally.first.row)
-    else {
-        return Vec::new();
-    };
-    let mut lexer = Lexer::new(Names::Anywhere, Words::Keep);
-    let text = lexer.lex(&tally.first.text).ok();
-    let candidates = shape.readings.candidates().iter().enumerate();
-    let answers = candidates
-        .filter(|(place, candidate)| match topic {
-            Topic::IsElapsed => candidate.form.elapsed().is_some(),
-            _ => candidate.usual && tally.outcome.reads(*place),
-        })
-        .filter_map(|(place, candidate)| {
-            let stamp = candidate
-                .reader
-                .read(text.as_ref()?, Century::Open.into())
-                .ok()?;
-            let mut reads_as = in_words(stamp);
-            let mut option = "--read-form";
-            if candidate.form.count().is_some() {
-                option = "--read-count";
-                let year = |stamp: Option<Stamp>| Some(stamp?.date()?.year());
-                let span = &shape.spans[place];
-                if let (Some(first), Some(last)) = (year(span.earliest), year(span.latest)) {
-                    reads_as.push_str(&format!(", all from {first} to {last}"));
-                }
-            }
-            let form = as_written(&candidate.form, shape, place);
-            let converts = match topic {
-                Topic::IsElapsed => evidence.filled(),
-                Topic::IsMonth => shape.count(|tally| tally.outcome.reads(place)),
-                _ => cells,
-            };
-            Some(Answer {
-                set: String::new(),
-                option: format!(
-                    "-c {} {option} {}",
-                    shell_word(name),
-                    shell_text(&form.to_string())
-                ),
-                declares: form_setting(name, &form.to_string()),
-                samples_read_as: vec![Some(reads_as.clone())],
-                reads_as,
-                converts,
-                contradicted_by: match topic {
-                    Topic::IsMonth => cells - converts,
-                    _ => 0,
-                },
-            })
-        })
-        .collect();
-    vec![Question {
-        topic,
-        cells,
-        example: tally.first.clone(),
-        samples: vec![tally.first.clone()],
-        answers,
-    }]
-}
-
-/// Which calendar the years of a column are those of.
-fn which_calendar(
-    name: &str,
-    evidence: &ColumnEvidence,
-    cells: u64,
-    calendar: Calendar,
-) -> Option<Question> {
-    let tallies = evidence
-        .shapes
-        .iter()
-        .flat_map(|shape| shape.tallies.iter().map(move |tally| (shape, tally)));
-    let (shape, tally) = tallies
-        .filter(|(_, tally)| !tally.outcome.is_unreadable())
-        .min_by_key(|(_, tally)| tally.first.row)?;
-    let mut lexer = Lexer::new(Names::Anywhere, Words::Keep);
-    let text = lexer.lex(&tally.first.text).ok()?;
-    let mut candidates = shape.readings.candidates().iter().enumerate();
-    let (_, candidate) = candidates.find(|(place, _)| tally.outcome.reads(*place))?;
-    let answers = [calendar, Calendar::Gregory]
-        .into_iter()
-        .filter_map(|calendar| {
-            let conventions = Conventions {
-                calendar,
-                ..Conventions::default()
-            };
-            let set = setting(name, "read.calendar", calendar.name());
-            let reads_as = in_words(candidate.reader.read(&text, conventions).ok()?);
-            Some(Answer {
-                option: format!("--set {}", shell_text(&set)),
-                declares: set.clone(),
-                set,
-                samples_read_as: vec![Some(reads_as.clone())],
-                reads_as,
-                converts: cells,
-                contradicted_by: 0,
-            })
-        });
-    Some(Question {
-        topic: Topic::Calendar,
-        cells,
-        example: tally.first.clone(),
-        samples: vec![tally.first.clone()],
-        answers: answers.collect(),
-    })
-}
-
-fn shell_word(word: &str) -> String {
-    let plain = |c: char| c.is_alphanumeric() || "_-.".contains(c);
-    match !word.is_empty() && word.chars().all(plain) {
-        true => word.to_owned(),
-        false => shell_text(word),
-    }
-}
-
-fn shell_text(text: &str) -> String {
-    format!("'{}'", text.replace('\'', r"'\''"))
 }

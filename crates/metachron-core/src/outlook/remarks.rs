@@ -4,10 +4,8 @@ use super::Judged;
 use crate::calendar::{Calendar, suggested_by};
 use crate::evidence::{ColumnEvidence, Hint};
 use crate::form::Order;
-use crate::lex::unmarked;
 use crate::rulings::ColumnRuling;
-use crate::settle::fitting_locales;
-use crate::settle::{doubtful_dates, has_short_year};
+use crate::settle::{fitting_locales, has_short_year};
 use crate::stamp::Kind;
 use crate::verdict::{Choice, Judgement, Plan};
 use crate::words::{self, count};
@@ -40,15 +38,6 @@ pub(super) fn remarks(
     remarks.extend(other_calendar(evidence, ruling));
     remarks.extend(languages(evidence, ruling));
     remarks.extend(wrongly_declared(evidence, ruling, plans));
-    if let Some((cells, example)) = doubtful_dates(evidence) {
-        remarks.push(format!(
-            "no day is past 12 in {} such as {}, and in all other dates every day is: an import \
-             may have exchanged day and month in them, which no form here undoes; compare them \
-             with the source",
-            count(cells, "cell"),
-            unmarked(&example.text)
-        ));
-    }
     let kind_of = |cell: &Judged<'_>| match cell.judgement {
         Judgement::Certain(place) | Judgement::Settled(place) => Some(
             plans[cell.shape].readings().candidates()[place]

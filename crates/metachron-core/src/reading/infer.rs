@@ -12,7 +12,7 @@ use crate::locale::{Roles, Sign};
 /// it is usual.
 pub(super) fn infer(classes: &[Class]) -> Vec<(Form, bool)> {
     if classes.first() == Some(&Class::Symbol(DATED)) {
-        return Form::of_dated_cells().collect();
+        return Form::of_dated_cells().map(|form| (form, true)).collect();
     }
     let (classes, marked) = within_quotes(classes);
     let has_content = classes.iter().any(|class| {

@@ -9,6 +9,7 @@ mod clock;
 mod compact;
 mod date;
 mod elapsed;
+mod exchanged;
 mod infer;
 mod meant;
 mod number;
@@ -60,6 +61,8 @@ impl Readings {
     pub fn new(shape: Shape, declared: &[Form]) -> Readings {
         let mut suggested = infer::infer(shape.classes());
         suggested.extend(elapsed::lengths(&shape));
+        let exchanged = exchanged::exchanged(&suggested);
+        suggested.extend(exchanged);
         let declared = declared.iter().map(|form| (form.clone(), true));
         let mut candidates: Vec<Candidate> = Vec::with_capacity(suggested.len());
         for (form, usual) in suggested.into_iter().chain(declared) {

@@ -2,14 +2,15 @@
 //!
 //! A spreadsheet that reads month before day opens a file that writes day
 //! before month. `25/12/2024` is no date to it and stays text; `04/03/2024`
-//! becomes the third of April, and is written anew as `2024-04-03`. What is
-//! left is a column of two forms: text whose day is past 12 throughout, and
+//! becomes the third of April, and is written anew as `2024-04-03`, or as
+//! whatever form the next program prefers. What is left is a column of two forms: text whose day is past 12 throughout, and
 //! dates whose day is never past 12. No other cause is known that makes such a
 //! column, and a single cell against it disproves it.
 
-use crate::evidence::{ColumnEvidence, DaysSeen, Example, ShapeEvidence};
-use crate::form::{Conventions, Order};
+use crate::evidence::{ColumnEvidence, DaysSeen, ShapeEvidence};
+use crate::form::{Conventions, Form, Item, Order};
 use crate::lex::{Lexer, unmarked};
+use crate::reading::Outcome;
 
 /// What the cells say about an exchange of day and month.
 #[derive(Clone, Debug, PartialEq)]
@@ -106,37 +107,6 @@ pub fn exchange(evidence: &ColumnEvidence) -> Option<Exchange> {
     })
 }
 
-/// The dates that no form exchanges back (`3-Apr-24`, `2024-04-03T00:00:00`,
-/// `20240403`), none of whose days is past the 12th, where an import has left
-/// all text with a day past it: it may have exchanged day and month in them
-/// too. How many there are, and one of them.
-pub fn doubtful_dates(evidence: &ColumnEvidence) -> Option<(u64, &Example)> {
-    let mut left = 0;
-    let mut dates: Vec<&ShapeEvidence> = Vec::new();
-    for shape in &evidence.shapes {
-        match half(shape)? {
-            Half::Left(_, cells) => left += cells,
-            Half::Anew(_) => {}
-            Half::Neither => {
-                let mut candidates = shape.readings.candidates().iter();
-                let is_date = candidates.any(|own| {
-                    let by_year = own.order().is_some_and(Order::starts_with_year);
-                    own.usual && (own.form.has_month_name() || by_year)
-                });
-                dates.extend((is_date && shape.days.count() > 0).then_some(shape));
-            }
-        }
-    }
-    let cells = dates.iter().map(|shape| shape.cells()).sum();
-    let early = dates.iter().all(|shape| shape.days.last() <= 12);
-    let tally = dates.first()?.tallies.first()?;
-    (early && left > 0 && cells >= LEAST_DOUBTFUL).then_some((cells, &tally.first))
-}
-
-/// Fewer dates than this have early days by chance too often to be worth a
-/// remark.
-const LEAST_DOUBTFUL: u64 = 3;
-
 /// So many dates are shown.
 const SAMPLES: usize = 2;
 
@@ -144,10 +114,10 @@ const SAMPLES: usize = 2;
 /// there, and as they were.
 fn samples(shape: &ShapeEvidence) -> Vec<(String, String)> {
     let mut lexer = Lexer::default();
-    let mut exchanged = shape.readings.candidates().iter();
-    let Some(exchanged) = exchanged.find(|own| own.order() == Some(Order::Ydm)) else {
+    let Some((_, exchanged)) = pair(shape) else {
         return Vec::new();
     };
+    let exchanged = &shape.readings.candidates()[exchanged];
     let examples = shape.tallies.iter().flat_map(|tally| {
         let second = tally.second.iter();
         std::iter::once(&tally.first).chain(second)
@@ -196,43 +166,62 @@ enum Half {
     Left(Order, u64),
 }
 
+/// The candidate that reads dates as they were written anew, and the one that
+/// exchanges their day and month back.
+pub(super) fn pair(shape: &ShapeEvidence) -> Option<(usize, usize)> {
+    let candidates = shape.readings.candidates();
+    let exchanged = candidates.iter().position(|own| own.form.is_exchanged())?;
+    let written = candidates.iter().position(|own| {
+        let form = own.form.exchanged();
+        let by_order = own.order() == Some(Order::Ymd) && own.form.has_numeric_month();
+        form.as_ref() == Some(&candidates[exchanged].form) || by_order
+    });
+    Some((written?, exchanged))
+}
+
 /// Which half the cells of `shape` are; `None` where one of them says that
 /// there was no exchange.
 fn half(shape: &ShapeEvidence) -> Option<Half> {
+    let candidates = shape.readings.candidates();
     let place = |order: Order| {
-        let mut candidates = shape.readings.candidates().iter();
-        candidates.position(|candidate| {
-            candidate.order() == Some(order) && candidate.form.has_numeric_month()
+        candidates.iter().position(|candidate| {
+            candidate.order() == Some(order)
+                && candidate.form.has_numeric_month()
+                && !candidate.form.is_exchanged()
         })
     };
-    let reads = |place: usize| move |outcome: crate::reading::Outcome| outcome.reads(place);
-    match (
-        place(Order::Ymd),
-        place(Order::Ydm),
-        place(Order::Dmy),
-        place(Order::Mdy),
-    ) {
-        (Some(ymd), Some(ydm), None, None) => {
-            let (usual, exchanged) = (reads(ymd), reads(ydm));
-            let against = shape.count(|t| usual(t.outcome) && !exchanged(t.outcome));
-            let cells = shape.count(|t| usual(t.outcome));
-            (against == 0).then_some(match cells {
-                0 => Half::Neither,
-                _ => Half::Anew(cells),
-            })
+    let cells = |test: &dyn Fn(Outcome) -> bool| shape.count(|tally| test(tally.outcome));
+    if let (Some(dmy), Some(mdy)) = (place(Order::Dmy), place(Order::Mdy)) {
+        let day_first = cells(&|outcome| outcome.reads(dmy));
+        let month_first = cells(&|outcome| outcome.reads(mdy));
+        let both = cells(&|outcome| outcome.reads(dmy) && outcome.reads(mdy));
+        match (both, day_first, month_first) {
+            (0, 0, 0) => {}
+            (0, cells, 0) => return Some(Half::Left(Order::Dmy, cells)),
+            (0, 0, cells) => return Some(Half::Left(Order::Mdy, cells)),
+            _ => return None,
         }
-        (_, _, Some(dmy), Some(mdy)) => {
-            let (day_first, month_first) = (reads(dmy), reads(mdy));
-            let both = shape.count(|t| day_first(t.outcome) && month_first(t.outcome));
-            let dmy = shape.count(|t| day_first(t.outcome));
-            let mdy = shape.count(|t| month_first(t.outcome));
-            match (both, dmy, mdy) {
-                (0, 0, 0) => Some(Half::Neither),
-                (0, cells, 0) => Some(Half::Left(Order::Dmy, cells)),
-                (0, 0, cells) => Some(Half::Left(Order::Mdy, cells)),
-                _ => None,
-            }
-        }
+    }
+    let Some((written, exchanged)) = pair(shape) else {
+        return Some(Half::Neither);
+    };
+    let anew = cells(&|outcome| outcome.reads(written));
+    let late = cells(&|outcome| outcome.reads(written) && !outcome.reads(exchanged));
+    match (anew, late) {
+        (0, _) => Some(Half::Neither),
+        (_, 0) => Some(Half::Anew(anew)),
+        _ if is_understood(&candidates[written].form) => None,
         _ => Some(Half::Neither),
     }
+}
+
+/// Whether a spreadsheet takes text of this form for a date, so that it leaves
+/// none of the source's as it came: ISO dates, and what it says itself are
+/// dates. Others (`20240425`, `25 Dez 2024`) it may not have understood.
+fn is_understood(form: &Form) -> bool {
+    let by_sign = |sign: char| {
+        let mut items = form.items().iter();
+        items.any(|item| matches!(item, Item::Literal(text) if text.contains(sign)))
+    };
+    form.is_dated_cell() || form.has_numeric_month() && by_sign('-') && !by_sign('T')
 }

@@ -23,7 +23,7 @@ mod temporal;
 
 pub use century::{default_window, edge_is_clear, other_window, short_years};
 pub use declared::Declared;
-pub use exchanged::{Exchange, Proof, doubtful_dates, exchange};
+pub use exchanged::{Exchange, Proof, exchange};
 pub use locale::{agreed_locale, fitting_locales, has_gregorian_years};
 use order::is_disputed;
 use order::live_among;
@@ -186,19 +186,24 @@ fn undo_exchange(found: &mut [(FormRuling, &ShapeEvidence, u64)], evidence: &Col
         places.any(|&place| std::ptr::eq(shape, &evidence.shapes[place]))
     };
     for (ruling, shape, _) in found.iter_mut().filter(|(_, shape, _)| anew(shape)) {
-        let candidates = shape.readings.candidates();
-        let forms = |order: Order| {
-            let place = candidates
-                .iter()
-                .position(|own| own.order() == Some(order))?;
-            Some(as_written(&candidates[place].form, shape, place))
-        };
-        let (Some(usual), Some(exchanged)) = (forms(Order::Ymd), forms(Order::Ydm)) else {
+        let Some((written, exchanged)) = exchanged::pair(shape) else {
             continue;
         };
+        let form = |place: usize| {
+            let candidate = &shape.readings.candidates()[place];
+            as_written(&candidate.form, shape, place)
+        };
+        let pair = [form(written), form(exchanged)];
+        let others = ruling.alternatives().iter();
+        let others: Vec<Form> = others
+            .filter(|form| !pair.contains(form))
+            .cloned()
+            .collect();
         *ruling = match exchange.proof {
-            Proof::Proven => FormRuling::Settled(exchanged),
-            Proof::Possible => FormRuling::Open(vec![usual, exchanged]),
+            // What it may be otherwise is no matter of an exchange.
+            _ if !others.is_empty() => FormRuling::Open([&pair[..], &others].concat()),
+            Proof::Proven => FormRuling::Settled(form(exchanged)),
+            Proof::Possible => FormRuling::Open(pair.to_vec()),
         };
     }
 }

@@ -2,7 +2,7 @@
 
 use crate::words;
 use metachron_core::calendar::{Calendar, suggested_by};
-use metachron_core::form::{Century, Conventions, Field, Form, Order};
+use metachron_core::form::{Century, Conventions, DayMonth, Field, Form, Order};
 use metachron_core::lex::{Class, Lexed, Lexer, Words};
 use metachron_core::outlook::in_words;
 use metachron_core::reading::{Candidate, Readings, leftover};
@@ -120,7 +120,11 @@ pub fn explain(value: &str, declared: &ReadRuling, window: i16) -> Explained {
         .all_forms()
         .iter()
         .any(|form| form.count().is_some());
-    for candidate in readings.candidates() {
+    // One cell alone does not say what an import has done to its column.
+    let is_plain = |candidate: &&Candidate| {
+        candidate.usual || candidate.form.day_month() == DayMonth::AsWritten
+    };
+    for candidate in readings.candidates().iter().filter(is_plain) {
         match candidate.reader.read(&cell, conventions) {
             Ok(stamp) => explained.readings.push(ReadingFacts {
                 form: candidate.form.to_string(),

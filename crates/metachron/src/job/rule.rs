@@ -4,7 +4,6 @@ use super::{Job, Surveyed, declared};
 use crate::outcome::usage;
 use indexmap::IndexMap;
 use metachron_core::evidence::ColumnEvidence;
-use metachron_core::form::Order;
 use metachron_core::outlook::{Beyond, ColumnOutlook, foretell, pass};
 use metachron_core::relations::{self, Found, Ground};
 use metachron_core::rulings::{
@@ -201,7 +200,7 @@ impl Job<'_> {
 fn exchanged(evidence: &ColumnEvidence, ruling: &ColumnRuling) -> Option<Ground> {
     let exchange = exchange(evidence).filter(|exchange| exchange.proof == Proof::Proven)?;
     let is_exchanged = |form: &FormRuling| match form {
-        FormRuling::Settled(form) => form.order() == Some(Order::Ydm),
+        FormRuling::Settled(form) => form.is_exchanged(),
         FormRuling::Open(_) | FormRuling::ByGroup(_) => false,
     };
     Some(Ground {

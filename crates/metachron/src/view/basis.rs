@@ -59,10 +59,12 @@ pub fn sentence(form: &FormOutlook, grounds: &[Ground], places: &Places) -> Stri
                 .iter()
                 .map(|order| order.order.words())
                 .collect();
-            // Forms without a day and a month have no order to be named by.
-            let all = match orders[..] {
-                [] => format!("all of {}", list(&form.patterns, "and")),
-                _ => list(&orders, "and"),
+            // Forms without a day and a month have no order to be named by, and
+            // those that an import may have exchanged have the same.
+            let named = (0..orders.len()).all(|at| !orders[..at].contains(&orders[at]));
+            let all = match orders.is_empty() || !named {
+                true => format!("all of {}", list(&form.patterns, "and")),
+                false => list(&orders, "and"),
             };
             match form.ambiguous {
                 0 => format!("every cell fits {all}, and reads the same either way"),

@@ -107,27 +107,46 @@ fn one_cell_against_it_disproves_an_exchange() {
     }
 }
 
-/// Where the import wrote a form that none exchanges back, it is said.
+/// Whatever form an import has written the dates in, it is asked about, and the
+/// answer converts them.
 #[test]
-fn dates_that_no_form_exchanges_back() {
-    for anew in [
-        ["04-Feb-24", "11-Sep-24", "03-Apr-24"],
-        [
-            "2024-02-04T00:00:00",
-            "2024-09-11T00:00:00",
-            "2024-04-03T00:00:00",
-        ],
-        ["20240204", "20240911", "20240403"],
+fn an_exchange_in_any_form() {
+    for (form, anew) in [
+        ("dd-MMM-yy", ["04-Feb-24", "11-Sep-24", "03-Apr-24"]),
+        (
+            "yyyy-MM-dd'T'HH:mm:ss",
+            [
+                "2024-02-04T00:00:00",
+                "2024-09-11T00:00:00",
+                "2024-04-03T00:00:00",
+            ],
+        ),
+        ("yyyyMMdd", ["20240204", "20240911", "20240403"]),
+        (
+            "EEE dd MMM yyyy",
+            ["Sun 04 Feb 2024", "Wed 11 Sep 2024", "Wed 03 Apr 2024"],
+        ),
     ] {
         let [one, two, three] = anew;
         let table =
             format!("due date\n25/03/2024\n{one}\n17/05/2024\n{two}\n29/06/2024\n{three}\n");
         let folder = Folder::with("t.csv", table);
-        let seen = folder.run(&["survey", "t.csv"]).out;
+        let seen = folder.run(&["survey", "t.csv"]).status(3).out;
         let said = seen.split_whitespace().collect::<Vec<_>>().join(" ");
-        holds(
-            &said,
-            &[&format!("no day is past 12 in 3 cells such as {one}")],
+        let question = format!("in 3 cells such as {one} (row 2) an import may have exchanged");
+        holds(&said, &[&question, "4 February 2024", "2 April 2024"]);
+        let exchanged = format!("exchanged {form}");
+        let answer = ["--read-form", &exchanged, "--read-form", "dd/MM/yyyy"];
+        folder
+            .run(&[&["convert", "t.csv", "-o", "clean.csv"], &answer[..]].concat())
+            .status(0);
+        let clean = folder.read("clean.csv").replace("T00:00:00", "");
+        assert_eq!(
+            clean.split_whitespace().collect::<Vec<_>>(),
+            "due date 2024-03-25 2024-04-02 2024-05-17 2024-11-09 2024-06-29 2024-03-04"
+                .split_whitespace()
+                .collect::<Vec<_>>(),
+            "{form}"
         );
     }
 }

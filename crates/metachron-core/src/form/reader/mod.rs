@@ -9,13 +9,13 @@ mod zone;
 pub(super) use slot::Slot;
 pub(super) use zone::Offset;
 
-use super::{Conventions, Count, Elapsed, Field, Form, Impossible, Order};
+use super::{Conventions, Count, DayMonth, Elapsed, Field, Form, Impossible, Order};
 use crate::calendar::Calendar;
 use crate::lex::Lexed;
 use crate::stamp::{Kind, Stamp};
 use clock::{Clock, ClockSlots, Leap};
 use date::DateSlots;
-use jiff::civil::DateTime;
+use jiff::civil::{Date, DateTime};
 use plain::Plain;
 use zone::ZoneSlots;
 
@@ -23,6 +23,7 @@ use zone::ZoneSlots;
 #[derive(Clone, Debug, PartialEq, Eq)]
 pub struct Reader {
     kind: Kind,
+    day_month: DayMonth,
     /// The way of forms that have nothing but a day and a time in whole tokens.
     plain: Option<Plain>,
     order: Option<Order>,
@@ -43,6 +44,7 @@ impl Reader {
     pub(super) fn for_form(form: &Form) -> Reader {
         Reader {
             kind: form.kind(),
+            day_month: form.day_month,
             plain: None,
             order: form.order(),
             date: DateSlots::for_form(form),
@@ -164,7 +166,10 @@ impl Reader {
             && conventions.calendar == Calendar::Gregory
         {
             if let Some(stamp) = plain.read(cell, conventions.century) {
-                return Ok(stamp);
+                return match self.day_month {
+                    DayMonth::AsWritten => Ok(stamp),
+                    DayMonth::Exchanged => exchanged(stamp),
+                };
             }
             if let Some(reason) = plain.no_day(cell, conventions.century) {
                 return Err(reason);
@@ -188,7 +193,7 @@ impl Reader {
             return count.read(&cell.text()[start..end]);
         }
         match self.kind {
-            Kind::Date => Ok(Stamp::Date(self.date.date(cell, conventions)?)),
+            Kind::Date => Ok(Stamp::Date(self.date(cell, conventions)?)),
             Kind::Time => match self.clock.time(cell)? {
                 Clock::Time(time) => Ok(Stamp::Time(time)),
                 Clock::EndOfDay => Err(Impossible::EndOfNoDay),
@@ -226,8 +231,31 @@ impl Reader {
         }
     }
 
+    fn date(&self, cell: &Lexed<'_>, conventions: Conventions) -> Result<Date, Impossible> {
+        let written = self.date.date(cell, conventions)?;
+        match self.day_month {
+            DayMonth::AsWritten => Ok(written),
+            DayMonth::Exchanged => exchanged_day(written),
+        }
+    }
+
     fn datetime(&self, cell: &Lexed<'_>, conventions: Conventions) -> Result<DateTime, Impossible> {
-        let date = self.date.date(cell, conventions)?;
+        let date = self.date(cell, conventions)?;
         self.clock.on(date, cell)
     }
+}
+
+/// The day whose number is that of the written month, and the reverse.
+fn exchanged_day(written: Date) -> Result<Date, Impossible> {
+    let exchanged = Date::new(written.year(), written.day(), written.month());
+    exchanged.map_err(|_| Impossible::Month(written.day().unsigned_abs()))
+}
+
+/// The same for what a plain form reads: a day, or a day with a time.
+fn exchanged(written: Stamp) -> Result<Stamp, Impossible> {
+    Ok(match written {
+        Stamp::Date(date) => Stamp::Date(exchanged_day(date)?),
+        Stamp::DateTime(at) => Stamp::DateTime(exchanged_day(at.date())?.to_datetime(at.time())),
+        other => other,
+    })
 }

@@ -10,7 +10,7 @@ use anyhow::Context;
 use comfy_table::Table;
 use dialoguer::Select;
 use dialoguer::theme::ColorfulTheme;
-use metachron_core::outlook::{Answer, Question};
+use metachron_core::outlook::Question;
 use metachron_core::rulings::Setting;
 use std::io::IsTerminal;
 use std::path::{Path, PathBuf};
@@ -128,7 +128,7 @@ impl Person for AtTheTerminal {
                     cells => format!(", contradicts {}", number(cells)),
                 };
                 let converts = number(answer.converts);
-                format!("{}  (converts {converts}{against})", said(answer))
+                format!("{}  (converts {converts}{against})", answer.says)
             })
             .collect();
         choices.push("leave it open".to_owned());
@@ -147,26 +147,11 @@ impl Person for AtTheTerminal {
     }
 }
 
-/// An answer in a word: the value that it sets, a pattern without its list.
-fn said(answer: &Answer) -> String {
-    let value = answer
-        .declares
-        .split_once('=')
-        .map_or("", |(_, value)| value);
-    let pattern = value
-        .strip_prefix('[')
-        .and_then(|rest| rest.strip_suffix(']'));
-    let quotes: &[char] = &['"', '\''];
-    pattern
-        .map_or(value, |pattern| pattern.trim_matches(quotes))
-        .to_owned()
-}
-
 /// A few cells, and what each answer would make of them.
 fn side_by_side(question: &Question) -> String {
     let mut table = Table::new();
     table.load_preset(comfy_table::presets::NOTHING);
-    let answers = question.answers.iter().map(said);
+    let answers = question.answers.iter().map(|answer| answer.says.clone());
     table.set_header([String::new()].into_iter().chain(answers));
     for (place, sample) in question.samples.iter().enumerate() {
         let read = question.answers.iter().map(|answer| {

@@ -1,0 +1,42 @@
+//! Answers as the command line takes them.
+
+use crate::form::Form;
+use crate::rulings::FormRuling;
+use serde::Serialize as _;
+
+/// The setting that a column is read by these forms.
+pub(super) fn forms_setting(column: &str, forms: &[FormRuling]) -> String {
+    let written = |form: &FormRuling| form.serialize(toml_edit::ser::ValueSerializer::new()).ok();
+    let forms: toml_edit::Array = forms.iter().filter_map(written).collect();
+    setting(column, "read.forms", forms.to_string().trim())
+}
+
+/// The option that a column is read by these forms alone.
+pub(super) fn forms_option<'f>(column: &str, forms: impl Iterator<Item = &'f Form>) -> String {
+    let forms = forms.map(|form| format!(" --read-form {}", shell_text(&form.to_string())));
+    format!("-c {}{}", shell_word(column), forms.collect::<String>())
+}
+
+/// `column.key=value` as `--set` takes it.
+pub(super) fn setting(column: &str, key: &str, value: &str) -> String {
+    let bare = !column.is_empty()
+        && column
+            .bytes()
+            .all(|byte| byte.is_ascii_alphanumeric() || byte == b'_' || byte == b'-');
+    match bare {
+        true => format!("{column}.{key}={value}"),
+        false => format!("{}.{key}={value}", toml_edit::Value::from(column)),
+    }
+}
+
+pub(super) fn shell_word(word: &str) -> String {
+    let plain = |c: char| c.is_alphanumeric() || "_-.".contains(c);
+    match !word.is_empty() && word.chars().all(plain) {
+        true => word.to_owned(),
+        false => shell_text(word),
+    }
+}
+
+pub(super) fn shell_text(text: &str) -> String {
+    format!("'{}'", text.replace('\'', r"'\''"))
+}

@@ -1,0 +1,23 @@
+//! What an import may have written anew with day and month exchanged.
+
+use crate::form::{Form, Order};
+
+/// The forms that exchange day and month back in dates that a program wrote:
+/// those that name the month, or begin with the year. Where `suggested` holds
+/// year, day, month, that does it already.
+pub(super) fn exchanged(suggested: &[(Form, bool)]) -> Vec<(Form, bool)> {
+    let undone = |form: &Form| {
+        let mut others = suggested.iter().map(|(other, _)| other);
+        others.any(|other| other.is_exchanged() && other.kind() == form.kind())
+    };
+    let by_program = |form: &Form| match form.order() {
+        Some(_) if form.has_month_name() => true,
+        Some(Order::Ymd) => !form.has_two_digit_year() && !undone(form),
+        _ => false,
+    };
+    let usual = suggested.iter().filter(|(_, usual)| *usual);
+    usual
+        .filter(|(form, _)| by_program(form))
+        .filter_map(|(form, _)| Some((form.exchanged()?, false)))
+        .collect()
+}

@@ -1,0 +1,161 @@
+//! The sorts of tables that the evaluation tries Metachron on.
+//!
+//! Each [`Case`] is one sort of trouble, or of decoy. A table of it has a
+//! column `date` to be read, what it truly says, and columns that help,
+//! mislead or do nothing.
+
+use super::makers::*;
+use super::random::Random;
+use super::tables::Table;
+
+/// A sort of table.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub enum Case {
+    OneOrder,
+    FewRows,
+    ByForm,
+    TwoDigitYears,
+    BySite,
+    BySiteWithDecoys,
+    ByTwoColumns,
+    ByChance,
+    Shuffled,
+    InTimeOrder,
+    AgainstTime,
+    AlmostInOrder,
+    OutBeforeBack,
+    OutBeforeBackSilent,
+    MostlyBefore,
+    MostlyBeforeSilent,
+    MonthBeside,
+    WeekdayBeside,
+    HalfConverted,
+    HalfConvertedFew,
+    TwoSources,
+    FirstsOfMonth,
+    Mistyped,
+    Noise,
+    WronglyDeclared,
+}
+
+impl Case {
+    pub const ALL: [Case; 25] = [
+        Case::OneOrder,
+        Case::FewRows,
+        Case::ByForm,
+        Case::TwoDigitYears,
+        Case::BySite,
+        Case::BySiteWithDecoys,
+        Case::ByTwoColumns,
+        Case::ByChance,
+        Case::Shuffled,
+        Case::InTimeOrder,
+        Case::AgainstTime,
+        Case::AlmostInOrder,
+        Case::OutBeforeBack,
+        Case::OutBeforeBackSilent,
+        Case::MostlyBefore,
+        Case::MostlyBeforeSilent,
+        Case::MonthBeside,
+        Case::WeekdayBeside,
+        Case::HalfConverted,
+        Case::HalfConvertedFew,
+        Case::TwoSources,
+        Case::FirstsOfMonth,
+        Case::Mistyped,
+        Case::Noise,
+        Case::WronglyDeclared,
+    ];
+
+    /// The case in words.
+    pub fn words(self) -> &'static str {
+        match self {
+            Case::OneOrder => "one order throughout",
+            Case::FewRows => "one order, 3 to 12 rows",
+            Case::ByForm => "an order for each separator",
+            Case::TwoDigitYears => "one order, two-digit years",
+            Case::BySite => "an order for each site",
+            Case::BySiteWithDecoys => "the same, among columns that part by chance",
+            Case::ByTwoColumns => "an order for each site and desk together",
+            Case::ByChance => "orders mixed at random, few rows, many columns",
+            Case::Shuffled => "orders mixed at random",
+            Case::InTimeOrder => "rows in time order, the order changes",
+            Case::AgainstTime => "rows against time, orders mixed",
+            Case::AlmostInOrder => "rows mostly in time order, orders mixed",
+            Case::OutBeforeBack => "orders mixed, never before another column",
+            Case::OutBeforeBackSilent => "no day past 12, never before another column",
+            Case::MostlyBefore => "orders mixed, mostly not before another column",
+            Case::MostlyBeforeSilent => "no day past 12, mostly not before another",
+            Case::MonthBeside => "orders mixed, the month in another column",
+            Case::WeekdayBeside => "orders mixed, the weekday in another column",
+            Case::HalfConverted => "half-converted by an import",
+            Case::HalfConvertedFew => "the same, 4 to 16 rows",
+            Case::TwoSources => "two forms, nothing converted",
+            Case::FirstsOfMonth => "firsts of months beside days past 12",
+            Case::Mistyped => "one order, one cell in 50 mistyped",
+            Case::Noise => "one order, junk and blanks between",
+            Case::WronglyDeclared => "the wrong order declared",
+        }
+    }
+
+    /// A table of this sort.
+    pub fn table(self, random: &mut Random) -> Table {
+        match self {
+            Case::OneOrder => {
+                let rows = 20 + random.below(400);
+                one_order(random, rows)
+            }
+            Case::FewRows => {
+                let rows = 3 + random.below(10);
+                one_order(random, rows)
+            }
+            Case::ByForm => by_form(random),
+            Case::TwoDigitYears => two_digit_years(random),
+            Case::BySite => by_site(random, Decoys::None),
+            Case::BySiteWithDecoys => by_site(random, Decoys::Several),
+            Case::ByTwoColumns => by_two_columns(random),
+            Case::ByChance => {
+                let rows = 8 + random.below(40);
+                shuffled(random, rows, 12)
+            }
+            Case::Shuffled => {
+                let rows = 100 + random.below(600);
+                shuffled(random, rows, 4)
+            }
+            Case::InTimeOrder => in_time(random, Steps::Forwards),
+            Case::AgainstTime => in_time(random, Steps::Backwards),
+            Case::AlmostInOrder => in_time(random, Steps::WithSlips),
+            Case::OutBeforeBack => {
+                let rows = 60 + random.below(500);
+                before(random, rows, 0, Mix::ByRow)
+            }
+            Case::OutBeforeBackSilent => {
+                let rows = 40 + random.below(100);
+                before(random, rows, 0, Mix::Early)
+            }
+            Case::MostlyBefore => {
+                let (rows, early) = (60 + random.below(2000), 1 + random.below(3));
+                before(random, rows, early, Mix::ByRow)
+            }
+            Case::MostlyBeforeSilent => {
+                let (rows, early) = (40 + random.below(200), 1 + random.below(5));
+                before(random, rows, early, Mix::Early)
+            }
+            Case::MonthBeside => beside(random, |day| day.strftime("%B").to_string()),
+            Case::WeekdayBeside => beside(random, |day| day.strftime("%a").to_string()),
+            Case::HalfConverted => {
+                let rows = 30 + random.below(400);
+                half_converted(random, rows)
+            }
+            Case::HalfConvertedFew => {
+                let rows = 4 + random.below(13);
+                half_converted(random, rows)
+            }
+            Case::TwoSources => two_sources(random),
+            Case::FirstsOfMonth => firsts_of_month(random),
+            Case::Mistyped => mistyped(random),
+            Case::Noise => noise(random),
+            Case::WronglyDeclared => wrongly_declared(random),
+        }
+    }
+}
