@@ -22,7 +22,7 @@
 //!     surveyor.cell(0, cell);
 //!     surveyor.end_row();
 //! }
-//! let evidence = surveyor.finish();
+//! let evidence = surveyor.take();
 //!
 //! // Decide how the column is read.
 //! let today = date(2026, 11, 23);

@@ -37,7 +37,7 @@ fn read(tag: &Tag, cells: &[String]) -> Vec<String> {
         surveyor.cell(0, cell);
         surveyor.end_row();
     }
-    let evidence = surveyor.finish();
+    let evidence = surveyor.take();
     let declared = Declared {
         temporal: true,
         locale,

@@ -1,10 +1,10 @@
 //! A small cache of raw text → clean text: date columns repeat themselves.
 
-use crate::lex::ends_hash as hash;
+use crate::lex::Key;
 use crate::verdict::Verdict;
 
-/// Cells and clean texts of up to this many bytes are remembered.
-const TEXT: usize = 30;
+/// Clean texts of up to this many bytes are remembered.
+const CLEAN: usize = 30;
 
 /// At most so many cells are remembered: days of a year and a half.
 const MOST_SLOTS: usize = 512;
@@ -25,11 +25,10 @@ impl Default for Cache {
 
 #[derive(Clone, Debug)]
 struct Slot {
+    raw: Key,
     verdict: Verdict,
-    raw_len: u8,
     clean_len: u8,
-    raw: [u8; TEXT],
-    clean: [u8; TEXT],
+    clean: [u8; CLEAN],
 }
 
 impl Cache {
@@ -43,43 +42,38 @@ impl Cache {
 
     #[inline]
     pub(super) fn get(&self, raw: &str) -> Option<(Verdict, &[u8])> {
-        let slot = self.slots.get(self.place(raw))?;
-        let known = slot.raw.get(..usize::from(slot.raw_len))?;
-        (slot.raw_len > 0 && known == raw.as_bytes())
-            .then(|| (slot.verdict, &slot.clean[..usize::from(slot.clean_len)]))
+        if self.slots.is_empty() {
+            return None;
+        }
+        let raw = Key::of(raw.as_bytes())?;
+        let slot = self.slots.get(raw.place(self.slots.len()))?;
+        let clean = slot.clean.get(..usize::from(slot.clean_len))?;
+        (slot.raw == raw).then_some((slot.verdict, clean))
     }
 
     pub(super) fn put(&mut self, raw: &str, verdict: Verdict, clean: &[u8]) {
-        if raw.is_empty() || raw.len() > TEXT || clean.len() > TEXT {
+        let Some(raw) = Key::of(raw.as_bytes()).filter(|_| clean.len() <= CLEAN) else {
             return;
-        }
+        };
         if self.slots.is_empty() {
             self.slots = vec![Slot::EMPTY; self.wanted];
         }
-        let place = self.place(raw);
+        let place = raw.place(self.slots.len());
         let Some(slot) = self.slots.get_mut(place) else {
             return;
         };
+        slot.raw = raw;
         slot.verdict = verdict;
-        slot.raw_len = raw.len() as u8;
         slot.clean_len = clean.len() as u8;
-        slot.raw[..raw.len()].copy_from_slice(raw.as_bytes());
         slot.clean[..clean.len()].copy_from_slice(clean);
-    }
-
-    #[inline]
-    fn place(&self, raw: &str) -> usize {
-        // Takes the hash, which fills 32 bits, to a place below `wanted`.
-        ((hash(raw.as_bytes()) * self.wanted as u64) >> 32) as usize
     }
 }
 
 impl Slot {
     const EMPTY: Slot = Slot {
+        raw: Key::NONE,
         verdict: Verdict::Blank,
-        raw_len: 0,
         clean_len: 0,
-        raw: [0; TEXT],
-        clean: [0; TEXT],
+        clean: [0; CLEAN],
     };
 }

@@ -69,6 +69,21 @@ impl ColumnEvidence {
         count(&mut self.markers, &day, 1, |day| *day);
     }
 
+    /// Hands out what was tallied since this was called last; see
+    /// [`ShapeEvidence::take`].
+    pub(super) fn take(&mut self) -> ColumnEvidence {
+        let mut shapes: Vec<ShapeEvidence> = self
+            .shapes
+            .iter_mut()
+            .filter_map(ShapeEvidence::take)
+            .collect();
+        shapes.sort_by_key(ShapeEvidence::first_row);
+        let known = std::mem::take(&mut self.shapes);
+        let rest = std::mem::take(self);
+        self.shapes = known;
+        ColumnEvidence { shapes, ..rest }
+    }
+
     pub(super) fn merge(&mut self, later: ColumnEvidence, by: u64) {
         self.empty += later.empty;
         for (marker, more) in later.blanks {

@@ -49,6 +49,7 @@ impl Examples {
     /// How many different cells are kept.
     pub const KEPT: usize = 5;
 
+    #[inline]
     pub(super) fn add(&mut self, row: u64, text: &str) {
         self.count += 1;
         if self.first.len() < Examples::KEPT && !self.first.iter().any(|kept| kept.text == text) {

@@ -15,18 +15,20 @@
 //!         surveyor.cell(0, cell);
 //!         surveyor.end_row();
 //!     }
-//!     surveyor.finish()
+//!     surveyor.take()
 //! };
 //! let mut first = survey(&["31/12/2024", "n/a"]);
 //! first.merge(survey(&["01/02/2025"]));
 //! assert_eq!(first, survey(&["31/12/2024", "n/a", "01/02/2025"]));
 //! ```
 
+mod clocked;
 mod column;
 mod days;
 mod example;
+mod moment;
 mod names;
-mod seen;
+mod recall;
 mod shape;
 mod steps;
 mod surveyor;

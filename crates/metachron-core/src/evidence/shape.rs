@@ -1,8 +1,10 @@
 //! The tally of the cells of one shape in one column.
 
+use super::clocked::shared_clock;
 use super::column::is_marker;
+use super::moment::Moment;
 use super::{DaysSeen, Example};
-use crate::form::{Beside, Century, Conventions, Field, Impossible};
+use crate::form::{Beside, Century, Conventions, Field, Impossible, PlainClock};
 use crate::lex::{Class, Lexed, Marks};
 use crate::reading::{Outcome, Readings, Stamps};
 use crate::stamp::Stamp;
@@ -26,6 +28,8 @@ pub struct ShapeEvidence {
     pub other_days: DaysSeen,
     /// Whether a month or weekday is written by name.
     pub(super) has_names: bool,
+    /// The time of day, where the candidates differ about the day alone.
+    pub(super) clock: Option<PlainClock>,
     /// The tokens of a year and of the two digits behind it, where the shape
     /// has nothing else.
     season: Option<(usize, usize)>,
@@ -76,6 +80,8 @@ pub struct Span {
     pub earliest: Option<Stamp>,
     /// The latest, marker dates left out.
     pub latest: Option<Stamp>,
+    /// The moments of both.
+    within: Option<(Moment, Moment)>,
     /// The two-digit years there are, each with the earliest and the latest
     /// stamp in it, read as 20yy. Stamps with two-digit years are not in
     /// `earliest` and `latest`, which wait for no century.
@@ -92,7 +98,7 @@ impl Default for Writing {
 }
 
 impl Writing {
-    fn add(&mut self, marks: Marks) {
+    pub(super) fn add(&mut self, marks: Marks) {
         self.always_pairs &= marks.pairs;
         self.ever_wide |= marks.wide;
     }
@@ -107,6 +113,20 @@ impl Span {
     fn add(&mut self, stamp: Stamp) {
         self.earliest = Some(self.earliest.map_or(stamp, |known| known.min(stamp)));
         self.latest = Some(self.latest.map_or(stamp, |known| known.max(stamp)));
+        let ends = self.earliest.and_then(Moment::of);
+        self.within = ends.zip(self.latest.and_then(Moment::of));
+    }
+
+    /// [`Span::add`] of a day with a time of whole seconds, which hardly ever is
+    /// the first or the last.
+    #[inline]
+    pub(super) fn add_moment(&mut self, at: Moment) {
+        let is_within = |(first, last)| first < at && at < last;
+        if !self.within.is_some_and(is_within)
+            && let Some(at) = at.to_whole_seconds()
+        {
+            self.add(Stamp::DateTime(at));
+        }
     }
 
     fn add_short(&mut self, year: u8, stamp: Stamp) {
@@ -179,6 +199,7 @@ impl ShapeEvidence {
                 let names = |field| matches!(field, Field::MonthName(_) | Field::Weekday(_));
                 candidate.form.fields().any(names)
             }),
+            clock: shared_clock(&readings),
             season: match readings.shape().classes() {
                 [Class::Digits(4), Class::Symbol('-' | '/'), Class::Short] => Some((0, 2)),
                 [
@@ -238,7 +259,9 @@ impl ShapeEvidence {
             Some(place) => {
                 let tally = &mut self.tallies[place];
                 tally.count += 1;
-                if tally.second.is_none() && tally.first.text != cell.text() {
+                if tally.count == 1 {
+                    tally.first = Example::new(row, cell.text(), beside);
+                } else if tally.second.is_none() && tally.first.text != cell.text() {
                     tally.second = Some(Example::new(row, cell.text(), beside));
                 }
                 place
@@ -285,6 +308,33 @@ impl ShapeEvidence {
                 None => {}
             }
         }
+    }
+
+    /// Whether a cell with `text` only has to be counted in the tally at
+    /// `place`, which has its examples.
+    #[inline]
+    pub(super) fn has_examples(&self, place: u16, text: &str) -> bool {
+        let tally = &self.tallies[usize::from(place)];
+        tally.second.is_some() || tally.count > 0 && tally.first.text == text
+    }
+
+    /// Hands out what was tallied since this was called last, if there was
+    /// anything. Spans, days and how cells are written stay: to take them in
+    /// again changes nothing.
+    pub(super) fn take(&mut self) -> Option<ShapeEvidence> {
+        let mut taken = self.clone();
+        taken.tallies.retain(|tally| tally.count > 0);
+        taken.tallies.sort_by_key(|tally| tally.first.row);
+        for tally in &mut self.tallies {
+            tally.count = 0;
+            tally.second = None;
+        }
+        (!taken.tallies.is_empty()).then_some(taken)
+    }
+
+    /// The row of its first cell, where there is one.
+    pub(super) fn first_row(&self) -> Option<u64> {
+        self.tallies.iter().map(|tally| tally.first.row).min()
     }
 
     pub(super) fn merge(&mut self, later: ShapeEvidence, by: u64) {

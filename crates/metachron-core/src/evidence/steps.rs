@@ -1,9 +1,8 @@
 //! Whether the rows of a column stand in time order.
 
+use super::moment::Moment;
 use crate::form::Order;
 use crate::reading::{Outcome, Readings, Stamps};
-use crate::stamp::Stamp;
-use jiff::civil::DateTime;
 
 /// How many steps from one row to the next go forwards in time, and how many
 /// back.
@@ -13,7 +12,7 @@ pub struct Steps {
     pub up: u64,
     /// Steps back.
     pub down: u64,
-    ends: Option<(DateTime, DateTime)>,
+    ends: Option<(Moment, Moment)>,
 }
 
 /// The steps of a column: of the cells that all orders read alike, and of all
@@ -32,9 +31,9 @@ pub(super) enum Moments {
     /// None that stands in time.
     None,
     /// The same in every order.
-    One(DateTime),
+    One(Moment),
     /// Another in each of [`ORDERS`] that reads it.
-    ByOrder([Option<DateTime>; 2]),
+    ByOrder([Option<Moment>; 2]),
 }
 
 impl Moments {
@@ -42,34 +41,44 @@ impl Moments {
     pub(super) fn of(readings: &Readings, outcome: Outcome, stamps: &Stamps) -> Moments {
         let usual = || {
             let candidates = readings.candidates().iter().zip(stamps).enumerate();
-            candidates.filter(|(_, (candidate, stamp))| candidate.usual && stamp.is_ok())
+            candidates.filter_map(|(place, (candidate, stamp))| {
+                let stamp = stamp.ok().filter(|_| candidate.usual)?;
+                Some((place, candidate, stamp))
+            })
         };
-        let Some((first, (_, stamp))) = usual().next() else {
+        let Some((first, _, stamp)) = usual().next() else {
             return Moments::None;
         };
         let class = outcome.class(first);
-        if usual().all(|(place, _)| outcome.class(place) == class) {
-            return moment(stamp).map_or(Moments::None, Moments::One);
+        if usual().all(|(place, _, _)| outcome.class(place) == class) {
+            return Moment::of(stamp).map_or(Moments::None, Moments::One);
         }
         Moments::ByOrder(ORDERS.map(|order| {
-            let own = usual().find(|(_, (candidate, _))| candidate.order() == Some(order));
-            own.and_then(|(_, (_, stamp))| moment(stamp))
+            let own = usual().find(|(_, candidate, _)| candidate.order() == Some(order));
+            own.and_then(|(_, _, stamp)| Moment::of(stamp))
         }))
+    }
+
+    /// The same with each moment replaced by what `change` makes of it.
+    #[inline]
+    pub(super) fn map(self, change: impl Fn(Moment) -> Moment) -> Moments {
+        match self {
+            Moments::None => Moments::None,
+            Moments::One(at) => Moments::One(change(at)),
+            Moments::ByOrder(both) => Moments::ByOrder(both.map(|at| at.map(&change))),
+        }
     }
 }
 
 const ORDERS: [Order; 2] = [Order::Dmy, Order::Mdy];
 
 impl Steps {
-    fn add(&mut self, at: DateTime) {
-        match &mut self.ends {
-            Some((_, last)) => {
-                self.up += u64::from(at > *last);
-                self.down += u64::from(at < *last);
-                *last = at;
-            }
-            None => self.ends = Some((at, at)),
-        }
+    #[inline]
+    fn add(&mut self, at: Moment) {
+        let (first, last) = self.ends.unwrap_or((at, at));
+        self.up += u64::from(at > last);
+        self.down += u64::from(at < last);
+        self.ends = Some((first, at));
     }
 
     fn merge(&mut self, later: Steps) {
@@ -120,13 +129,5 @@ impl InTime {
         for (steps, more) in self.by_order.iter_mut().zip(later.by_order) {
             steps.merge(more);
         }
-    }
-}
-
-fn moment<E>(stamp: &Result<Stamp, E>) -> Option<DateTime> {
-    match stamp {
-        Ok(Stamp::Date(date)) => Some((*date).into()),
-        Ok(Stamp::DateTime(at)) => Some(*at),
-        _ => None,
     }
 }

@@ -1,14 +1,19 @@
 //! Looking at every cell.
 
+use super::clocked::KnownDay;
 use super::column::is_marker;
-use super::seen::{At, Seen, SeenCells};
+use super::recall::Recall;
 use super::steps::Moments;
 use super::{ColumnEvidence, Evidence, ShapeEvidence};
+use crate::calendar::Calendar;
 use crate::form::{Beside, Conventions, Form};
 use crate::lex::{Lexed, Lexer, Words};
 use crate::locale::Names;
 use crate::reading::{Readings, Stamps};
 use crate::rulings::Blanks;
+use crate::stamp::Stamp;
+use jiff::civil::Time;
+use std::num::NonZeroU64;
 
 /// What is known of a column before it is surveyed.
 #[derive(Clone, Debug)]
@@ -80,11 +85,13 @@ impl<'w> Surveyor<'w> {
         self.rows += 1;
     }
 
-    /// The tally.
-    pub fn finish(self) -> Evidence {
+    /// The tally of the rows since this was called last. What was learned of
+    /// the columns' cells is kept, and makes the next rows cheaper.
+    pub fn take(&mut self) -> Evidence {
+        let columns = self.columns.iter_mut();
         Evidence {
-            rows: self.rows,
-            columns: self.columns.into_iter().map(|c| c.evidence).collect(),
+            rows: std::mem::take(&mut self.rows),
+            columns: columns.map(|column| column.evidence.take()).collect(),
         }
     }
 }
@@ -96,7 +103,30 @@ struct ColumnSurveyor<'w> {
     evidence: ColumnEvidence,
     shapes: Shapes,
     stamps: Stamps,
-    seen: SeenCells,
+    /// What became of whole cells.
+    seen: Recall<Seen>,
+    /// What the days of cells with a time are.
+    days: Recall<KnownDay>,
+    /// Whether the day of a cell is all that its candidates differ about.
+    recalls_days: bool,
+}
+
+/// Where a cell was tallied.
+#[derive(Clone, Copy, Debug)]
+struct Seen {
+    /// In which tally.
+    at: At,
+    /// The moment that it is.
+    moments: Moments,
+}
+
+/// A tally of a column.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+enum At {
+    /// That of a shape, by their places.
+    Shape(u16, u16),
+    /// That of the cells of all other shapes.
+    Others,
 }
 
 /// Finds the shape of a cell among those that were met.
@@ -105,6 +135,8 @@ struct Shapes {
     /// The shape of the last cell that had one: cells of a kind follow each
     /// other.
     last: usize,
+    /// The layout of a cell of that shape.
+    layout: Option<NonZeroU64>,
     /// Hashes of shapes that no form could have written. Bounded, since free
     /// text has no end of shapes.
     formless: Vec<u64>,
@@ -127,29 +159,38 @@ impl<'w> ColumnSurveyor<'w> {
             evidence: ColumnEvidence::default(),
             shapes: Shapes::default(),
             stamps: Stamps::new(),
-            seen: SeenCells::new(columns),
+            seen: Recall::new(2 * columns),
+            days: Recall::new(2 * columns),
+            recalls_days: watch.conventions.calendar == Calendar::Gregory,
         }
     }
 
     #[inline]
     fn cell(&mut self, text: &str, row: u64) {
-        let Some(seen) = self.seen.get(text) else {
-            if let Some(seen) = self.anew(text, row, Beside::default()) {
-                self.seen.put(text, seen);
-            }
-            return;
-        };
+        let again = self.seen.get(text);
+        if !again.is_some_and(|seen| self.count_again(seen, text, row))
+            && let Some(seen) = self.anew(text, row, Beside::default())
+        {
+            self.seen.put(text, seen);
+        }
+    }
+
+    /// Counts a cell that was seen before; says whether that is all there is
+    /// to it.
+    #[inline]
+    fn count_again(&mut self, seen: Seen, text: &str, row: u64) -> bool {
         match seen.at {
             At::Shape(shape, tally) => {
                 let shape = &mut self.evidence.shapes[usize::from(shape)];
+                if !shape.has_examples(tally, text) {
+                    return false;
+                }
                 shape.tallies[usize::from(tally)].count += 1;
             }
-            At::Others => self.evidence.others.count += 1,
+            At::Others => self.evidence.others.add(row, text),
         }
         self.evidence.in_time.add(seen.moments);
-        if let Some(day) = seen.marker {
-            self.evidence.add_marker(day);
-        }
+        true
     }
 
     fn cell_beside(&mut self, text: &str, row: u64, beside: Beside) {
@@ -157,7 +198,7 @@ impl<'w> ColumnSurveyor<'w> {
     }
 
     /// Tallies a cell whatever was seen; says where, unless it stands for
-    /// nothing or holds a name, which is counted by itself.
+    /// nothing, or holds something that is counted by itself.
     #[inline(never)]
     fn anew(&mut self, text: &str, row: u64, beside: Beside) -> Option<Seen> {
         if let Some(marker) = self.watch.blanks.find(text) {
@@ -167,7 +208,6 @@ impl<'w> ColumnSurveyor<'w> {
         let in_others = Seen {
             at: At::Others,
             moments: Moments::None,
-            marker: None,
         };
         let Ok(cell) = self.lexer.lex(text) else {
             self.evidence.others.add(row, text);
@@ -175,10 +215,28 @@ impl<'w> ColumnSurveyor<'w> {
         };
         let shapes = &mut self.evidence.shapes;
         let Some(place) = self.shapes.place(&cell, shapes, self.watch) else {
+            self.lexer.refuse(text);
             self.evidence.others.add(row, text);
             return Some(in_others);
         };
         let shape = &mut shapes[place];
+        let place = u16::try_from(place).ok();
+        let split = shape.clock.and_then(|clock| clock.split(&cell));
+        // Midnight says more than other times.
+        let split = split.filter(|(_, time)| *time != Time::midnight() && self.recalls_days);
+        if let Some((day, time)) = split
+            && let Some(known) = self.days.get(day)
+            && Some(known.shape) == place
+            && shape.has_examples(known.tally, text)
+        {
+            shape.writing.add(cell.marks());
+            let moments = known.add(time, shape);
+            self.evidence.in_time.add(moments);
+            return Some(Seen {
+                at: At::Shape(known.shape, known.tally),
+                moments,
+            });
+        }
         let said = (self.watch.conventions, beside);
         let added = shape.add(&cell, said, row, &mut self.stamps);
         let moments = Moments::of(&shape.readings, added.outcome, &self.stamps);
@@ -191,14 +249,25 @@ impl<'w> ColumnSurveyor<'w> {
         if let Some(day) = marker {
             self.evidence.add_marker(day);
         }
-        let at = At::Shape(u16::try_from(place).ok()?, u16::try_from(added.tally).ok()?);
-        // How many cells hold a name that languages differ about is counted.
-        (!has_names).then_some(Seen {
-            at,
+        let (place, tally) = (place?, u16::try_from(added.tally).ok()?);
+        let is_read = !added.outcome.is_unreadable() && no_markers(&self.stamps);
+        if let Some((day, _)) = split.filter(|_| is_read) {
+            let known = KnownDay::new(place, tally, &self.stamps, moments);
+            self.days.put(day, known);
+        }
+        // How many cells hold a name that languages differ about is counted, and
+        // so are days that may mark an empty cell.
+        (!has_names && marker.is_none()).then_some(Seen {
+            at: At::Shape(place, tally),
             moments,
-            marker,
         })
     }
+}
+
+/// Whether no candidate reads a day that may mark an empty cell.
+fn no_markers(stamps: &Stamps) -> bool {
+    let mut days = stamps.iter().flatten().filter_map(Stamp::date);
+    !days.any(is_marker)
 }
 
 impl Shapes {
@@ -210,11 +279,16 @@ impl Shapes {
         shapes: &mut Vec<ShapeEvidence>,
         watch: &Watch,
     ) -> Option<usize> {
+        if cell.layout().is_some() && cell.layout() == self.layout {
+            return Some(self.last);
+        }
+        self.layout = cell.layout();
         let fits = |shape: &ShapeEvidence| shape.readings.shape().fits(cell);
         if shapes.get(self.last).is_some_and(fits) {
             return Some(self.last);
         }
         if self.formless.contains(&cell.hash()) {
+            self.layout = None;
             return None;
         }
         if let Some(place) = shapes.iter().position(fits) {
@@ -227,6 +301,7 @@ impl Shapes {
                 self.formless.clear();
             }
             self.formless.push(cell.hash());
+            self.layout = None;
             return None;
         }
         shapes.push(ShapeEvidence::new(readings));

@@ -8,7 +8,7 @@ fn survey(cells: &[String]) -> Evidence {
         surveyor.cell(0, cell);
         surveyor.end_row();
     }
-    surveyor.finish()
+    surveyor.take()
 }
 
 fn cell() -> impl Strategy<Value = String> {
@@ -16,6 +16,8 @@ fn cell() -> impl Strategy<Value = String> {
         "[0-3]?[0-9]/[01]?[0-9]/(19|20)[0-9]{2}",
         "[0-3][0-9]-[01][0-9]-[0-9]{2}( [0-2]?[0-9]:[0-5][0-9])?",
         "20[0-9]{2}-[01][0-9]-[0-3][0-9]",
+        "20[0-9]{2}-0[1-3]-0[1-4][T ]([0-2]?[0-9]:[0-5][0-9]|00:00|24:00)(:[0-6][0-9])?",
+        "0[1-4]/0[1-3]/202[0-2] [0-2]?[0-9]:[0-5][0-9]",
         Just("9999-12-31".to_owned()),
         Just("n/a".to_owned()),
         Just(String::new()),
@@ -47,6 +49,43 @@ proptest! {
         let whole = survey(&cells);
         prop_assert_eq!(&left, &whole);
         prop_assert_eq!(&first, &whole);
+    }
+
+    /// One surveyor for several parts, in any order, finds what one for each
+    /// finds.
+    #[test]
+    fn what_a_surveyor_has_learned_changes_nothing(
+        cells in prop::collection::vec(cell(), 0..200),
+        cut in 0.0..1.0,
+    ) {
+        let (a, b) = cells.split_at((cut * cells.len() as f64) as usize);
+        let watches = [Watch::default()];
+        let mut surveyor = Surveyor::new(&watches);
+        for part in [b, a, b, &cells] {
+            for cell in part {
+                surveyor.cell(0, cell);
+                surveyor.end_row();
+            }
+            let taken = surveyor.take();
+            // Spans, days and writing are those of all that it has met.
+            let counted = |evidence: &Evidence| {
+                let shapes = evidence.columns[0].shapes.iter();
+                let shapes: Vec<_> = shapes.map(|shape| shape.tallies.clone()).collect();
+                let column = &evidence.columns[0];
+                (shapes, column.others.clone(), column.blanks.clone(), column.in_time)
+            };
+            prop_assert_eq!(counted(&taken), counted(&survey(part)));
+        }
+        let mut surveyor = Surveyor::new(&watches);
+        let mut whole = surveyor.take();
+        for part in [a, b] {
+            for cell in part {
+                surveyor.cell(0, cell);
+                surveyor.end_row();
+            }
+            whole.merge(surveyor.take());
+        }
+        prop_assert_eq!(whole, survey(&cells));
     }
 
     /// Every cell is counted once.

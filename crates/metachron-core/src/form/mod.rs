@@ -41,6 +41,7 @@ pub use field::{Digits, Field, Item, OffsetStyle, Width};
 pub use impossible::Impossible;
 pub use order::{Order, ParseOrderError};
 pub use pattern::PatternError;
+pub(crate) use reader::PlainClock;
 pub use reader::Reader;
 pub use writer::{CannotWrite, Unwritable, Writer};
 

@@ -5,6 +5,7 @@ use super::layout::Layouts;
 use super::token::Tokens;
 use super::{MAX_CELL_BYTES, MAX_TOKENS, Shape, Token};
 use crate::locale::{Lexicon, Names, everywhere, plain_text};
+use std::num::NonZeroU64;
 
 /// Why a cell is not cut: it cannot be a date.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, thiserror::Error)]
@@ -54,6 +55,8 @@ enum Written {
 pub struct Lexed<'a> {
     pub(super) text: &'a str,
     pub(super) cut: &'a Tokens,
+    /// The serial number of its layout, where it has been cut before; else 0.
+    pub(super) layout: u64,
 }
 
 /// How the tokens are written, one bit per token: what a shape leaves out.
@@ -102,6 +105,13 @@ impl<'a> Lexed<'a> {
         Shape::of(self)
     }
 
+    /// A number that only cells with the same tokens have, all of this lexer;
+    /// `None` where it was cut for the first time.
+    #[inline]
+    pub(crate) fn layout(&self) -> Option<NonZeroU64> {
+        NonZeroU64::new(self.layout)
+    }
+
     pub(crate) fn hash(&self) -> u64 {
         self.cut.hash
     }
@@ -133,7 +143,7 @@ impl Lexer {
     pub fn lex<'a>(&'a mut self, text: &'a str) -> Result<Lexed<'a>, NoDate> {
         if self.layouts.last_fits(text) || self.layouts.find(text) {
             return match self.layouts.last() {
-                Some(cut) => Ok(Lexed { text, cut }),
+                Some((cut, layout)) => Ok(Lexed { text, cut, layout }),
                 None => Err(NoDate::Word),
             };
         }
@@ -141,8 +151,19 @@ impl Lexer {
             Written::Plainly => text,
             Written::Otherwise => &self.plain,
         };
-        let cut = self.cut.tokens();
-        Ok(Lexed { text, cut })
+        Ok(Lexed {
+            text,
+            cut: self.cut.tokens(),
+            layout: 0,
+        })
+    }
+
+    /// Refuses texts that look like `text` from now on, if it was cut last:
+    /// for a caller that knows no form of its shape.
+    pub(crate) fn refuse(&mut self, text: &str) {
+        if self.layouts.last_fits(text) {
+            self.layouts.refuse(text);
+        }
     }
 
     /// Cuts a text that looks like none that was met, or its plain text.

@@ -17,13 +17,13 @@
 //! ```
 
 mod cut;
-mod ends;
+mod key;
 mod layout;
 mod lexer;
 mod shape;
 mod token;
 
-pub(crate) use ends::ends_hash;
+pub(crate) use key::Key;
 pub use lexer::{Lexed, Lexer, Marks, NoDate, Words};
 pub use shape::Shape;
 pub use token::{Class, Token};

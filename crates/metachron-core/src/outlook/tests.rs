@@ -14,7 +14,7 @@ fn evidence_with(watch: Watch, cells: &[&str]) -> ColumnEvidence {
         surveyor.cell(0, cell);
         surveyor.end_row();
     }
-    surveyor.finish().columns.remove(0)
+    surveyor.take().columns.remove(0)
 }
 
 fn evidence(cells: &[&str]) -> ColumnEvidence {

@@ -44,6 +44,9 @@ pub struct Blanks {
     markers: Vec<String>,
     /// Which lengths in bytes there are, a bit each; bit 63 for all longer.
     lengths: u64,
+    /// Which bytes of ASCII they begin with, a bit each, in both cases; bit 127
+    /// for all other bytes.
+    firsts: u128,
 }
 
 impl Default for Blanks {
@@ -59,11 +62,14 @@ impl Blanks {
         let mut blanks = Blanks {
             markers: Vec::new(),
             lengths: 0,
+            firsts: 0,
         };
         for marker in markers {
             let marker = marker.as_ref().trim().to_lowercase();
             if !marker.is_empty() && !blanks.markers.contains(&marker) {
                 blanks.lengths |= length_bit(&marker);
+                let first = marker.as_bytes()[0];
+                blanks.firsts |= first_bit(first) | first_bit(first.to_ascii_uppercase());
                 blanks.markers.push(marker);
             }
         }
@@ -73,11 +79,15 @@ impl Blanks {
     /// The blank that `text` is, if it is one; `""` for white space.
     #[inline]
     pub fn find(&self, text: &str) -> Option<&str> {
-        let text = text.trim();
-        if text.is_empty() {
+        let text = match text.as_bytes() {
+            // Most cells neither begin nor end with white space.
+            [b'!'..=b'~', .., b'!'..=b'~'] => text,
+            _ => text.trim(),
+        };
+        let Some(&first) = text.as_bytes().first() else {
             return Some("");
-        }
-        if self.lengths & length_bit(text) == 0 {
+        };
+        if self.lengths & length_bit(text) == 0 || self.firsts & first_bit(first) == 0 {
             return None;
         }
         self.markers
@@ -85,6 +95,10 @@ impl Blanks {
             .find(|marker| marker.len() == text.len() && marker.eq_ignore_ascii_case(text))
             .map(String::as_str)
     }
+}
+
+fn first_bit(byte: u8) -> u128 {
+    1 << byte.min(127)
 }
 
 fn length_bit(text: &str) -> u64 {

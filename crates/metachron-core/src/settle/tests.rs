@@ -14,7 +14,7 @@ fn evidence<S: AsRef<str>>(cells: &[S]) -> ColumnEvidence {
         surveyor.cell(0, cell.as_ref());
         surveyor.end_row();
     }
-    surveyor.finish().columns.remove(0)
+    surveyor.take().columns.remove(0)
 }
 
 /// The ruling on a column called `x`: its kind and forms, or why there is
@@ -231,7 +231,7 @@ proptest! {
                 surveyor.cell(0, cell);
                 surveyor.end_row();
             }
-            surveyor.finish()
+            surveyor.take()
         };
         let mut merged = survey(one);
         merged.merge(survey(other));

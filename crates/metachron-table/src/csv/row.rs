@@ -82,7 +82,7 @@ impl<'b> Rows<'b> {
             let Dialect {
                 delimiter, newline, ..
             } = self.dialect;
-            match memchr::memchr2(delimiter, newline, &bytes[at..]) {
+            match find_either(delimiter, newline, &bytes[at..]) {
                 Some(ahead) if bytes[at + ahead] == delimiter => {
                     self.push(cell, at + ahead);
                     at += ahead + 1;
@@ -145,6 +145,39 @@ impl<'b> Rows<'b> {
         });
     }
 }
+
+/// Where the first of two bytes stands in `bytes`.
+///
+/// Most cells are a few bytes long: looked through eight at a time, in line,
+/// they are passed sooner than `memchr2` is called and gets going.
+#[inline]
+fn find_either(one: u8, other: u8, bytes: &[u8]) -> Option<usize> {
+    const ONES: u64 = u64::from_le_bytes([0x01; 8]);
+    const TOPS: u64 = u64::from_le_bytes([0x80; 8]);
+    let [one_each, other_each] = [one, other].map(|byte| ONES * u64::from(byte));
+    // The top bit of each byte that is 0, and perhaps of some above the first
+    // such byte.
+    let zeros = |word: u64| word.wrapping_sub(ONES) & !word & TOPS;
+    let mut at = 0;
+    while let Some(word) = bytes.get(at..).and_then(|rest| rest.first_chunk()) {
+        if at == LONG {
+            return memchr::memchr2(one, other, &bytes[at..]).map(|ahead| at + ahead);
+        }
+        let word = u64::from_le_bytes(*word);
+        let found = zeros(word ^ one_each) | zeros(word ^ other_each);
+        if found != 0 {
+            return Some(at + found.trailing_zeros() as usize / 8);
+        }
+        at += 8;
+    }
+    let rest = bytes[at..].iter();
+    let mut rest = rest.zip(at..);
+    rest.find(|(byte, _)| **byte == one || **byte == other)
+        .map(|(_, at)| at)
+}
+
+/// Cells of more bytes than this are worth a call.
+const LONG: usize = 32;
 
 /// The end of a row's last cell: before the carriage return that may stand
 /// before the line feed.

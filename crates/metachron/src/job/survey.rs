@@ -121,7 +121,7 @@ impl Job<'_> {
         let mut reader = self.table.read()?;
         let mut progress = Progress::new("surveying", self.table.size(), self.talk);
         let mut whole = Surveyed {
-            evidence: Surveyor::new(&watches).finish(),
+            evidence: Surveyor::new(&watches).take(),
             rows_by_file: vec![0; self.table.sources().count()],
             ragged: Ragged::default(),
         };
@@ -130,7 +130,11 @@ impl Job<'_> {
             &mut *reader,
             self.threads,
             &mut progress,
-            || |block: Block| survey_block(&block, &watches, &columns, width),
+            || {
+                let mut surveyor = Surveyor::new(&watches);
+                let columns = &columns;
+                move |block: Block| survey_block(&block, &mut surveyor, columns, width)
+            },
             |part: Part| {
                 whole.rows_by_file[part.source] += part.evidence.rows;
                 whole.evidence.merge(part.evidence);
@@ -220,11 +224,10 @@ impl Job<'_> {
 
 fn survey_block(
     block: &Block,
-    watches: &[Watch],
+    surveyor: &mut Surveyor<'_>,
     columns: &[(usize, Option<usize>)],
     width: usize,
 ) -> anyhow::Result<Part> {
-    let mut surveyor = Surveyor::new(watches);
     let mut ragged = Ragged::default();
     let mut scratch = String::new();
     let mut rows = block.rows()?;
@@ -252,7 +255,7 @@ fn survey_block(
         surveyor.end_row();
     }
     Ok(Part {
-        evidence: surveyor.finish(),
+        evidence: surveyor.take(),
         ragged,
         source: block.source(),
         bytes: block.len() as u64,

@@ -17,6 +17,7 @@ use clock::{Clock, ClockSlots, Leap};
 use date::DateSlots;
 use jiff::civil::{Date, DateTime};
 use plain::Plain;
+pub(crate) use plain::PlainClock;
 use zone::ZoneSlots;
 
 /// Reads cells of one shape as one form.
@@ -149,6 +150,13 @@ impl Reader {
             _ => 0,
         };
         (bit(self.date.month), bit(self.date.weekday))
+    }
+
+    /// The time of day, where all else stands before it and is a plain day
+    /// with all digits of its year.
+    pub(crate) fn clock_behind_day(&self) -> Option<PlainClock> {
+        let plain = self.plain.filter(|_| !self.date.two_digit_year)?;
+        plain.clock_behind_day(self.pairs)
     }
 
     /// Reads `cell`, which must be of the shape that this reader was fitted

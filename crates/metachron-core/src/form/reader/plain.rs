@@ -10,7 +10,7 @@ use crate::form::{Century, Impossible};
 use crate::lex::Lexed;
 use crate::locale::month_of;
 use crate::stamp::Stamp;
-use jiff::civil::Date;
+use jiff::civil::{Date, Time};
 
 /// The tokens of a day, and of a time of day.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
@@ -32,6 +32,48 @@ enum Clock {
     None,
     Minutes([u8; 2]),
     Seconds([u8; 3]),
+}
+
+/// The time of day of a plain form, behind its day.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub(crate) struct PlainClock {
+    clock: Clock,
+    /// Tokens that must have exactly two digits, a bit each.
+    pairs: u32,
+}
+
+impl PlainClock {
+    /// The text before the time, and the time; `None` where it is no usual
+    /// one.
+    #[inline(always)]
+    pub(crate) fn split<'a>(&self, cell: &Lexed<'a>) -> Option<(&'a str, Time)> {
+        let hour = match self.clock {
+            Clock::None => return None,
+            Clock::Minutes([hour, _]) | Clock::Seconds([hour, ..]) => hour,
+        };
+        if self.pairs & !cell.marks().pairs != 0 {
+            return None;
+        }
+        let start = cell.tokens().get(usize::from(hour))?.start as usize;
+        Some((cell.text().get(..start)?, self.clock.time(cell)?))
+    }
+}
+
+impl Clock {
+    /// The time of day of `cell`; `None` where it has none, or no usual one.
+    #[inline(always)]
+    fn time(self, cell: &Lexed<'_>) -> Option<Time> {
+        let number = |place| number(cell, place);
+        let (hour, minute, second) = match self {
+            Clock::None => return None,
+            Clock::Minutes([hour, minute]) => (number(hour)?, number(minute)?, 0),
+            Clock::Seconds([hour, minute, second]) => {
+                (number(hour)?, number(minute)?, number(second)?)
+            }
+        };
+        let is_usual = hour <= 23 && minute <= 59 && second <= 59;
+        is_usual.then(|| Time::constant(hour as i8, minute as i8, second as i8, 0))
+    }
 }
 
 impl Plain {
@@ -70,19 +112,30 @@ impl Plain {
     pub(super) fn read(&self, cell: &Lexed<'_>, century: Century) -> Option<Stamp> {
         let (year, month, day) = self.day(cell, century)?;
         let date = Date::new(year, month as i8, day as i8).ok()?;
-        let number = |place| number(cell, place);
-        let (hour, minute, second) = match self.clock {
-            Clock::None => return Some(Stamp::Date(date)),
-            Clock::Minutes([hour, minute]) => (number(hour)?, number(minute)?, 0),
-            Clock::Seconds([hour, minute, second]) => {
-                (number(hour)?, number(minute)?, number(second)?)
-            }
-        };
-        if hour > 23 || minute > 59 || second > 59 {
-            return None;
+        match self.clock {
+            Clock::None => Some(Stamp::Date(date)),
+            clock => Some(Stamp::DateTime(date.to_datetime(clock.time(cell)?))),
         }
-        let at = date.at(hour as i8, minute as i8, second as i8, 0);
-        Some(Stamp::DateTime(at))
+    }
+
+    /// The time of day, where all of the day stands before it.
+    /// `pairs` are tokens that must have two digits.
+    pub(super) fn clock_behind_day(&self, pairs: u32) -> Option<PlainClock> {
+        let month = match self.month {
+            Month::Number(token) | Month::Name(token) => token,
+        };
+        let day = self.year.max(month).max(self.day);
+        let clock: &[u8] = match &self.clock {
+            Clock::None => return None,
+            Clock::Minutes(tokens) => tokens,
+            Clock::Seconds(tokens) => tokens,
+        };
+        let behind = clock.iter().all(|token| *token > day);
+        let own = clock.iter().fold(0, |bits, token| bits | 1 << token);
+        behind.then_some(PlainClock {
+            clock: self.clock,
+            pairs: pairs & own,
+        })
     }
 
     /// Why `cell` is no day: of two orders, one hardly ever fits. `None` where

@@ -1,0 +1,106 @@
+//! Moments as numbers, to be compared once a cell.
+
+use crate::stamp::Stamp;
+use jiff::civil::{Date, DateTime, Time};
+use std::num::NonZeroU64;
+
+/// A day, or a day with a time, as a number that is greater the later it is.
+///
+/// Year, month, day, hour, minute, second and a part of the second stand in
+/// bits of their own, so that no calendar has to be counted through. Of the
+/// nanoseconds the last nine bits are left out, to fit in 64.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord)]
+pub(super) struct Moment(NonZeroU64);
+
+/// The bits of the time: 5 of the hour, 6 of the minute, 6 of the second, 22 of
+/// its part.
+const TIME_BITS: u32 = 39;
+
+impl Moment {
+    /// The moment of a stamp in no zone.
+    #[inline]
+    pub(super) fn of(stamp: Stamp) -> Option<Moment> {
+        match stamp {
+            Stamp::Date(date) => Some(Moment::midnight(date)),
+            Stamp::DateTime(at) => Some(at.into()),
+            _ => None,
+        }
+    }
+
+    #[inline]
+    fn midnight(date: Date) -> Moment {
+        // The years -9999 to 9999, made positive.
+        let year = (i32::from(date.year()) + 10_000).unsigned_abs();
+        let month = u32::from(date.month().unsigned_abs());
+        let day = u32::from(date.day().unsigned_abs());
+        let number = u64::from((year << 4 | month) << 5 | day) << TIME_BITS;
+        // No month is 0.
+        Moment(NonZeroU64::MIN | number)
+    }
+
+    /// The same day at another time.
+    #[inline]
+    pub(super) fn at(self, time: TimeBits) -> Moment {
+        let day = self.0.get() >> TIME_BITS << TIME_BITS;
+        Moment(NonZeroU64::MIN | day | time.0)
+    }
+
+    /// The day and the time, cut to whole seconds.
+    pub(super) fn to_whole_seconds(self) -> Option<DateTime> {
+        let bits = self.0.get();
+        let part = |from: u32, count: u32| (bits >> from & ((1 << count) - 1)) as i8;
+        let year = (bits >> (TIME_BITS + 9)) as i16 - 10_000;
+        let day = Date::new(year, part(TIME_BITS + 5, 4), part(TIME_BITS, 5)).ok()?;
+        let time = Time::new(part(34, 5), part(28, 6), part(22, 6), 0).ok()?;
+        Some(day.to_datetime(time))
+    }
+}
+
+/// The time of day in a [`Moment`].
+#[derive(Clone, Copy, Debug)]
+pub(super) struct TimeBits(u64);
+
+impl From<Time> for TimeBits {
+    #[inline]
+    fn from(time: Time) -> TimeBits {
+        let [hour, minute, second] =
+            [time.hour(), time.minute(), time.second()].map(|part| u64::from(part.unsigned_abs()));
+        let part = u64::from(time.subsec_nanosecond().unsigned_abs() >> 8);
+        TimeBits(((hour << 6 | minute) << 6 | second) << 22 | part)
+    }
+}
+
+impl From<DateTime> for Moment {
+    #[inline]
+    fn from(at: DateTime) -> Moment {
+        Moment::midnight(at.date()).at(at.time().into())
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use jiff::Timestamp;
+    use jiff::tz::Offset;
+    use proptest::prelude::*;
+
+    fn moment() -> impl Strategy<Value = DateTime> {
+        let seconds = -377_705_000_000..253_402_200_000_i64;
+        (seconds, 0..1_000_000_000_i32).prop_map(|(second, part)| {
+            // Parts that the number can tell apart.
+            let at = Timestamp::new(second, part >> 9 << 9);
+            Offset::UTC.to_datetime(at.unwrap_or(Timestamp::UNIX_EPOCH))
+        })
+    }
+
+    proptest! {
+        #[test]
+        fn later_is_greater(one in moment(), other in moment()) {
+            prop_assert_eq!(Moment::from(one).cmp(&Moment::from(other)), one.cmp(&other));
+            let moved = other.date().to_datetime(one.time());
+            prop_assert_eq!(Moment::from(other).at(one.time().into()), Moment::from(moved));
+            let whole = one.with().subsec_nanosecond(0).build().unwrap();
+            prop_assert_eq!(Moment::from(one).to_whole_seconds(), Some(whole));
+        }
+    }
+}
