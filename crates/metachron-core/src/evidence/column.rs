@@ -46,6 +46,15 @@ pub(crate) fn is_marker(day: Date) -> bool {
     MARKERS.contains(&day)
 }
 
+/// Whether in some year this day is one that programs write where there is no
+/// date.
+pub(super) fn has_markers(month: u8, day: u8) -> bool {
+    let is_it = |marker: &Date| {
+        (marker.month().unsigned_abs(), marker.day().unsigned_abs()) == (month, day)
+    };
+    MARKERS.iter().any(is_it)
+}
+
 impl ColumnEvidence {
     /// Cells that stand for nothing.
     pub fn blank(&self) -> u64 {

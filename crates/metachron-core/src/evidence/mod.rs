@@ -22,12 +22,12 @@
 //! assert_eq!(first, survey(&["31/12/2024", "n/a", "01/02/2025"]));
 //! ```
 
-mod clocked;
 mod column;
 mod days;
 mod example;
 mod moment;
 mod names;
+mod plain;
 mod recall;
 mod shape;
 mod steps;

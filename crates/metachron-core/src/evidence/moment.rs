@@ -21,21 +21,20 @@ impl Moment {
     #[inline]
     pub(super) fn of(stamp: Stamp) -> Option<Moment> {
         match stamp {
-            Stamp::Date(date) => Some(Moment::midnight(date)),
+            Stamp::Date(date) => Some(date.into()),
             Stamp::DateTime(at) => Some(at.into()),
             _ => None,
         }
     }
 
+    /// The first moment of a day that the calendar has.
     #[inline]
-    fn midnight(date: Date) -> Moment {
+    pub(super) fn midnight(year: i16, month: u8, day: u8) -> Moment {
         // The years -9999 to 9999, made positive.
-        let year = (i32::from(date.year()) + 10_000).unsigned_abs();
-        let month = u32::from(date.month().unsigned_abs());
-        let day = u32::from(date.day().unsigned_abs());
-        let number = u64::from((year << 4 | month) << 5 | day) << TIME_BITS;
-        // No month is 0.
-        Moment(NonZeroU64::MIN | number)
+        let year = (i32::from(year) + 10_000).unsigned_abs();
+        let number = (year << 4 | u32::from(month)) << 5 | u32::from(day);
+        // No day is 0.
+        Moment(NonZeroU64::MIN | u64::from(number) << TIME_BITS)
     }
 
     /// The same day at another time.
@@ -70,10 +69,18 @@ impl From<Time> for TimeBits {
     }
 }
 
+impl From<Date> for Moment {
+    #[inline]
+    fn from(date: Date) -> Moment {
+        let [month, day] = [date.month(), date.day()].map(i8::unsigned_abs);
+        Moment::midnight(date.year(), month, day)
+    }
+}
+
 impl From<DateTime> for Moment {
     #[inline]
     fn from(at: DateTime) -> Moment {
-        Moment::midnight(at.date()).at(at.time().into())
+        Moment::from(at.date()).at(at.time().into())
     }
 }
 

@@ -1,10 +1,9 @@
 //! The tally of the cells of one shape in one column.
 
-use super::clocked::shared_clock;
 use super::column::is_marker;
 use super::moment::Moment;
 use super::{DaysSeen, Example};
-use crate::form::{Beside, Century, Conventions, Field, Impossible, PlainClock};
+use crate::form::{Beside, Century, Conventions, Field, Impossible};
 use crate::lex::{Class, Lexed, Marks};
 use crate::reading::{Outcome, Readings, Stamps};
 use crate::stamp::Stamp;
@@ -28,8 +27,6 @@ pub struct ShapeEvidence {
     pub other_days: DaysSeen,
     /// Whether a month or weekday is written by name.
     pub(super) has_names: bool,
-    /// The time of day, where the candidates differ about the day alone.
-    pub(super) clock: Option<PlainClock>,
     /// The tokens of a year and of the two digits behind it, where the shape
     /// has nothing else.
     season: Option<(usize, usize)>,
@@ -117,15 +114,25 @@ impl Span {
         self.within = ends.zip(self.latest.and_then(Moment::of));
     }
 
-    /// [`Span::add`] of a day with a time of whole seconds, which hardly ever is
-    /// the first or the last.
+    /// [`Span::add`] of a stamp of the kind of those that are there: a day, or
+    /// a day with a time of whole seconds. It hardly ever is the first or the
+    /// last.
     #[inline]
     pub(super) fn add_moment(&mut self, at: Moment) {
-        let is_within = |(first, last)| first < at && at < last;
-        if !self.within.is_some_and(is_within)
-            && let Some(at) = at.to_whole_seconds()
+        if !self
+            .within
+            .is_some_and(|(first, last)| first < at && at < last)
         {
-            self.add(Stamp::DateTime(at));
+            self.widen(at);
+        }
+    }
+
+    #[cold]
+    fn widen(&mut self, to: Moment) {
+        match (self.earliest, to.to_whole_seconds()) {
+            (Some(Stamp::Date(_)), Some(at)) => self.add(Stamp::Date(at.date())),
+            (_, Some(at)) => self.add(Stamp::DateTime(at)),
+            (_, None) => {}
         }
     }
 
@@ -199,7 +206,6 @@ impl ShapeEvidence {
                 let names = |field| matches!(field, Field::MonthName(_) | Field::Weekday(_));
                 candidate.form.fields().any(names)
             }),
-            clock: shared_clock(&readings),
             season: match readings.shape().classes() {
                 [Class::Digits(4), Class::Symbol('-' | '/'), Class::Short] => Some((0, 2)),
                 [

@@ -2,7 +2,7 @@
 
 use super::moment::Moment;
 use crate::form::Order;
-use crate::reading::{Outcome, Readings, Stamps};
+use crate::reading::{Outcome, Readings};
 
 /// How many steps from one row to the next go forwards in time, and how many
 /// back.
@@ -36,36 +36,44 @@ pub(super) enum Moments {
     ByOrder([Option<Moment>; 2]),
 }
 
-impl Moments {
+/// Which candidates say the moments of the cells of a tally, by their places.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub(super) enum Sources {
+    /// None.
+    None,
+    /// All usual ones the same, and so this one.
+    One(usize),
+    /// For each of [`ORDERS`] its own, where it reads them.
+    ByOrder([Option<usize>; 2]),
+}
+
+impl Sources {
     #[inline]
-    pub(super) fn of(readings: &Readings, outcome: Outcome, stamps: &Stamps) -> Moments {
+    pub(super) fn of(readings: &Readings, outcome: Outcome) -> Sources {
         let usual = || {
-            let candidates = readings.candidates().iter().zip(stamps).enumerate();
-            candidates.filter_map(|(place, (candidate, stamp))| {
-                let stamp = stamp.ok().filter(|_| candidate.usual)?;
-                Some((place, candidate, stamp))
-            })
+            let candidates = readings.candidates().iter().enumerate();
+            candidates.filter(|(place, own)| own.usual && outcome.reads(*place))
         };
-        let Some((first, _, stamp)) = usual().next() else {
-            return Moments::None;
+        let Some((first, _)) = usual().next() else {
+            return Sources::None;
         };
         let class = outcome.class(first);
-        if usual().all(|(place, _, _)| outcome.class(place) == class) {
-            return Moment::of(stamp).map_or(Moments::None, Moments::One);
+        if usual().all(|(place, _)| outcome.class(place) == class) {
+            return Sources::One(first);
         }
-        Moments::ByOrder(ORDERS.map(|order| {
-            let own = usual().find(|(_, candidate, _)| candidate.order() == Some(order));
-            own.and_then(|(_, _, stamp)| Moment::of(stamp))
+        Sources::ByOrder(ORDERS.map(|order| {
+            let mut own = usual().filter(|(_, candidate)| candidate.order() == Some(order));
+            own.next().map(|(place, _)| place)
         }))
     }
 
-    /// The same with each moment replaced by what `change` makes of it.
+    /// The moments, given that of each candidate.
     #[inline]
-    pub(super) fn map(self, change: impl Fn(Moment) -> Moment) -> Moments {
+    pub(super) fn moments(self, of: impl Fn(usize) -> Option<Moment>) -> Moments {
         match self {
-            Moments::None => Moments::None,
-            Moments::One(at) => Moments::One(change(at)),
-            Moments::ByOrder(both) => Moments::ByOrder(both.map(|at| at.map(&change))),
+            Sources::None => Moments::None,
+            Sources::One(place) => of(place).map_or(Moments::None, Moments::One),
+            Sources::ByOrder(places) => Moments::ByOrder(places.map(|place| of(place?))),
         }
     }
 }

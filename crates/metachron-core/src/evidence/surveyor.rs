@@ -1,9 +1,10 @@
 //! Looking at every cell.
 
-use super::clocked::KnownDay;
 use super::column::is_marker;
+use super::moment::Moment;
+use super::plain::PlainCells;
 use super::recall::Recall;
-use super::steps::Moments;
+use super::steps::{Moments, Sources};
 use super::{ColumnEvidence, Evidence, ShapeEvidence};
 use crate::calendar::Calendar;
 use crate::form::{Beside, Conventions, Form};
@@ -11,8 +12,6 @@ use crate::lex::{Lexed, Lexer, Words};
 use crate::locale::Names;
 use crate::reading::{Readings, Stamps};
 use crate::rulings::Blanks;
-use crate::stamp::Stamp;
-use jiff::civil::Time;
 use std::num::NonZeroU64;
 
 /// What is known of a column before it is surveyed.
@@ -105,10 +104,6 @@ struct ColumnSurveyor<'w> {
     stamps: Stamps,
     /// What became of whole cells.
     seen: Recall<Seen>,
-    /// What the days of cells with a time are.
-    days: Recall<KnownDay>,
-    /// Whether the day of a cell is all that its candidates differ about.
-    recalls_days: bool,
 }
 
 /// Where a cell was tallied.
@@ -137,6 +132,8 @@ struct Shapes {
     last: usize,
     /// The layout of a cell of that shape.
     layout: Option<NonZeroU64>,
+    /// What is known of the cells of those that hold plain numbers.
+    plain: Vec<Option<PlainCells>>,
     /// Hashes of shapes that no form could have written. Bounded, since free
     /// text has no end of shapes.
     formless: Vec<u64>,
@@ -159,9 +156,7 @@ impl<'w> ColumnSurveyor<'w> {
             evidence: ColumnEvidence::default(),
             shapes: Shapes::default(),
             stamps: Stamps::new(),
-            seen: Recall::new(2 * columns),
-            days: Recall::new(2 * columns),
-            recalls_days: watch.conventions.calendar == Calendar::Gregory,
+            seen: Recall::new(columns),
         }
     }
 
@@ -214,32 +209,24 @@ impl<'w> ColumnSurveyor<'w> {
             return Some(in_others);
         };
         let shapes = &mut self.evidence.shapes;
-        let Some(place) = self.shapes.place(&cell, shapes, self.watch) else {
+        let Some(index) = self.shapes.place(&cell, shapes, self.watch) else {
             self.lexer.refuse(text);
             self.evidence.others.add(row, text);
             return Some(in_others);
         };
-        let shape = &mut shapes[place];
-        let place = u16::try_from(place).ok();
-        let split = shape.clock.and_then(|clock| clock.split(&cell));
-        // Midnight says more than other times.
-        let split = split.filter(|(_, time)| *time != Time::midnight() && self.recalls_days);
-        if let Some((day, time)) = split
-            && let Some(known) = self.days.get(day)
-            && Some(known.shape) == place
-            && shape.has_examples(known.tally, text)
+        let shape = &mut shapes[index];
+        let place = u16::try_from(index).ok();
+        if let Some(plain) = &self.shapes.plain[index]
+            && let Some((tally, moments)) = plain.add(&cell, shape)
         {
-            shape.writing.add(cell.marks());
-            let moments = known.add(time, shape);
             self.evidence.in_time.add(moments);
-            return Some(Seen {
-                at: At::Shape(known.shape, known.tally),
-                moments,
-            });
+            let at = At::Shape(place?, tally);
+            return Some(Seen { at, moments });
         }
         let said = (self.watch.conventions, beside);
         let added = shape.add(&cell, said, row, &mut self.stamps);
-        let moments = Moments::of(&shape.readings, added.outcome, &self.stamps);
+        let sources = Sources::of(&shape.readings, added.outcome);
+        let moments = sources.moments(|place| Moment::of(self.stamps[place].ok()?));
         let marker = added.day.filter(|&day| is_marker(day));
         let has_names = shape.has_names;
         self.evidence.in_time.add(moments);
@@ -250,10 +237,8 @@ impl<'w> ColumnSurveyor<'w> {
             self.evidence.add_marker(day);
         }
         let (place, tally) = (place?, u16::try_from(added.tally).ok()?);
-        let is_read = !added.outcome.is_unreadable() && no_markers(&self.stamps);
-        if let Some((day, _)) = split.filter(|_| is_read) {
-            let known = KnownDay::new(place, tally, &self.stamps, moments);
-            self.days.put(day, known);
+        if let Some(plain) = &mut self.shapes.plain[index] {
+            plain.meet(&cell, &self.evidence.shapes[index], tally);
         }
         // How many cells hold a name that languages differ about is counted, and
         // so are days that may mark an empty cell.
@@ -262,12 +247,6 @@ impl<'w> ColumnSurveyor<'w> {
             moments,
         })
     }
-}
-
-/// Whether no candidate reads a day that may mark an empty cell.
-fn no_markers(stamps: &Stamps) -> bool {
-    let mut days = stamps.iter().flatten().filter_map(Stamp::date);
-    !days.any(is_marker)
 }
 
 impl Shapes {
@@ -304,6 +283,9 @@ impl Shapes {
             self.layout = None;
             return None;
         }
+        let is_gregorian = watch.conventions.calendar == Calendar::Gregory;
+        let plain = PlainCells::of(&readings).filter(|_| is_gregorian);
+        self.plain.push(plain);
         shapes.push(ShapeEvidence::new(readings));
         self.last = shapes.len() - 1;
         Some(self.last)

@@ -117,3 +117,24 @@ fn marker_dates_are_counted_and_kept_out_of_the_span() {
     let span = &column.shapes[0].spans[0];
     assert_eq!(span.latest.unwrap().to_string(), "2024-01-01");
 }
+
+/// What was learned of a pair of day and month in one year does not hold in
+/// every other.
+#[test]
+fn days_that_not_every_year_has() {
+    let cells = [
+        "2024-02-29 10:00",
+        "2020-02-29 11:00",
+        "2023-02-29 12:00",
+        "2024-01-01 10:00",
+        "2023-01-01 10:01",
+        "1900-01-01 10:02",
+    ];
+    let evidence = survey(&cells.map(str::to_owned));
+    let column = &evidence.columns[0];
+    assert_eq!(column.markers, [(jiff::civil::date(1900, 1, 1), 1)]);
+    let shape = &column.shapes[0];
+    assert_eq!(shape.count(|tally| tally.outcome.is_unreadable()), 1);
+    let earliest = shape.spans[0].earliest.unwrap().to_string();
+    assert_eq!(earliest, "2020-02-29T11:00:00");
+}

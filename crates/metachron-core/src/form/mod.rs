@@ -41,8 +41,8 @@ pub use field::{Digits, Field, Item, OffsetStyle, Width};
 pub use impossible::Impossible;
 pub use order::{Order, ParseOrderError};
 pub use pattern::PatternError;
-pub(crate) use reader::PlainClock;
 pub use reader::Reader;
+pub(crate) use reader::{First, Numbers};
 pub use writer::{CannotWrite, Unwritable, Writer};
 
 use crate::lex::Shape;

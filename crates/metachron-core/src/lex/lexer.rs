@@ -186,8 +186,11 @@ impl Lexer {
                 cut.cut(plain, lexicon, self.words)
             }
             Names::Anywhere => match cut.cut(plain, None, Words::Refuse) {
-                // A cell without a digit is hardly a date in any language.
-                Err(NoDate::Word) if plain.bytes().any(|byte| byte.is_ascii_digit()) => {
+                // A cell without a digit is hardly a date in any language, and
+                // nor is a code, which is not worth the index of all of them.
+                Err(NoDate::Word)
+                    if !is_code(plain) && plain.bytes().any(|byte| byte.is_ascii_digit()) =>
+                {
                     lexicon = Some(everywhere());
                     let result = cut.cut(plain, lexicon, self.words);
                     cut.mark_foreign();
@@ -222,5 +225,41 @@ impl Lexer {
             true => Written::Plainly,
             false => Written::Otherwise,
         })
+    }
+}
+
+/// Whether `text` begins with one Latin letter and a number: `K-12`, `B7`. No
+/// language has a name that goes on so, but for months and weekdays by their
+/// number: `M03`, `T2`.
+fn is_code(text: &str) -> bool {
+    let is_letter = |byte: &u8| byte.is_ascii_alphabetic() && !b"mMtT".contains(byte);
+    let behind = match text.as_bytes() {
+        [letter, b'-', behind, ..] | [letter, behind, ..] if is_letter(letter) => behind,
+        _ => return false,
+    };
+    behind.is_ascii_digit()
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn no_name_begins_as_a_code() {
+        for letter in ('a'..='z').filter(|letter| !"mt".contains(*letter)) {
+            for digit in '0'..='9' {
+                assert!(
+                    !everywhere().begins_with(&[letter, digit]),
+                    "{letter}{digit}"
+                );
+                assert!(
+                    !everywhere().begins_with(&[letter, '-', digit]),
+                    "{letter}-{digit}"
+                );
+            }
+        }
+        for (text, code) in [("K-12", true), ("b7", true), ("K-a1", false), ("M7", false)] {
+            assert_eq!(is_code(text), code, "{text}");
+        }
     }
 }

@@ -126,6 +126,13 @@ impl Lexicon {
         (len == word.len()).then_some(found)
     }
 
+    /// Whether a name or word begins with these letters.
+    #[cfg(test)]
+    pub(crate) fn begins_with(&self, letters: &[char]) -> bool {
+        let step = |node, letter: &char| self.steps.get(&(node, *letter)).copied();
+        letters.iter().try_fold(0, step).is_some()
+    }
+
     /// Whether the letters that `text` starts with are a word that stands
     /// inside dates: Basque writes `urtarrilaren`, the name of January and
     /// the ending of its case.

@@ -17,7 +17,7 @@ use clock::{Clock, ClockSlots, Leap};
 use date::DateSlots;
 use jiff::civil::{Date, DateTime};
 use plain::Plain;
-pub(crate) use plain::PlainClock;
+pub(crate) use plain::{First, Numbers};
 use zone::ZoneSlots;
 
 /// Reads cells of one shape as one form.
@@ -152,11 +152,17 @@ impl Reader {
         (bit(self.date.month), bit(self.date.weekday))
     }
 
-    /// The time of day, where all else stands before it and is a plain day
-    /// with all digits of its year.
-    pub(crate) fn clock_behind_day(&self) -> Option<PlainClock> {
+    /// The numbers of a plain form with all digits of the year, what the first
+    /// of day and month is, and the tokens that must have two digits.
+    pub(crate) fn numbers(&self) -> Option<(Numbers, First, u32)> {
         let plain = self.plain.filter(|_| !self.date.two_digit_year)?;
-        plain.clock_behind_day(self.pairs)
+        let (numbers, first) = plain.numbers()?;
+        let first = match (self.day_month, first) {
+            (DayMonth::AsWritten, first) => first,
+            (DayMonth::Exchanged, First::Month) => First::Day,
+            (DayMonth::Exchanged, First::Day) => First::Month,
+        };
+        Some((numbers, first, self.pairs))
     }
 
     /// Reads `cell`, which must be of the shape that this reader was fitted

@@ -34,28 +34,52 @@ enum Clock {
     Seconds([u8; 3]),
 }
 
-/// The time of day of a plain form, behind its day.
+/// The numbers of a plain form, whatever its order: which tokens they are.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
-pub(crate) struct PlainClock {
+pub(crate) struct Numbers {
+    year: u8,
+    /// Day and month, as they stand in the cell.
+    pair: [u8; 2],
     clock: Clock,
-    /// Tokens that must have exactly two digits, a bit each.
-    pairs: u32,
 }
 
-impl PlainClock {
-    /// The text before the time, and the time; `None` where it is no usual
-    /// one.
+/// The numbers of a cell.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub(crate) struct Parts {
+    /// The year.
+    pub year: i16,
+    /// Day and month, as they stand in the cell.
+    pub pair: [u8; 2],
+    /// The time of day, if the form has one.
+    pub time: Option<Time>,
+}
+
+/// What the first number of the pair is.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub(crate) enum First {
+    Month,
+    Day,
+}
+
+impl Numbers {
+    /// The numbers of `cell`; `None` where its year has not four digits or its
+    /// time is no usual one.
     #[inline(always)]
-    pub(crate) fn split<'a>(&self, cell: &Lexed<'a>) -> Option<(&'a str, Time)> {
-        let hour = match self.clock {
-            Clock::None => return None,
-            Clock::Minutes([hour, _]) | Clock::Seconds([hour, ..]) => hour,
-        };
-        if self.pairs & !cell.marks().pairs != 0 {
+    pub(crate) fn of(&self, cell: &Lexed<'_>) -> Option<Parts> {
+        let year = cell.tokens().get(usize::from(self.year))?;
+        let text = cell.text().as_bytes();
+        let [a, b, c, d] = *text.get(year.start as usize..year.end as usize)? else {
             return None;
-        }
-        let start = cell.tokens().get(usize::from(hour))?.start as usize;
-        Some((cell.text().get(..start)?, self.clock.time(cell)?))
+        };
+        let [one, other] = self.pair;
+        Some(Parts {
+            year: four([a, b, c, d]),
+            pair: [number(cell, one)?, number(cell, other)?],
+            time: match self.clock {
+                Clock::None => None,
+                clock => Some(clock.time(cell)?),
+            },
+        })
     }
 }
 
@@ -118,23 +142,20 @@ impl Plain {
         }
     }
 
-    /// The time of day, where all of the day stands before it.
-    /// `pairs` are tokens that must have two digits.
-    pub(super) fn clock_behind_day(&self, pairs: u32) -> Option<PlainClock> {
-        let month = match self.month {
-            Month::Number(token) | Month::Name(token) => token,
+    /// The numbers, and what the first of day and month is; `None` where the
+    /// month is a name.
+    pub(super) fn numbers(&self) -> Option<(Numbers, First)> {
+        let Month::Number(month) = self.month else {
+            return None;
         };
-        let day = self.year.max(month).max(self.day);
-        let clock: &[u8] = match &self.clock {
-            Clock::None => return None,
-            Clock::Minutes(tokens) => tokens,
-            Clock::Seconds(tokens) => tokens,
-        };
-        let behind = clock.iter().all(|token| *token > day);
-        let own = clock.iter().fold(0, |bits, token| bits | 1 << token);
-        behind.then_some(PlainClock {
+        let numbers = |pair| Numbers {
+            year: self.year,
+            pair,
             clock: self.clock,
-            pairs: pairs & own,
+        };
+        Some(match month < self.day {
+            true => (numbers([month, self.day]), First::Month),
+            false => (numbers([self.day, month]), First::Day),
         })
     }
 
