@@ -55,13 +55,9 @@ impl PlainCells {
         Some(cells)
     }
 
-    /// Tallies a cell whose pair was met; hands back where, and its moments.
+    /// Tallies a cell whose pair was met; hands back its moments.
     #[inline]
-    pub(super) fn add(
-        &self,
-        cell: &Lexed<'_>,
-        shape: &mut ShapeEvidence,
-    ) -> Option<(u16, Moments)> {
+    pub(super) fn add(&self, cell: &Lexed<'_>, shape: &mut ShapeEvidence) -> Option<Moments> {
         let (place, year, time) = self.place(cell)?;
         let met = (*self.met.get(place)?)?;
         if !shape.has_examples(met.tally, cell.text()) {
@@ -86,7 +82,7 @@ impl PlainCells {
         }
         shape.writing.add(cell.marks());
         let of = |candidate: usize| self.firsts.get(candidate).map(|first| moment(*first));
-        Some((met.tally, met.sources.moments(of)))
+        Some(met.sources.moments(of))
     }
 
     /// Remembers that `cell` was read, and in which tally it is.

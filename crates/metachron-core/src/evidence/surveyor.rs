@@ -217,11 +217,11 @@ impl<'w> ColumnSurveyor<'w> {
         let shape = &mut shapes[index];
         let place = u16::try_from(index).ok();
         if let Some(plain) = &self.shapes.plain[index]
-            && let Some((tally, moments)) = plain.add(&cell, shape)
+            && let Some(moments) = plain.add(&cell, shape)
         {
             self.evidence.in_time.add(moments);
-            let at = At::Shape(place?, tally);
-            return Some(Seen { at, moments });
+            // To do the same again costs less than to remember the text.
+            return None;
         }
         let said = (self.watch.conventions, beside);
         let added = shape.add(&cell, said, row, &mut self.stamps);
@@ -242,7 +242,8 @@ impl<'w> ColumnSurveyor<'w> {
         }
         // How many cells hold a name that languages differ about is counted, and
         // so are days that may mark an empty cell.
-        (!has_names && marker.is_none()).then_some(Seen {
+        let is_plain = self.shapes.plain[index].is_some();
+        (!has_names && !is_plain && marker.is_none()).then_some(Seen {
             at: At::Shape(place, tally),
             moments,
         })

@@ -177,13 +177,11 @@ impl Reader {
             return Err(Impossible::Width);
         }
         if let Some(plain) = &self.plain
+            && self.day_month == DayMonth::AsWritten
             && conventions.calendar == Calendar::Gregory
         {
             if let Some(stamp) = plain.read(cell, conventions.century) {
-                return match self.day_month {
-                    DayMonth::AsWritten => Ok(stamp),
-                    DayMonth::Exchanged => exchanged(stamp),
-                };
+                return Ok(stamp);
             }
             if let Some(reason) = plain.no_day(cell, conventions.century) {
                 return Err(reason);
@@ -263,13 +261,4 @@ impl Reader {
 fn exchanged_day(written: Date) -> Result<Date, Impossible> {
     let exchanged = Date::new(written.year(), written.day(), written.month());
     exchanged.map_err(|_| Impossible::Month(written.day().unsigned_abs()))
-}
-
-/// The same for what a plain form reads: a day, or a day with a time.
-fn exchanged(written: Stamp) -> Result<Stamp, Impossible> {
-    Ok(match written {
-        Stamp::Date(date) => Stamp::Date(exchanged_day(date)?),
-        Stamp::DateTime(at) => Stamp::DateTime(exchanged_day(at.date())?.to_datetime(at.time())),
-        other => other,
-    })
 }

@@ -77,26 +77,29 @@ impl Numbers {
             pair: [number(cell, one)?, number(cell, other)?],
             time: match self.clock {
                 Clock::None => None,
-                clock => Some(clock.time(cell)?),
+                clock => {
+                    let (hour, minute, second) = clock.numbers(cell)?;
+                    Some(Time::constant(hour, minute, second, 0))
+                }
             },
         })
     }
 }
 
 impl Clock {
-    /// The time of day of `cell`; `None` where it has none, or no usual one.
+    /// Hour, minute and second of `cell`; `None` where they are no usual ones.
     #[inline(always)]
-    fn time(self, cell: &Lexed<'_>) -> Option<Time> {
+    fn numbers(self, cell: &Lexed<'_>) -> Option<(i8, i8, i8)> {
         let number = |place| number(cell, place);
         let (hour, minute, second) = match self {
-            Clock::None => return None,
+            Clock::None => (0, 0, 0),
             Clock::Minutes([hour, minute]) => (number(hour)?, number(minute)?, 0),
             Clock::Seconds([hour, minute, second]) => {
                 (number(hour)?, number(minute)?, number(second)?)
             }
         };
         let is_usual = hour <= 23 && minute <= 59 && second <= 59;
-        is_usual.then(|| Time::constant(hour as i8, minute as i8, second as i8, 0))
+        is_usual.then_some((hour as i8, minute as i8, second as i8))
     }
 }
 
@@ -136,10 +139,11 @@ impl Plain {
     pub(super) fn read(&self, cell: &Lexed<'_>, century: Century) -> Option<Stamp> {
         let (year, month, day) = self.day(cell, century)?;
         let date = Date::new(year, month as i8, day as i8).ok()?;
-        match self.clock {
-            Clock::None => Some(Stamp::Date(date)),
-            clock => Some(Stamp::DateTime(date.to_datetime(clock.time(cell)?))),
+        if self.clock == Clock::None {
+            return Some(Stamp::Date(date));
         }
+        let (hour, minute, second) = self.clock.numbers(cell)?;
+        Some(Stamp::DateTime(date.at(hour, minute, second, 0)))
     }
 
     /// The numbers, and what the first of day and month is; `None` where the
