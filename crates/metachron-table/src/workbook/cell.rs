@@ -1,6 +1,6 @@
 //! Cells of a workbook, as text with a type.
 
-use calamine::{DataRef, ExcelDateTime};
+use calamine::{Data, DataRef, ExcelDateTime, Range};
 use jiff::civil::{Date, Time};
 use metachron_core::stamp::{Duration, Stamp};
 use std::fmt::Write;
@@ -108,6 +108,28 @@ fn time_of_iso(iso: &str) -> Option<String> {
         text.push_str(fraction);
     }
     Some(text)
+}
+
+/// Makes lengths of time of all times in columns where one is no time of day:
+/// OpenDocument writes both alike (ISO/IEC 26300-3 §18.2, `timeValue`).
+pub(super) fn tell_lengths_from_times(range: &mut Range<Data>) {
+    let is_length =
+        |value: &Data| matches!(value, Data::DurationIso(iso) if time_of_iso(iso).is_none());
+    let (height, width) = range.get_size();
+    let (top, left) = range.start().unwrap_or_default();
+    for column in 0..width {
+        let cell = |row: usize| range.get((row, column));
+        if !(0..height).filter_map(cell).any(is_length) {
+            continue;
+        }
+        for row in 0..height {
+            if let Some(Data::DurationIso(iso)) = range.get((row, column)) {
+                // What is ISO 8601 is passed on as it stands.
+                let length = Data::DateTimeIso(iso.clone());
+                range.set_value((top + row as u32, left + column as u32), length);
+            }
+        }
+    }
 }
 
 /// Milliseconds in a day.

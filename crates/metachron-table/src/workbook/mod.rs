@@ -6,6 +6,8 @@
 //! of XLS and ODS, the one sheet).
 
 mod cell;
+mod compound;
+mod contained;
 mod guard;
 mod sheet;
 mod spool;

@@ -1,7 +1,8 @@
 //! One sheet of a workbook, read and spooled.
 
+use super::contained::contained;
 use super::spool::{SheetReader, Spool, SpoolWriter, put_row};
-use super::{CellType, WorkbookFormat, cell, guard};
+use super::{CellType, WorkbookFormat, cell, compound, guard};
 use crate::csv::{Dialect, Layout, Rows, sniff_head};
 use crate::{Declared, Source, TableError};
 use calamine::{Data, DataRef, Ods, Reader, SheetType, SheetVisible, Xls, Xlsb, Xlsx, XlsxError};
@@ -46,6 +47,21 @@ impl Sheet {
     /// Reads the sheet that is declared, else the first that is not hidden and
     /// holds a table.
     pub(crate) fn open(
+        source: &Source,
+        format: WorkbookFormat,
+        declared: &Declared,
+    ) -> Result<(Sheet, Layout), TableError> {
+        let opened = contained(|| Sheet::open_trusting(source, format, declared));
+        opened.unwrap_or_else(|| {
+            Err(TableError::Workbook {
+                file: source.name().to_owned(),
+                format: format.name(),
+                cause: "a length or a place that it states leads nowhere".to_owned(),
+            })
+        })
+    }
+
+    fn open_trusting(
         source: &Source,
         format: WorkbookFormat,
         declared: &Declared,
@@ -170,7 +186,10 @@ impl Book {
             WorkbookFormat::Xlsx => Book::Xlsx(Xlsx::new(file).map_err(|e| damaged(e.into()))?),
             WorkbookFormat::Xlsb => Book::Xlsb(Xlsb::new(file).map_err(|e| damaged(e.into()))?),
             WorkbookFormat::Ods => Book::Ods(Ods::new(file).map_err(|e| damaged(e.into()))?),
-            WorkbookFormat::Xls => match Xls::new(file) {
+            WorkbookFormat::Xls => match compound::check(source).and_then(|()| {
+                let book = Xls::new(file);
+                book.map_err(|cause| cause.to_string())
+            }) {
                 Ok(book) => Book::Xls(Box::new(book)),
                 Err(cause) => {
                     // A protected workbook of the newer formats lies in a
@@ -178,7 +197,11 @@ impl Book {
                     let again = BufReader::new(source.open()?);
                     return Err(match Xlsx::new(again) {
                         Err(XlsxError::Password) => damaged(XlsxError::Password.into()),
-                        _ => damaged(cause.into()),
+                        _ => TableError::Workbook {
+                            file: source.name().to_owned(),
+                            format: format.name(),
+                            cause,
+                        },
                     });
                 }
             },
@@ -262,7 +285,8 @@ impl Book {
                 put_range(&range, &mut put)?;
             }
             Book::Ods(book) => {
-                let range = book.worksheet_range(name).map_err(|e| damaged(e.into()))?;
+                let mut range = book.worksheet_range(name).map_err(|e| damaged(e.into()))?;
+                cell::tell_lengths_from_times(&mut range);
                 put_range(&range, &mut put)?;
             }
         }

@@ -11,6 +11,7 @@ mod forms_table;
 mod harness;
 mod languages;
 mod new_data;
+mod other_workbooks;
 mod resolved;
 mod rulings;
 mod survey;
