@@ -37,14 +37,15 @@ pub(super) enum Moments {
 }
 
 /// Which candidates say the moments of the cells of a tally, by their places.
+/// Small, because there are a thousand of them for a shape.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
 pub(super) enum Sources {
     /// None.
     None,
     /// All usual ones the same, and so this one.
-    One(usize),
+    One(u8),
     /// For each of [`ORDERS`] its own, where it reads them.
-    ByOrder([Option<usize>; 2]),
+    ByOrder([Option<u8>; 2]),
 }
 
 impl Sources {
@@ -59,11 +60,11 @@ impl Sources {
         };
         let class = outcome.class(first);
         if usual().all(|(place, _)| outcome.class(place) == class) {
-            return Sources::One(first);
+            return Sources::One(first as u8);
         }
         Sources::ByOrder(ORDERS.map(|order| {
             let mut own = usual().filter(|(_, candidate)| candidate.order() == Some(order));
-            own.next().map(|(place, _)| place)
+            own.next().map(|(place, _)| place as u8)
         }))
     }
 
@@ -72,8 +73,8 @@ impl Sources {
     pub(super) fn moments(self, of: impl Fn(usize) -> Option<Moment>) -> Moments {
         match self {
             Sources::None => Moments::None,
-            Sources::One(place) => of(place).map_or(Moments::None, Moments::One),
-            Sources::ByOrder(places) => Moments::ByOrder(places.map(|place| of(place?))),
+            Sources::One(place) => of(place.into()).map_or(Moments::None, Moments::One),
+            Sources::ByOrder(places) => Moments::ByOrder(places.map(|place| of(place?.into()))),
         }
     }
 }

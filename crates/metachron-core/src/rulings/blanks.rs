@@ -42,11 +42,9 @@ pub const USUAL_BLANKS: [&str; 24] = [
 pub struct Blanks {
     /// In lower case.
     markers: Vec<String>,
-    /// Which lengths in bytes there are, a bit each; bit 63 for all longer.
-    lengths: u64,
-    /// Which bytes of ASCII they begin with, a bit each, in both cases; bit 127
-    /// for all other bytes.
-    firsts: u128,
+    /// A bit for the length and the ends of each: most cells are told apart by
+    /// those.
+    ends: [u64; 4],
 }
 
 impl Default for Blanks {
@@ -61,15 +59,13 @@ impl Blanks {
     pub fn new<S: AsRef<str>>(markers: impl IntoIterator<Item = S>) -> Blanks {
         let mut blanks = Blanks {
             markers: Vec::new(),
-            lengths: 0,
-            firsts: 0,
+            ends: [0; 4],
         };
         for marker in markers {
             let marker = marker.as_ref().trim().to_lowercase();
             if !marker.is_empty() && !blanks.markers.contains(&marker) {
-                blanks.lengths |= length_bit(&marker);
-                let first = marker.as_bytes()[0];
-                blanks.firsts |= first_bit(first) | first_bit(first.to_ascii_uppercase());
+                let (word, bit) = ends(&marker);
+                blanks.ends[word] |= bit;
                 blanks.markers.push(marker);
             }
         }
@@ -84,10 +80,11 @@ impl Blanks {
             [b'!'..=b'~', .., b'!'..=b'~'] => text,
             _ => text.trim(),
         };
-        let Some(&first) = text.as_bytes().first() else {
+        if text.is_empty() {
             return Some("");
-        };
-        if self.lengths & length_bit(text) == 0 || self.firsts & first_bit(first) == 0 {
+        }
+        let (word, bit) = ends(text);
+        if self.ends[word] & bit == 0 {
             return None;
         }
         self.markers
@@ -97,10 +94,14 @@ impl Blanks {
     }
 }
 
-fn first_bit(byte: u8) -> u128 {
-    1 << byte.min(127)
-}
-
-fn length_bit(text: &str) -> u64 {
-    1 << text.len().min(63)
+/// One of 256 bits, by the length, the first and the last byte of a text that
+/// has one, whatever the case of ASCII letters.
+#[inline]
+fn ends(text: &str) -> (usize, u64) {
+    let bytes = text.as_bytes();
+    let ends = bytes.first().zip(bytes.last());
+    let (first, last) = ends.map_or((0, 0), |(first, last)| (first | 0x20, last | 0x20));
+    let mixed =
+        first.wrapping_mul(31) ^ last.wrapping_mul(7) ^ (bytes.len() as u8).wrapping_mul(97);
+    (usize::from(mixed >> 6), 1 << (mixed & 63))
 }
