@@ -10,6 +10,15 @@ use crate::lex::Lexed;
 use crate::reading::Readings;
 use jiff::civil::Time;
 
+/// What the pairs of all columns of a surveyor may take, in bytes.
+const MEMORY: usize = 4 << 20;
+
+/// Whether the cells of so many columns are tallied so: in a wide table the
+/// pairs would take more than they are worth.
+pub(super) fn fits(columns: usize) -> bool {
+    columns * size_of::<[Option<Met>; PAIR * PAIR]>() <= MEMORY
+}
+
 /// Day and month are below this.
 const PAIR: usize = 32;
 

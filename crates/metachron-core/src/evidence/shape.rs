@@ -328,6 +328,7 @@ impl ShapeEvidence {
     /// anything. Spans, days and how cells are written stay: to take them in
     /// again changes nothing.
     pub(super) fn take(&mut self) -> Option<ShapeEvidence> {
+        self.tallies.iter().find(|tally| tally.count > 0)?;
         let mut taken = self.clone();
         taken.tallies.retain(|tally| tally.count > 0);
         taken.tallies.sort_by_key(|tally| tally.first.row);
@@ -335,7 +336,7 @@ impl ShapeEvidence {
             tally.count = 0;
             tally.second = None;
         }
-        (!taken.tallies.is_empty()).then_some(taken)
+        Some(taken)
     }
 
     /// The row of its first cell, where there is one.

@@ -2,7 +2,7 @@
 
 use super::column::is_marker;
 use super::moment::Moment;
-use super::plain::PlainCells;
+use super::plain::{self, PlainCells};
 use super::recall::Recall;
 use super::steps::{Moments, Sources};
 use super::{ColumnEvidence, Evidence, ShapeEvidence};
@@ -134,6 +134,8 @@ struct Shapes {
     layout: Option<NonZeroU64>,
     /// What is known of the cells of those that hold plain numbers.
     plain: Vec<Option<PlainCells>>,
+    /// Whether there is room for it.
+    has_room: bool,
     /// Hashes of shapes that no form could have written. Bounded, since free
     /// text has no end of shapes.
     formless: Vec<u64>,
@@ -154,7 +156,10 @@ impl<'w> ColumnSurveyor<'w> {
                 },
             ),
             evidence: ColumnEvidence::default(),
-            shapes: Shapes::default(),
+            shapes: Shapes {
+                has_room: plain::fits(columns),
+                ..Shapes::default()
+            },
             stamps: Stamps::new(),
             seen: Recall::new(columns),
         }
@@ -285,7 +290,7 @@ impl Shapes {
             return None;
         }
         let is_gregorian = watch.conventions.calendar == Calendar::Gregory;
-        let plain = PlainCells::of(&readings).filter(|_| is_gregorian);
+        let plain = PlainCells::of(&readings).filter(|_| is_gregorian && self.has_room);
         self.plain.push(plain);
         shapes.push(ShapeEvidence::new(readings));
         self.last = shapes.len() - 1;

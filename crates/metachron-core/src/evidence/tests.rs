@@ -138,3 +138,19 @@ fn days_that_not_every_year_has() {
     let earliest = shape.spans[0].earliest.unwrap().to_string();
     assert_eq!(earliest, "2020-02-29T11:00:00");
 }
+
+/// A wide table has no room to remember pairs, and is tallied the same.
+#[test]
+fn wide_tables_are_tallied_alike() {
+    let cells: Vec<String> = (0..300)
+        .map(|row| format!("{:02}/{:02}/20{:02}", 1 + row % 28, 1 + row % 12, row % 30))
+        .collect();
+    let watches = vec![Watch::default(); 2_000];
+    assert!(!super::plain::fits(watches.len()));
+    let mut surveyor = Surveyor::new(&watches);
+    for cell in &cells {
+        surveyor.cell(0, cell);
+        surveyor.end_row();
+    }
+    assert_eq!(surveyor.take().columns[0], survey(&cells).columns[0]);
+}
