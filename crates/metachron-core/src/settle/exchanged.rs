@@ -9,7 +9,8 @@
 
 use crate::evidence::{ColumnEvidence, DaysSeen, ShapeEvidence};
 use crate::form::{Conventions, Form, Item, Order};
-use crate::lex::{Lexer, unmarked};
+use crate::lex::{Lexer, Words, unmarked};
+use crate::locale::Names;
 use crate::reading::Outcome;
 
 /// What the cells say about an exchange of day and month.
@@ -113,11 +114,12 @@ const SAMPLES: usize = 2;
 /// Dates of `shape` that differ with day and month exchanged: as they stand
 /// there, and as they were.
 fn samples(shape: &ShapeEvidence) -> Vec<(String, String)> {
-    let mut lexer = Lexer::default();
-    let Some((_, exchanged)) = pair(shape) else {
+    let mut lexer = Lexer::new(Names::Anywhere, Words::Keep);
+    let Some(pair) = pair(shape) else {
         return Vec::new();
     };
-    let exchanged = &shape.readings.candidates()[exchanged];
+    let candidates = shape.readings.candidates();
+    let [written, exchanged] = [pair.0, pair.1].map(|place| &candidates[place].reader);
     let examples = shape.tallies.iter().flat_map(|tally| {
         let second = tally.second.iter();
         std::iter::once(&tally.first).chain(second)
@@ -125,10 +127,10 @@ fn samples(shape: &ShapeEvidence) -> Vec<(String, String)> {
     examples
         .filter_map(|example| {
             let cell = lexer.lex(&example.text).ok()?;
-            let stamp = exchanged.reader.read(&cell, Conventions::default()).ok()?;
+            let says = written.read(&cell, Conventions::default()).ok()?;
+            let was = exchanged.read(&cell, Conventions::default()).ok()?;
             let there = unmarked(&example.text).to_owned();
-            let was = stamp.to_string();
-            (there != was).then_some((there, was))
+            (says != was).then(|| (there, was.to_string()))
         })
         .collect()
 }

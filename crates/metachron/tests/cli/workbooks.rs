@@ -151,6 +151,29 @@ fn an_exchange_in_any_form() {
     }
 }
 
+/// What is shown of it is in the language of the cells, and differs.
+#[test]
+fn an_exchange_in_german() {
+    let names = ["Jan", "Feb", "März", "Apr", "Mai", "Juni", "Juli", "Aug"];
+    let rows = (0..160_i64).map(|number| {
+        let due = date(2024, 1, 1) + jiff::Span::new().days(number * 3 % 240);
+        match due.day() {
+            day @ ..=8 => format!("{}. {} 2024\n", due.month(), names[day as usize - 1]),
+            13.. => due.strftime("%d.%m.%Y\n").to_string(),
+            _ => String::new(),
+        }
+    });
+    let folder = Folder::with("t.csv", format!("fällig\n{}", rows.collect::<String>()));
+    let seen = folder.run(&["survey", "t.csv"]).status(0).out;
+    let said = seen.split_whitespace().collect::<Vec<_>>().join(" ");
+    // 1. Jan is the same day either way.
+    holds(
+        &said,
+        &["exchanged d. MMM yyyy", "1. Apr 2024 was 2024-01-04"],
+    );
+    assert!(!said.contains("1. Jan 2024 was"), "{said}");
+}
+
 #[test]
 fn too_few_cells_are_a_question() {
     let folder = Folder::new();
