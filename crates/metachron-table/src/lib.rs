@@ -31,7 +31,7 @@ mod source;
 mod table;
 mod workbook;
 
-pub use csv::{Block, Dialect, Row, Rows};
+pub use csv::{Block, Dialect, PageRows, Row, Rows};
 pub use declared::Declared;
 pub use encoding::encoding_for_label;
 pub use error::TableError;

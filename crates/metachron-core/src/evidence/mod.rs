@@ -40,7 +40,7 @@ pub use example::{Example, Examples};
 pub use names::NameTally;
 pub use shape::{Hint, ShapeEvidence, Span, Tally, Writing};
 pub use steps::{InTime, Steps};
-pub use surveyor::{Surveyor, Watch};
+pub use surveyor::{ColumnCells, Surveyor, Watch};
 
 /// The tally of a table, or of a part of one.
 #[derive(Clone, Debug, PartialEq)]

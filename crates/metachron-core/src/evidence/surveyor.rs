@@ -72,16 +72,29 @@ impl<'w> Surveyor<'w> {
         self.columns[column].cell(text, self.rows);
     }
 
-    /// The same as [`Surveyor::cell`], given what other cells of the row say
-    /// about this one.
-    pub fn cell_beside(&mut self, column: usize, text: &str, beside: Beside) {
-        self.columns[column].cell_beside(text, self.rows, beside);
-    }
-
     /// Goes on to the next row.
     #[inline]
     pub fn end_row(&mut self) {
-        self.rows += 1;
+        self.end_rows(1);
+    }
+
+    /// One column of the current row and those behind it: what belongs to one
+    /// column stays at hand while its cells are tallied one after another.
+    /// [`Surveyor::end_rows`] then goes on, when all columns have had theirs.
+    ///
+    /// # Panics
+    ///
+    /// Where there is no such column.
+    pub fn column(&mut self, column: usize) -> ColumnCells<'_, 'w> {
+        ColumnCells {
+            column: &mut self.columns[column],
+            row: self.rows,
+        }
+    }
+
+    /// Goes on by so many rows.
+    pub fn end_rows(&mut self, count: u64) {
+        self.rows += count;
     }
 
     /// The tally of the rows since this was called last. What was learned of
@@ -92,6 +105,28 @@ impl<'w> Surveyor<'w> {
             rows: std::mem::take(&mut self.rows),
             columns: columns.map(|column| column.evidence.take()).collect(),
         }
+    }
+}
+
+/// Takes the cells of one column, a row each.
+#[derive(Debug)]
+pub struct ColumnCells<'s, 'w> {
+    column: &'s mut ColumnSurveyor<'w>,
+    row: u64,
+}
+
+impl ColumnCells<'_, '_> {
+    /// Tallies the cell of the next row.
+    #[inline]
+    pub fn cell(&mut self, text: &str) {
+        self.column.cell(text, self.row);
+        self.row += 1;
+    }
+
+    /// The same, given what other cells of the row say about this one.
+    pub fn cell_beside(&mut self, text: &str, beside: Beside) {
+        self.column.cell_beside(text, self.row, beside);
+        self.row += 1;
     }
 }
 

@@ -8,6 +8,7 @@
 
 mod block;
 mod dialect;
+mod page;
 mod reader;
 mod row;
 mod sniff;
@@ -15,7 +16,7 @@ mod write;
 
 pub use block::Block;
 pub use dialect::Dialect;
-pub use row::{Row, Rows};
+pub use row::{PageRows, Row, Rows};
 pub use write::RowWriter;
 
 pub(crate) use reader::CsvReader;

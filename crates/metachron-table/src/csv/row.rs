@@ -2,27 +2,30 @@
 
 use super::block::{Block, Types};
 use super::dialect::{Dialect, behind_quotes};
+use super::page::Page;
 use crate::workbook::CellType;
 use metachron_core::lex::DATED;
-
-/// Where a cell stands in a block, quotes included.
-#[derive(Clone, Copy, Debug, PartialEq, Eq)]
-struct Span {
-    start: u32,
-    end: u32,
-}
 
 /// Goes over the rows of a text.
 #[derive(Debug)]
 pub struct Rows<'b> {
     text: &'b str,
     dialect: Dialect,
-    at: usize,
+    /// The line that the page starts on.
     line: u64,
-    spans: Vec<Span>,
+    page: Page,
+    /// How many rows of the page are behind.
+    next: usize,
     types: Option<&'b Types>,
-    /// How many rows of a sheet are behind.
-    behind: usize,
+    /// How many rows of a sheet are before the page.
+    before: usize,
+}
+
+/// Some rows that follow each other.
+#[derive(Clone, Copy, Debug)]
+pub struct PageRows<'p> {
+    rows: &'p Rows<'p>,
+    from: usize,
 }
 
 /// One row.
@@ -33,7 +36,8 @@ pub struct Row<'r> {
     start: usize,
     end: usize,
     line: u64,
-    spans: &'r [Span],
+    /// The end of each cell, quotes included. Cells are a byte apart.
+    ends: &'r [u32],
     /// What the cells are, of a sheet's row.
     types: &'r [u8],
 }
@@ -44,11 +48,11 @@ impl<'b> Rows<'b> {
         Rows {
             text,
             dialect,
-            at: 0,
             line,
-            spans: Vec::new(),
+            page: Page::default(),
+            next: 0,
             types: None,
-            behind: 0,
+            before: 0,
         }
     }
 
@@ -63,140 +67,92 @@ impl<'b> Rows<'b> {
     /// The next row. A line with nothing on it is a row without cells.
     #[inline]
     pub fn next_row(&mut self) -> Option<Row<'_>> {
-        let bytes = self.text.as_bytes();
-        let start = self.at;
-        if start >= bytes.len() {
-            return None;
+        if self.next >= self.page.rows() {
+            self.turn_over();
         }
-        self.spans.clear();
-        let mut at = start;
-        let mut breaks_in_quotes = 0;
-        let end = loop {
-            let cell = at;
-            if self.dialect.quote.is_some() && bytes.get(at).copied() == self.dialect.quote {
-                let quote = bytes[at];
-                at = behind_quotes(bytes, at, quote).unwrap_or(bytes.len());
-                breaks_in_quotes +=
-                    memchr::memchr_iter(self.dialect.newline, &bytes[cell..at]).count();
-            }
-            let Dialect {
-                delimiter, newline, ..
-            } = self.dialect;
-            match find_either(delimiter, newline, &bytes[at..]) {
-                Some(ahead) if bytes[at + ahead] == delimiter => {
-                    self.push(cell, at + ahead);
-                    at += ahead + 1;
-                }
-                Some(ahead) => {
-                    self.push(cell, behind_return(bytes, cell, at + ahead));
-                    break at + ahead + 1;
-                }
-                None => {
-                    self.push(cell, behind_return(bytes, cell, bytes.len()));
-                    break bytes.len();
-                }
-            }
-        };
-        if let [only] = self.spans[..]
-            && only.start == only.end
-        {
-            self.spans.clear();
+        let at = self.next;
+        self.next = (at + 1).min(self.page.rows());
+        self.row(at)
+    }
+
+    /// The next rows: as many as are split at once, which goes well with
+    /// reading them column by column. `None` behind the last.
+    pub fn next_page(&mut self) -> Option<PageRows<'_>> {
+        if self.next >= self.page.rows() {
+            self.turn_over();
         }
-        let line = self.line;
-        self.at = end;
-        let types = match self.types {
-            Some(types) => {
-                // A row of a sheet is one line, whatever its cells hold.
-                self.line += 1;
-                let from = self.behind * types.width;
-                self.behind += 1;
-                types.codes.get(from..from + types.width).unwrap_or(&[])
-            }
-            None => {
-                self.line += 1 + breaks_in_quotes as u64;
-                &[]
-            }
-        };
+        let from = std::mem::replace(&mut self.next, self.page.rows());
+        (from < self.next).then_some(PageRows { rows: self, from })
+    }
+
+    /// Goes on to the next page.
+    fn turn_over(&mut self) {
+        let (offset, line) = (self.offset(), self.line());
+        self.before += self.page.rows();
+        self.line = line;
+        self.page.fill(self.text.as_bytes(), offset, self.dialect);
+        self.next = 0;
+    }
+
+    /// A row of the page.
+    #[inline]
+    fn row(&self, row: usize) -> Option<Row<'_>> {
+        let (start, next, ends) = self.page.row(row)?;
+        let types = self.types.map(|types| {
+            let from = (self.before + row) * types.width;
+            types.codes.get(from..from + types.width).unwrap_or(&[])
+        });
         Some(Row {
-            types,
             text: self.text,
             dialect: self.dialect,
-            start,
-            end,
-            line,
-            spans: &self.spans,
+            start: start.at as usize,
+            end: next.at as usize,
+            line: self.line_of(row),
+            ends,
+            types: types.unwrap_or(&[]),
         })
+    }
+
+    /// The line that a row of the page starts on.
+    #[inline]
+    fn line_of(&self, row: usize) -> u64 {
+        // A row of a sheet is one line, whatever its cells hold.
+        let breaks = match self.types {
+            Some(_) => 0,
+            None => self.page.start(row).breaks,
+        };
+        self.line + row as u64 + u64::from(breaks)
     }
 
     /// The place of the next row in the text, in bytes.
     pub fn offset(&self) -> usize {
-        self.at
+        self.page.start(self.next).at as usize
     }
 
     /// The line that the next row starts on.
     pub fn line(&self) -> u64 {
-        self.line
-    }
-
-    fn push(&mut self, start: usize, end: usize) {
-        self.spans.push(Span {
-            start: start as u32,
-            end: end as u32,
-        });
+        self.line_of(self.next)
     }
 }
 
-/// Where the first of two bytes stands in `bytes`.
-///
-/// Most cells are a few bytes long: looked through eight at a time, in line,
-/// they are passed sooner than `memchr2` is called and gets going.
-#[inline]
-fn find_either(one: u8, other: u8, bytes: &[u8]) -> Option<usize> {
-    const ONES: u64 = u64::from_le_bytes([0x01; 8]);
-    const TOPS: u64 = u64::from_le_bytes([0x80; 8]);
-    let [one_each, other_each] = [one, other].map(|byte| ONES * u64::from(byte));
-    // The top bit of each byte that is 0, and perhaps of some above the first
-    // such byte.
-    let zeros = |word: u64| word.wrapping_sub(ONES) & !word & TOPS;
-    let mut at = 0;
-    while let Some(word) = bytes.get(at..).and_then(|rest| rest.first_chunk()) {
-        if at == LONG {
-            return memchr::memchr2(one, other, &bytes[at..]).map(|ahead| at + ahead);
-        }
-        let word = u64::from_le_bytes(*word);
-        let found = zeros(word ^ one_each) | zeros(word ^ other_each);
-        if found != 0 {
-            return Some(at + found.trailing_zeros() as usize / 8);
-        }
-        at += 8;
-    }
-    let rest = bytes[at..].iter();
-    let mut rest = rest.zip(at..);
-    rest.find(|(byte, _)| **byte == one || **byte == other)
-        .map(|(_, at)| at)
-}
-
-/// Cells of more bytes than this are worth a call.
-const LONG: usize = 32;
-
-/// The end of a row's last cell: before the carriage return that may stand
-/// before the line feed.
-fn behind_return(bytes: &[u8], start: usize, end: usize) -> usize {
-    match end > start && bytes[end - 1] == b'\r' {
-        true => end - 1,
-        false => end,
+impl<'p> PageRows<'p> {
+    /// The rows, in order; as often as they are asked for.
+    #[inline]
+    pub fn iter(&self) -> impl Iterator<Item = Row<'p>> + use<'p> {
+        let rows = self.rows;
+        (self.from..rows.page.rows()).filter_map(|row| rows.row(row))
     }
 }
 
 impl<'r> Row<'r> {
     /// How many cells there are. A line with nothing on it has none.
     pub fn len(&self) -> usize {
-        self.spans.len()
+        self.ends.len()
     }
 
     /// Whether the line has nothing on it.
     pub fn is_empty(&self) -> bool {
-        self.spans.is_empty()
+        self.ends.is_empty()
     }
 
     /// The line of the file that the row starts on, from 1.
@@ -213,9 +169,18 @@ impl<'r> Row<'r> {
     /// is too short to have it.
     #[inline]
     pub fn raw(&self, cell: usize) -> &'r str {
-        match self.spans.get(cell) {
-            Some(span) => &self.text[span.start as usize..span.end as usize],
+        match self.ends.get(cell) {
+            Some(&end) => &self.text[self.start_of(cell)..end as usize],
             None => "",
+        }
+    }
+
+    /// Where a cell starts that is there.
+    #[inline]
+    fn start_of(&self, cell: usize) -> usize {
+        match cell.checked_sub(1) {
+            Some(before) => self.ends[before] as usize + 1,
+            None => self.start,
         }
     }
 
@@ -258,20 +223,20 @@ impl<'r> Row<'r> {
     /// The text from the start of cell `from` to the end of cell `to`,
     /// delimiters between them included.
     pub(super) fn raw_range(&self, from: usize, to: usize) -> &'r str {
-        match (self.spans.get(from), self.spans.get(to)) {
-            (Some(from), Some(to)) => &self.text[from.start as usize..to.end as usize],
+        match self.ends.get(from..=to) {
+            Some([.., end]) => &self.text[self.start_of(from)..*end as usize],
             _ => "",
         }
     }
 
     /// What ends the row: nothing, at the end of a file that ends without.
     pub(super) fn terminator(&self) -> &'r str {
-        let end = self.spans.last().map_or_else(
+        let end = self.ends.last().map_or_else(
             || {
                 let line = self.text[self.start..self.end].trim_end_matches(['\r', '\n']);
                 self.start + line.len()
             },
-            |span| span.end as usize,
+            |&end| end as usize,
         );
         &self.text[end..self.end]
     }

@@ -231,28 +231,29 @@ fn survey_block(
     let mut ragged = Ragged::default();
     let mut scratch = String::new();
     let mut rows = block.rows()?;
-    while let Some(row) = rows.next_row() {
+    while let Some(page) = rows.next_page() {
         // A line with nothing on it is a row only where rows have one cell.
-        if row.is_empty() && width > 1 {
-            continue;
-        }
-        if row.len() != width && !row.is_empty() {
-            ragged.add(RaggedRow {
-                file: block.source(),
-                line: row.line(),
-                cells: row.len(),
-            });
-        }
-        for (column, &(place, year)) in columns.iter().enumerate() {
-            match year {
-                None => surveyor.cell(column, row.value(place, &mut scratch)),
-                Some(year) => {
-                    let beside = Beside::year_cell(row.cell(year, &mut scratch));
-                    surveyor.cell_beside(column, row.value(place, &mut scratch), beside);
-                }
+        let rows = || page.iter().filter(|row| !row.is_empty() || width <= 1);
+        for row in rows() {
+            if row.len() != width && !row.is_empty() {
+                ragged.add(RaggedRow {
+                    file: block.source(),
+                    line: row.line(),
+                    cells: row.len(),
+                });
             }
         }
-        surveyor.end_row();
+        for (column, &(place, year)) in columns.iter().enumerate() {
+            let mut cells = surveyor.column(column);
+            match year {
+                None => rows().for_each(|row| cells.cell(row.value(place, &mut scratch))),
+                Some(year) => rows().for_each(|row| {
+                    let beside = Beside::year_cell(row.cell(year, &mut scratch));
+                    cells.cell_beside(row.value(place, &mut scratch), beside);
+                }),
+            }
+        }
+        surveyor.end_rows(rows().count() as u64);
     }
     Ok(Part {
         evidence: surveyor.take(),
