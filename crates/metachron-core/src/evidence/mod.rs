@@ -22,6 +22,7 @@
 //! assert_eq!(first, survey(&["31/12/2024", "n/a", "01/02/2025"]));
 //! ```
 
+mod alike;
 mod column;
 mod days;
 mod example;

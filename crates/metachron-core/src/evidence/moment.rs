@@ -59,13 +59,21 @@ impl Moment {
 #[derive(Clone, Copy, Debug)]
 pub(super) struct TimeBits(u64);
 
+impl TimeBits {
+    /// That of an hour, a minute and a second.
+    #[inline]
+    pub(super) fn whole([hour, minute, second]: [u8; 3]) -> TimeBits {
+        let [hour, minute, second] = [hour, minute, second].map(u64::from);
+        TimeBits(((hour << 6 | minute) << 6 | second) << 22)
+    }
+}
+
 impl From<Time> for TimeBits {
     #[inline]
     fn from(time: Time) -> TimeBits {
-        let [hour, minute, second] =
-            [time.hour(), time.minute(), time.second()].map(|part| u64::from(part.unsigned_abs()));
+        let whole = [time.hour(), time.minute(), time.second()].map(i8::unsigned_abs);
         let part = u64::from(time.subsec_nanosecond().unsigned_abs() >> 8);
-        TimeBits(((hour << 6 | minute) << 6 | second) << 22 | part)
+        TimeBits(TimeBits::whole(whole).0 | part)
     }
 }
 

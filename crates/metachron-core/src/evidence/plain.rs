@@ -3,12 +3,11 @@
 //! year and the time. So most cells are tallied without being read.
 
 use super::moment::{Moment, TimeBits};
-use super::shape::ShapeEvidence;
+use super::shape::{ShapeEvidence, Span};
 use super::steps::{Moments, Sources};
-use crate::form::{First, Numbers};
+use crate::form::{First, Numbers, Parts, Places};
 use crate::lex::Lexed;
-use crate::reading::Readings;
-use jiff::civil::Time;
+use crate::reading::{Outcome, Readings};
 
 /// What the pairs of all columns of a surveyor may take, in bytes.
 const MEMORY: usize = 4 << 20;
@@ -33,13 +32,28 @@ pub(super) struct PlainCells {
     pairs: u32,
     /// The tallies of pairs that were met, by both numbers.
     met: Vec<Option<Met>>,
+    /// The earliest and the latest moment of such cells, month first and day
+    /// first.
+    ends: [Option<(Moment, Moment)>; 2],
 }
 
 /// Where cells with a pair are tallied.
 #[derive(Clone, Copy, Debug)]
 struct Met {
     tally: u16,
-    sources: Sources,
+    /// Whether the candidates with the month first read it, and those with the
+    /// day first.
+    reads: [bool; 2],
+    in_time: When,
+}
+
+/// Which moment of a pair stands in time: 0 with the month first, 1 with the
+/// day first.
+#[derive(Clone, Copy, Debug)]
+enum When {
+    None,
+    One(u8),
+    ByOrder([Option<u8>; 2]),
 }
 
 impl PlainCells {
@@ -52,6 +66,7 @@ impl PlainCells {
             firsts: vec![first],
             pairs,
             met: Vec::new(),
+            ends: [None; 2],
         };
         for candidate in candidates {
             let (numbers, first, pairs) = candidate.reader.numbers()?;
@@ -64,67 +79,109 @@ impl PlainCells {
         Some(cells)
     }
 
-    /// Tallies a cell whose pair was met; hands back its moments.
+    /// Where the numbers of `cell` stand, if the cells of its layout can be
+    /// tallied by them.
+    pub(super) fn places(&self, cell: &Lexed<'_>) -> Option<Places> {
+        // The texts of a layout are cut alike; other texts have none.
+        let has_width = self.pairs & !cell.marks().pairs == 0;
+        cell.layout().filter(|_| has_width)?;
+        self.numbers.places(cell)
+    }
+
+    /// Tallies a cell whose numbers stand in `places` and whose pair was met;
+    /// says its moments.
     #[inline]
-    pub(super) fn add(&self, cell: &Lexed<'_>, shape: &mut ShapeEvidence) -> Option<Moments> {
-        let (place, year, time) = self.place(cell)?;
-        let met = (*self.met.get(place)?)?;
-        if !shape.has_examples(met.tally, cell.text()) {
+    pub(super) fn add(
+        &mut self,
+        text: &str,
+        places: &Places,
+        shape: &mut ShapeEvidence,
+    ) -> Option<Moments> {
+        let parts = places.of(text.as_bytes())?;
+        let met = (*self.met.get(place_of(parts)?)?)?;
+        let tally = shape.tallies.get_mut(usize::from(met.tally))?;
+        if !tally.has_examples(text) {
             return None;
         }
-        let tally = &mut shape.tallies[usize::from(met.tally)];
         tally.count += 1;
-        let outcome = tally.outcome;
-        let (one, other) = ((place / PAIR) as u8, (place % PAIR) as u8);
-        let within = time.map(TimeBits::from);
-        let moment = |first: First| {
-            let day = match first {
-                First::Month => Moment::midnight(year, one, other),
-                First::Day => Moment::midnight(year, other, one),
-            };
+        let within = parts.clock.map(TimeBits::whole);
+        let [one, other] = parts.pair;
+        let moments = [(one, other), (other, one)].map(|(month, day)| {
+            let day = Moment::midnight(parts.year, month, day);
             within.map_or(day, |time| day.at(time))
-        };
-        for (candidate, (first, span)) in self.firsts.iter().zip(&mut shape.spans).enumerate() {
-            if outcome.reads(candidate) {
-                span.add_moment(moment(*first));
+        });
+        for ((ends, at), reads) in self.ends.iter_mut().zip(moments).zip(met.reads) {
+            if reads {
+                let (earliest, latest) = ends.unwrap_or((at, at));
+                *ends = Some((earliest.min(at), latest.max(at)));
             }
         }
-        shape.writing.add(cell.marks());
-        let of = |candidate: usize| self.firsts.get(candidate).map(|first| moment(*first));
-        Some(met.sources.moments(of))
+        let moment = |first: u8| moments[usize::from(first & 1)];
+        Some(match met.in_time {
+            When::None => Moments::None,
+            When::One(first) => Moments::One(moment(first)),
+            When::ByOrder(firsts) => Moments::ByOrder(firsts.map(|first| first.map(moment))),
+        })
     }
 
     /// Remembers that `cell` was read, and in which tally it is.
     pub(super) fn meet(&mut self, cell: &Lexed<'_>, shape: &ShapeEvidence, tally: u16) {
-        let Some((place, ..)) = self.place(cell) else {
+        let places = self.numbers.places(cell);
+        let Some(parts) = places.and_then(|places| places.of(cell.text().as_bytes())) else {
             return;
         };
         let outcome = shape.tallies[usize::from(tally)].outcome;
-        let pair = [(place / PAIR) as u8, (place % PAIR) as u8];
-        if outcome.is_unreadable() || depends_on_year(pair) {
+        if depends_on_year(parts.pair) {
             return;
         }
-        if self.met.is_empty() {
-            self.met = vec![None; PAIR * PAIR];
+        if let (Some(place), Some(met)) = (place_of(parts), self.met(outcome, tally, shape)) {
+            if self.met.is_empty() {
+                self.met = vec![None; PAIR * PAIR];
+            }
+            self.met[place] = Some(met);
         }
-        self.met[place] = Some(Met {
-            tally,
-            sources: Sources::of(&shape.readings, outcome),
-        });
     }
 
-    /// The place of the pair of `cell`, its year and its time; `None` where
-    /// there is more to it. Midnight says more than other times.
-    #[inline]
-    fn place(&self, cell: &Lexed<'_>) -> Option<(usize, i16, Option<Time>)> {
-        if self.pairs & !cell.marks().pairs != 0 {
-            return None;
+    /// What is to be done with cells of this outcome; `None` where candidates
+    /// of one order disagree.
+    fn met(&self, outcome: Outcome, tally: u16, shape: &ShapeEvidence) -> Option<Met> {
+        let mut reads = [None; 2];
+        for (candidate, first) in self.firsts.iter().enumerate() {
+            let own = outcome.reads(candidate);
+            if *reads[*first as usize].get_or_insert(own) != own {
+                return None;
+            }
         }
-        let parts = self.numbers.of(cell)?;
-        let [one, other] = parts.pair.map(usize::from);
-        let is_usual = one < PAIR && other < PAIR && parts.time != Some(Time::midnight());
-        is_usual.then_some((one * PAIR + other, parts.year, parts.time))
+        let first = |candidate: u8| self.firsts[usize::from(candidate)] as u8;
+        Some(Met {
+            tally,
+            reads: reads.map(|reads| reads == Some(true)),
+            in_time: match Sources::of(&shape.readings, outcome) {
+                Sources::None => When::None,
+                Sources::One(candidate) => When::One(first(candidate)),
+                Sources::ByOrder(both) => When::ByOrder(both.map(|own| own.map(first))),
+            },
+        })
     }
+
+    /// Takes the ends of all cells that were tallied by their pairs into the
+    /// spans of the candidates that read them.
+    pub(super) fn widen(&self, spans: &mut [Span]) {
+        for (first, span) in self.firsts.iter().zip(spans) {
+            for at in self.ends[*first as usize].iter().flat_map(|ends| [ends.0, ends.1]) {
+                span.add_moment(at);
+            }
+        }
+    }
+}
+
+/// The place of the pair of a cell; `None` where there is more to it. Midnight
+/// says more than other times.
+#[inline]
+fn place_of(parts: Parts) -> Option<usize> {
+    let [one, other] = parts.pair.map(usize::from);
+    let is_usual = one < PAIR && other < PAIR && parts.clock != Some([0; 3]);
+    is_usual.then_some(one * PAIR + other)
 }
 
 /// Whether the year has a say about the day: 29 February is not in every year,

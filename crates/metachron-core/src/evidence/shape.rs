@@ -194,6 +194,15 @@ pub(super) struct Added {
     pub day: Option<jiff::civil::Date>,
 }
 
+impl Tally {
+    /// Whether a cell with `text` only has to be counted: the examples are
+    /// there.
+    #[inline]
+    pub(super) fn has_examples(&self, text: &str) -> bool {
+        self.second.is_some() || self.count > 0 && self.first.text == text
+    }
+}
+
 impl ShapeEvidence {
     pub(super) fn new(readings: Readings) -> ShapeEvidence {
         ShapeEvidence {
@@ -314,14 +323,6 @@ impl ShapeEvidence {
                 None => {}
             }
         }
-    }
-
-    /// Whether a cell with `text` only has to be counted in the tally at
-    /// `place`, which has its examples.
-    #[inline]
-    pub(super) fn has_examples(&self, place: u16, text: &str) -> bool {
-        let tally = &self.tallies[usize::from(place)];
-        tally.second.is_some() || tally.count > 0 && tally.first.text == text
     }
 
     /// Hands out what was tallied since this was called last, if there was

@@ -1,5 +1,6 @@
 //! Looking at every cell.
 
+use super::alike::{Alike, Tallied};
 use super::column::is_marker;
 use super::moment::Moment;
 use super::plain::{self, PlainCells};
@@ -103,7 +104,7 @@ impl<'w> Surveyor<'w> {
         let columns = self.columns.iter_mut();
         Evidence {
             rows: std::mem::take(&mut self.rows),
-            columns: columns.map(|column| column.evidence.take()).collect(),
+            columns: columns.map(ColumnSurveyor::take).collect(),
         }
     }
 }
@@ -137,6 +138,8 @@ struct ColumnSurveyor<'w> {
     evidence: ColumnEvidence,
     shapes: Shapes,
     stamps: Stamps,
+    /// What becomes of cells that are like an earlier one.
+    alike: Alike,
     /// What became of whole cells.
     seen: Recall<Seen>,
 }
@@ -196,18 +199,44 @@ impl<'w> ColumnSurveyor<'w> {
                 ..Shapes::default()
             },
             stamps: Stamps::new(),
+            alike: Alike::default(),
             seen: Recall::new(columns),
         }
     }
 
     #[inline]
     fn cell(&mut self, text: &str, row: u64) {
+        if let Some(tallied) = self.alike.find(text)
+            && self.tally_alike(tallied, text, row)
+        {
+            return;
+        }
         let again = self.seen.get(text);
         if !again.is_some_and(|seen| self.count_again(seen, text, row))
             && let Some(seen) = self.anew(text, row, Beside::default())
         {
             self.seen.put(text, seen);
         }
+    }
+
+    /// Tallies a cell as those that it is like; says whether that is all there
+    /// is to it.
+    #[inline]
+    fn tally_alike(&mut self, tallied: Tallied, text: &str, row: u64) -> bool {
+        match tallied {
+            Tallied::AsOthers => self.evidence.others.add(row, text),
+            Tallied::ByNumbers { shape, places } => {
+                let Some(plain) = &mut self.shapes.plain[shape] else {
+                    return false;
+                };
+                let shape = &mut self.evidence.shapes[shape];
+                let Some(moments) = plain.add(text, &places, shape) else {
+                    return false;
+                };
+                self.evidence.in_time.add(moments);
+            }
+        }
+        true
     }
 
     /// Counts a cell that was seen before; says whether that is all there is
@@ -217,10 +246,11 @@ impl<'w> ColumnSurveyor<'w> {
         match seen.at {
             At::Shape(shape, tally) => {
                 let shape = &mut self.evidence.shapes[usize::from(shape)];
-                if !shape.has_examples(tally, text) {
+                let tally = &mut shape.tallies[usize::from(tally)];
+                if !tally.has_examples(text) {
                     return false;
                 }
-                shape.tallies[usize::from(tally)].count += 1;
+                tally.count += 1;
             }
             At::Others => self.evidence.others.add(row, text),
         }
@@ -246,6 +276,10 @@ impl<'w> ColumnSurveyor<'w> {
         };
         let Ok(cell) = self.lexer.lex(text) else {
             self.evidence.others.add(row, text);
+            if self.lexer.refuses(text) {
+                self.alike
+                    .learn(text, Tallied::AsOthers, &self.watch.blanks);
+            }
             return Some(in_others);
         };
         let shapes = &mut self.evidence.shapes;
@@ -256,13 +290,6 @@ impl<'w> ColumnSurveyor<'w> {
         };
         let shape = &mut shapes[index];
         let place = u16::try_from(index).ok();
-        if let Some(plain) = &self.shapes.plain[index]
-            && let Some(moments) = plain.add(&cell, shape)
-        {
-            self.evidence.in_time.add(moments);
-            // To do the same again costs less than to remember the text.
-            return None;
-        }
         let said = (self.watch.conventions, beside);
         let added = shape.add(&cell, said, row, &mut self.stamps);
         let sources = Sources::of(&shape.readings, added.outcome);
@@ -278,15 +305,32 @@ impl<'w> ColumnSurveyor<'w> {
         }
         let (place, tally) = (place?, u16::try_from(added.tally).ok()?);
         if let Some(plain) = &mut self.shapes.plain[index] {
-            plain.meet(&cell, &self.evidence.shapes[index], tally);
+            if !added.outcome.is_unreadable() {
+                plain.meet(&cell, &self.evidence.shapes[index], tally);
+                if let Some(places) = plain.places(&cell) {
+                    let shape = index;
+                    let tallied = Tallied::ByNumbers { shape, places };
+                    self.alike.learn(text, tallied, &self.watch.blanks);
+                }
+            }
+            // To tally the like of it costs less than to remember the text.
+            return None;
         }
         // How many cells hold a name that languages differ about is counted, and
         // so are days that may mark an empty cell.
-        let is_plain = self.shapes.plain[index].is_some();
-        (!has_names && !is_plain && marker.is_none()).then_some(Seen {
+        (!has_names && marker.is_none()).then_some(Seen {
             at: At::Shape(place, tally),
             moments,
         })
+    }
+
+    fn take(&mut self) -> ColumnEvidence {
+        for (plain, shape) in self.shapes.plain.iter().zip(&mut self.evidence.shapes) {
+            if let Some(plain) = plain {
+                plain.widen(&mut shape.spans);
+            }
+        }
+        self.evidence.take()
     }
 }
 

@@ -42,7 +42,7 @@ pub use impossible::Impossible;
 pub use order::{Order, ParseOrderError};
 pub use pattern::PatternError;
 pub use reader::Reader;
-pub(crate) use reader::{First, Numbers};
+pub(crate) use reader::{First, Numbers, Parts, Places};
 pub use writer::{CannotWrite, Unwritable, Writer};
 
 use crate::lex::Shape;

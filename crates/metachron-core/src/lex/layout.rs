@@ -19,7 +19,7 @@ const MOST: usize = 128;
 
 /// How a text looks, whatever its digits.
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq)]
-struct Look {
+pub(crate) struct Look {
     len: usize,
     /// The text, each digit replaced by a byte that UTF-8 does not have. The
     /// last chunk is the text's last eight bytes, some of them for the second
@@ -61,7 +61,7 @@ const fn each(byte: u8) -> u64 {
 impl Look {
     /// The look of `text`, if it is short enough to have one.
     #[inline]
-    fn of(text: &[u8]) -> Option<Look> {
+    pub(crate) fn of(text: &[u8]) -> Option<Look> {
         let mut look = Look {
             len: text.len(),
             ..Look::default()
@@ -89,7 +89,7 @@ impl Look {
     /// Whether a text looks so. Each length has its own few loads, without a
     /// loop.
     #[inline]
-    fn fits(&self, text: &[u8]) -> bool {
+    pub(crate) fn fits(&self, text: &[u8]) -> bool {
         if text.len() != self.len {
             return false;
         }

@@ -167,6 +167,12 @@ impl Lexer {
     }
 
     /// Cuts a text that looks like none that was met, or its plain text.
+    /// Whether no text that differs from `text` in its digits alone can be a
+    /// date, as far as that was found out.
+    pub(crate) fn refuses(&self, text: &str) -> bool {
+        self.layouts.last_fits(text) && self.layouts.last().is_none()
+    }
+
     #[inline(never)]
     fn cut_anew(&mut self, text: &str) -> Result<Written, NoDate> {
         if text.len() > MAX_CELL_BYTES {

@@ -24,6 +24,7 @@ mod shape;
 mod token;
 
 pub(crate) use key::Key;
+pub(crate) use layout::Look;
 pub use lexer::{Lexed, Lexer, Marks, NoDate, Words};
 pub use shape::Shape;
 pub use token::{Class, Token};

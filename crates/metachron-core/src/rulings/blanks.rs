@@ -92,6 +92,20 @@ impl Blanks {
             .find(|marker| marker.len() == text.len() && marker.eq_ignore_ascii_case(text))
             .map(String::as_str)
     }
+
+    /// The blanks that differ from `text` in their digits alone, if at all.
+    pub(crate) fn alike(&self, text: &str) -> impl Iterator<Item = &str> {
+        let look = |text: &str| -> String {
+            let digit = |letter: char| match letter {
+                '0'..='9' => '0',
+                other => other.to_ascii_lowercase(),
+            };
+            text.trim().chars().map(digit).collect()
+        };
+        let own = look(text);
+        let markers = self.markers.iter().map(String::as_str);
+        markers.filter(move |marker| look(marker) == own)
+    }
 }
 
 /// One of 256 bits, by the length, the first and the last byte of a text that

@@ -17,7 +17,7 @@ use clock::{Clock, ClockSlots, Leap};
 use date::DateSlots;
 use jiff::civil::{Date, DateTime};
 use plain::Plain;
-pub(crate) use plain::{First, Numbers};
+pub(crate) use plain::{First, Numbers, Parts, Places};
 use zone::ZoneSlots;
 
 /// Reads cells of one shape as one form.

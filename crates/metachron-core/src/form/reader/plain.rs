@@ -10,7 +10,7 @@ use crate::form::{Century, Impossible};
 use crate::lex::Lexed;
 use crate::locale::month_of;
 use crate::stamp::Stamp;
-use jiff::civil::{Date, Time};
+use jiff::civil::Date;
 
 /// The tokens of a day, and of a time of day.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
@@ -43,6 +43,23 @@ pub(crate) struct Numbers {
     clock: Clock,
 }
 
+/// Where those numbers stand in cells that differ in their digits alone.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub(crate) struct Places {
+    /// The first of the year's four digits.
+    year: u8,
+    pair: [Place; 2],
+    /// Hour, minute and second.
+    clock: Option<[Place; 3]>,
+}
+
+/// Where a number of at most two digits stands.
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq)]
+struct Place {
+    start: u8,
+    digits: u8,
+}
+
 /// The numbers of a cell.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
 pub(crate) struct Parts {
@@ -50,8 +67,8 @@ pub(crate) struct Parts {
     pub year: i16,
     /// Day and month, as they stand in the cell.
     pub pair: [u8; 2],
-    /// The time of day, if the form has one.
-    pub time: Option<Time>,
+    /// Hour, minute and second, if the form has them.
+    pub clock: Option<[u8; 3]>,
 }
 
 /// What the first number of the pair is.
@@ -62,26 +79,65 @@ pub(crate) enum First {
 }
 
 impl Numbers {
-    /// The numbers of `cell`; `None` where its year has not four digits or its
-    /// time is no usual one.
-    #[inline(always)]
-    pub(crate) fn of(&self, cell: &Lexed<'_>) -> Option<Parts> {
-        let year = cell.tokens().get(usize::from(self.year))?;
-        let text = cell.text().as_bytes();
-        let [a, b, c, d] = *text.get(year.start as usize..year.end as usize)? else {
-            return None;
+    /// Where the numbers of `cell` stand; `None` where its year has not four
+    /// digits.
+    pub(crate) fn places(&self, cell: &Lexed<'_>) -> Option<Places> {
+        let place = |token: u8| {
+            let token = cell.tokens().get(usize::from(token))?;
+            let [start, digits] = [token.start, token.len()].map(|part| u8::try_from(part).ok());
+            let (start, digits) = (start?, digits?);
+            Some(Place { start, digits })
         };
+        let number = |token: u8| place(token).filter(|place| place.digits <= 2);
         let [one, other] = self.pair;
-        Some(Parts {
-            year: four([a, b, c, d]),
-            pair: [number(cell, one)?, number(cell, other)?],
-            time: match self.clock {
+        Some(Places {
+            year: place(self.year).filter(|year| year.digits == 4)?.start,
+            pair: [number(one)?, number(other)?],
+            clock: match self.clock {
                 Clock::None => None,
-                clock => {
-                    let (hour, minute, second) = clock.numbers(cell)?;
-                    Some(Time::constant(hour, minute, second, 0))
+                Clock::Minutes([hour, minute]) => {
+                    Some([number(hour)?, number(minute)?, Place::default()])
+                }
+                Clock::Seconds([hour, minute, second]) => {
+                    Some([number(hour)?, number(minute)?, number(second)?])
                 }
             },
+        })
+    }
+}
+
+impl Places {
+    /// The numbers of a cell; `None` where it has no such places, or its time
+    /// is no usual one.
+    #[inline(always)]
+    pub(crate) fn of(&self, text: &[u8]) -> Option<Parts> {
+        let year = text.get(usize::from(self.year)..)?.first_chunk()?;
+        let [one, other] = self.pair;
+        let clock = match self.clock {
+            None => None,
+            Some([hour, minute, second]) => {
+                let [hour, minute, second] = [hour.of(text)?, minute.of(text)?, second.of(text)?];
+                let is_usual = hour <= 23 && minute <= 59 && second <= 59;
+                Some(is_usual.then_some([hour, minute, second])?)
+            }
+        };
+        Some(Parts {
+            year: four(*year),
+            pair: [one.of(text)?, other.of(text)?],
+            clock,
+        })
+    }
+}
+
+impl Place {
+    /// The number that stands there; 0 where there is none.
+    #[inline(always)]
+    fn of(self, text: &[u8]) -> Option<u8> {
+        let digits = text.get(usize::from(self.start)..)?;
+        Some(match self.digits {
+            2 => two(*digits.first_chunk()?),
+            1 => digits.first()?.wrapping_sub(b'0'),
+            _ => 0,
         })
     }
 }
