@@ -73,6 +73,12 @@ impl<'w> Surveyor<'w> {
         self.columns[column].cell(text, self.rows);
     }
 
+    /// The same as [`Surveyor::cell`], given what other cells of the row say
+    /// about this one.
+    pub fn cell_beside(&mut self, column: usize, text: &str, beside: Beside) {
+        self.columns[column].cell_beside(text, self.rows, beside);
+    }
+
     /// Goes on to the next row.
     #[inline]
     pub fn end_row(&mut self) {
@@ -121,12 +127,6 @@ impl ColumnCells<'_, '_> {
     #[inline]
     pub fn cell(&mut self, text: &str) {
         self.column.cell(text, self.row);
-        self.row += 1;
-    }
-
-    /// The same, given what other cells of the row say about this one.
-    pub fn cell_beside(&mut self, text: &str, beside: Beside) {
-        self.column.cell_beside(text, self.row, beside);
         self.row += 1;
     }
 }
@@ -259,7 +259,12 @@ impl<'w> ColumnSurveyor<'w> {
     }
 
     fn cell_beside(&mut self, text: &str, row: u64, beside: Beside) {
-        self.anew(text, row, beside);
+        match beside == Beside::default() {
+            true => self.cell(text, row),
+            false => {
+                self.anew(text, row, beside);
+            }
+        }
     }
 
     /// Tallies a cell whatever was seen; says where, unless it stands for

@@ -22,6 +22,8 @@ pub(super) struct Page {
     ends: Vec<u32>,
     /// The start of each row, and of the row behind the last.
     starts: Vec<Start>,
+    /// How many cells each row has, where all have as many, and some.
+    width: Option<usize>,
 }
 
 /// Where a row starts.
@@ -54,10 +56,40 @@ impl Page {
         self.starts.get(row).copied().unwrap_or_default()
     }
 
+    /// How many cells each row has, where all have as many, and some.
+    pub fn width(&self) -> Option<usize> {
+        self.width
+    }
+
+    /// Where the cells at `place` start and end, from the row `from` on; all
+    /// rows have one.
+    #[inline]
+    pub fn column(&self, from: usize, place: usize) -> impl Iterator<Item = (usize, usize)> {
+        let width = self.width.unwrap_or(1);
+        let starts = self.starts[from..].iter();
+        let rows = self.ends[from * width..].chunks_exact(width);
+        starts.zip(rows).map(move |(start, ends)| {
+            let start = match place.checked_sub(1) {
+                Some(before) => ends[before] + 1,
+                None => start.at,
+            };
+            (start as usize, ends[place] as usize)
+        })
+    }
+
     /// Splits the rows of `text` from the byte `from` on, at which one starts.
     pub fn fill(&mut self, text: &[u8], from: usize, dialect: Dialect) {
         self.ends.clear();
         self.starts.clear();
+        self.split(text, from, dialect);
+        let cells = self.starts.windows(2).map(|two| two[1].cells - two[0].cells);
+        let (least, most) = cells.fold((u32::MAX, 0), |(least, most), cells| {
+            (least.min(cells), most.max(cells))
+        });
+        self.width = (least == most && most > 0).then_some(most as usize);
+    }
+
+    fn split(&mut self, text: &[u8], from: usize, dialect: Dialect) {
         self.start_row(from, 0);
         let Dialect {
             delimiter, newline, ..

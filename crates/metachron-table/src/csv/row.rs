@@ -142,6 +142,32 @@ impl<'p> PageRows<'p> {
         let rows = self.rows;
         (self.from..rows.page.rows()).filter_map(|row| rows.row(row))
     }
+
+    /// How many there are, lines with nothing on them included.
+    pub fn len(&self) -> usize {
+        self.rows.page.rows() - self.from
+    }
+
+    /// Whether there is none. No page that is handed out is empty.
+    pub fn is_empty(&self) -> bool {
+        self.len() == 0
+    }
+
+    /// Whether each row has so many cells.
+    pub fn are_of_width(&self, width: usize) -> bool {
+        self.rows.page.width() == Some(width)
+    }
+
+    /// Hands the [`Row::value`] of each row's cell at `place` to `act`.
+    pub fn values(&self, place: usize, scratch: &mut String, mut act: impl FnMut(&str)) {
+        let rows = self.rows;
+        if rows.types.is_some() || rows.page.width().is_none_or(|width| place >= width) {
+            return self.iter().for_each(|row| act(row.value(place, scratch)));
+        }
+        for (start, end) in rows.page.column(self.from, place) {
+            act(said(&rows.text[start..end], rows.dialect, scratch));
+        }
+    }
 }
 
 impl<'r> Row<'r> {
@@ -191,11 +217,7 @@ impl<'r> Row<'r> {
     where
         'r: 'c,
     {
-        let raw = self.raw(cell);
-        match self.dialect.quote {
-            Some(quote) if raw.as_bytes().first() == Some(&quote) => unquote(raw, quote, scratch),
-            _ => raw,
-        }
+        said(self.raw(cell), self.dialect, scratch)
     }
 
     /// What a workbook says the cell is; text, of a text file's.
@@ -242,6 +264,16 @@ impl<'r> Row<'r> {
     }
 }
 
+/// What a cell says.
+#[inline]
+fn said<'s>(raw: &'s str, dialect: Dialect, scratch: &'s mut String) -> &'s str {
+    match dialect.quote {
+        Some(quote) if raw.as_bytes().first() == Some(&quote) => unquote(raw, quote, scratch),
+        _ => raw,
+    }
+}
+
+#[cold]
 fn unquote<'s>(raw: &'s str, quote: u8, scratch: &'s mut String) -> &'s str {
     let bytes = raw.as_bytes();
     let behind = behind_quotes(bytes, 0, quote).unwrap_or(bytes.len() + 1);

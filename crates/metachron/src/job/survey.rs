@@ -230,11 +230,22 @@ fn survey_block(
 ) -> anyhow::Result<Part> {
     let mut ragged = Ragged::default();
     let mut scratch = String::new();
+    let alone = columns.iter().all(|(_, year)| year.is_none());
     let mut rows = block.rows()?;
     while let Some(page) = rows.next_page() {
-        // A line with nothing on it is a row only where rows have one cell.
-        let rows = || page.iter().filter(|row| !row.is_empty() || width <= 1);
-        for row in rows() {
+        if alone && page.are_of_width(width) {
+            for (column, &(place, _)) in columns.iter().enumerate() {
+                let mut cells = surveyor.column(column);
+                page.values(place, &mut scratch, |text| cells.cell(text));
+            }
+            surveyor.end_rows(page.len() as u64);
+            continue;
+        }
+        for row in page.iter() {
+            // A line with nothing on it is a row only where rows have one cell.
+            if row.is_empty() && width > 1 {
+                continue;
+            }
             if row.len() != width && !row.is_empty() {
                 ragged.add(RaggedRow {
                     file: block.source(),
@@ -242,18 +253,15 @@ fn survey_block(
                     cells: row.len(),
                 });
             }
-        }
-        for (column, &(place, year)) in columns.iter().enumerate() {
-            let mut cells = surveyor.column(column);
-            match year {
-                None => rows().for_each(|row| cells.cell(row.value(place, &mut scratch))),
-                Some(year) => rows().for_each(|row| {
-                    let beside = Beside::year_cell(row.cell(year, &mut scratch));
-                    cells.cell_beside(row.value(place, &mut scratch), beside);
-                }),
+            for (column, &(place, year)) in columns.iter().enumerate() {
+                let beside = match year {
+                    Some(year) => Beside::year_cell(row.cell(year, &mut scratch)),
+                    None => Beside::default(),
+                };
+                surveyor.cell_beside(column, row.value(place, &mut scratch), beside);
             }
+            surveyor.end_row();
         }
-        surveyor.end_rows(rows().count() as u64);
     }
     Ok(Part {
         evidence: surveyor.take(),
