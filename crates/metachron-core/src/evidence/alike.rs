@@ -42,10 +42,16 @@ impl Alike {
     /// How a cell of this text is tallied.
     #[inline]
     pub(super) fn find(&mut self, text: &str) -> Option<Tallied> {
-        let fits = |kind: &Kind| kind.look.fits(text.as_bytes());
-        if !self.kinds.get(self.last).is_some_and(fits) {
-            self.last = self.kinds.iter().position(fits)?;
+        let text = text.as_bytes();
+        match self.kinds.get(self.last) {
+            Some(last) if last.look.fits(text) => Some(last.tallied),
+            _ => self.find_other(text),
         }
+    }
+
+    #[inline(never)]
+    fn find_other(&mut self, text: &[u8]) -> Option<Tallied> {
+        self.last = self.kinds.iter().position(|kind| kind.look.fits(text))?;
         Some(self.kinds[self.last].tallied)
     }
 

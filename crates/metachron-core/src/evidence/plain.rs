@@ -4,7 +4,7 @@
 
 use super::moment::{Moment, TimeBits};
 use super::shape::{ShapeEvidence, Span};
-use super::steps::{Moments, Sources};
+use super::steps::{InTime, Moments, Sources};
 use crate::form::{First, Numbers, Parts, Places};
 use crate::lex::Lexed;
 use crate::reading::{Outcome, Readings};
@@ -88,28 +88,33 @@ impl PlainCells {
         self.numbers.places(cell)
     }
 
-    /// Tallies a cell whose numbers stand in `places` and whose pair was met;
-    /// says its moments.
+    /// Tallies a cell whose numbers stand in `places`, if its pair was met;
+    /// says whether it was.
     #[inline]
     pub(super) fn add(
         &mut self,
         text: &str,
         places: &Places,
         shape: &mut ShapeEvidence,
-    ) -> Option<Moments> {
-        let parts = places.of(text.as_bytes())?;
-        let met = (*self.met.get(place_of(parts)?)?)?;
-        let tally = shape.tallies.get_mut(usize::from(met.tally))?;
+        in_time: &mut InTime,
+    ) -> bool {
+        let Some(parts) = places.of(text.as_bytes()) else {
+            return false;
+        };
+        let met = place_of(parts).and_then(|place| *self.met.get(place)?);
+        let Some(met) = met else { return false };
+        let tally = &mut shape.tallies[usize::from(met.tally)];
         if !tally.has_examples(text) {
-            return None;
+            return false;
         }
         tally.count += 1;
-        let within = parts.clock.map(TimeBits::whole);
         let [one, other] = parts.pair;
-        let moments = [(one, other), (other, one)].map(|(month, day)| {
+        let within = parts.clock.map(TimeBits::whole);
+        let moment = |month: u8, day: u8| {
             let day = Moment::midnight(parts.year, month, day);
             within.map_or(day, |time| day.at(time))
-        });
+        };
+        let moments = [moment(one, other), moment(other, one)];
         for ((ends, at), reads) in self.ends.iter_mut().zip(moments).zip(met.reads) {
             if reads {
                 let (earliest, latest) = ends.unwrap_or((at, at));
@@ -117,11 +122,14 @@ impl PlainCells {
             }
         }
         let moment = |first: u8| moments[usize::from(first & 1)];
-        Some(match met.in_time {
-            When::None => Moments::None,
-            When::One(first) => Moments::One(moment(first)),
-            When::ByOrder(firsts) => Moments::ByOrder(firsts.map(|first| first.map(moment))),
-        })
+        match met.in_time {
+            When::None => {}
+            When::One(first) => in_time.add(Moments::One(moment(first))),
+            When::ByOrder([one, other]) => {
+                in_time.add(Moments::ByOrder([one.map(moment), other.map(moment)]));
+            }
+        }
+        true
     }
 
     /// Remembers that `cell` was read, and in which tally it is.

@@ -113,7 +113,7 @@ impl InTime {
         Some(&self.by_order[place])
     }
 
-    #[inline]
+    #[inline(always)]
     pub(super) fn add(&mut self, moments: Moments) {
         match moments {
             Moments::None => {}

@@ -229,11 +229,9 @@ impl<'w> ColumnSurveyor<'w> {
                 let Some(plain) = &mut self.shapes.plain[shape] else {
                     return false;
                 };
-                let shape = &mut self.evidence.shapes[shape];
-                let Some(moments) = plain.add(text, &places, shape) else {
-                    return false;
-                };
-                self.evidence.in_time.add(moments);
+                let evidence = &mut self.evidence;
+                let shape = &mut evidence.shapes[shape];
+                return plain.add(text, &places, shape, &mut evidence.in_time);
             }
         }
         true
