@@ -176,7 +176,10 @@ impl PlainCells {
     /// spans of the candidates that read them.
     pub(super) fn widen(&self, spans: &mut [Span]) {
         for (first, span) in self.firsts.iter().zip(spans) {
-            for at in self.ends[*first as usize].iter().flat_map(|ends| [ends.0, ends.1]) {
+            for at in self.ends[*first as usize]
+                .iter()
+                .flat_map(|ends| [ends.0, ends.1])
+            {
                 span.add_moment(at);
             }
         }

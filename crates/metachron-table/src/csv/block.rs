@@ -1,13 +1,14 @@
 //! A stretch of whole rows, ready to go to a thread.
 
+use super::buffer::Buffer;
 use super::{Dialect, Rows};
 use crate::TableError;
 
 /// A stretch of whole rows of one file.
-#[derive(Clone, Debug)]
+#[derive(Debug)]
 pub struct Block {
     /// UTF-8, if the file keeps what it promises.
-    pub(super) bytes: Vec<u8>,
+    pub(super) bytes: Buffer,
     pub(super) dialect: Dialect,
     pub(super) line: u64,
     pub(super) source: usize,
@@ -34,7 +35,7 @@ impl Block {
         name: std::sync::Arc<str>,
     ) -> Block {
         Block {
-            bytes,
+            bytes: bytes.into(),
             dialect: Dialect::default(),
             line,
             source,

@@ -7,6 +7,7 @@
 //! `csv` crate in this module's tests.
 
 mod block;
+mod buffer;
 mod dialect;
 mod page;
 mod reader;

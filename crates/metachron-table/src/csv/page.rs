@@ -82,7 +82,10 @@ impl Page {
         self.ends.clear();
         self.starts.clear();
         self.split(text, from, dialect);
-        let cells = self.starts.windows(2).map(|two| two[1].cells - two[0].cells);
+        let cells = self
+            .starts
+            .windows(2)
+            .map(|two| two[1].cells - two[0].cells);
         let (least, most) = cells.fold((u32::MAX, 0), |(least, most), cells| {
             (least.min(cells), most.max(cells))
         });

@@ -1,5 +1,6 @@
 //! Cutting a file into blocks of whole rows.
 
+use super::buffer::{Buffer, Spares};
 use super::{Block, Dialect, Layout};
 use crate::encoding::{CHUNK, Utf8Reader};
 use crate::{Source, TableError};
@@ -17,6 +18,7 @@ pub(crate) struct CsvReader {
     source: usize,
     /// What was read behind the last whole row.
     rest: Vec<u8>,
+    spares: Spares,
     /// The line that the rest starts on.
     line: u64,
     ended: bool,
@@ -35,6 +37,7 @@ impl CsvReader {
             dialect: layout.dialect,
             source: number,
             rest: Vec::new(),
+            spares: Spares::default(),
             line: 1,
             ended: false,
         };
@@ -59,7 +62,9 @@ impl CsvReader {
 
     /// The next block; `None` at the end of the file.
     pub(crate) fn next_block(&mut self) -> Result<Option<Block>, TableError> {
-        let mut bytes = std::mem::take(&mut self.rest);
+        let mut bytes = self.spares.buffer();
+        bytes.extend(&self.rest);
+        self.rest.clear();
         let mut wanted = CHUNK;
         loop {
             self.fill(&mut bytes, wanted)?;
@@ -74,7 +79,8 @@ impl CsvReader {
                 end = bytes.len();
             }
             if end > 0 {
-                self.rest = bytes.split_off(end);
+                self.rest.extend_from_slice(&bytes[end..]);
+                bytes.truncate(end);
                 let block = Block {
                     line: self.line,
                     dialect: self.dialect,
@@ -101,16 +107,12 @@ impl CsvReader {
     }
 
     /// Reads on until there are `wanted` bytes, or the file ends.
-    fn fill(&mut self, bytes: &mut Vec<u8>, wanted: usize) -> Result<(), TableError> {
-        let mut have = bytes.len();
-        // Decoders want room for a character.
-        bytes.resize(wanted.max(have) + 64, 0);
-        while have < wanted && !self.ended {
-            let read = self.input.read(&mut bytes[have..])?;
+    fn fill(&mut self, bytes: &mut Buffer, wanted: usize) -> Result<(), TableError> {
+        while bytes.len() < wanted && !self.ended {
+            let read = self.input.read(bytes.room(wanted))?;
             self.ended = read == 0;
-            have += read;
+            bytes.grow(read);
         }
-        bytes.truncate(have);
         Ok(())
     }
 

@@ -103,7 +103,8 @@ pub(crate) fn sniff_head(
 
 fn head_bytes(source: &Source) -> Result<Vec<u8>, TableError> {
     use std::io::Read;
-    let mut head = Vec::new();
+    // Room for one byte more, or it would be doubled at the end.
+    let mut head = Vec::with_capacity(CHUNK + 1);
     source
         .open()?
         .take(CHUNK as u64)
@@ -119,7 +120,7 @@ fn head_text(
     head: usize,
 ) -> Result<String, TableError> {
     let mut reader = Utf8Reader::open(source, encoding)?;
-    let mut bytes = vec![0; 2 * CHUNK + 64];
+    let mut bytes = vec![0; head + 64];
     let mut have = 0;
     while have < head {
         let read = reader.read(&mut bytes[have..])?;
