@@ -9,12 +9,14 @@ use crate::reading::{Outcome, Readings, Stamps};
 use crate::stamp::Stamp;
 use jiff::civil::Time;
 use std::collections::BTreeMap;
+use std::sync::Arc;
 
 /// The cells of one shape.
 #[derive(Clone, Debug)]
 pub struct ShapeEvidence {
-    /// The forms that could have written the shape.
-    pub readings: Readings,
+    /// The forms that could have written the shape, which the tallies of all
+    /// parts share.
+    pub readings: Arc<Readings>,
     /// The cells, by what the forms make of them, in order of appearance.
     pub tallies: Vec<Tally>,
     /// How the readable cells are written.
@@ -204,7 +206,7 @@ impl Tally {
 }
 
 impl ShapeEvidence {
-    pub(super) fn new(readings: Readings) -> ShapeEvidence {
+    pub(super) fn new(readings: Arc<Readings>) -> ShapeEvidence {
         ShapeEvidence {
             tallies: Vec::new(),
             writing: Writing::default(),

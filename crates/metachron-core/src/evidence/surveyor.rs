@@ -374,7 +374,7 @@ impl Shapes {
         let is_gregorian = watch.conventions.calendar == Calendar::Gregory;
         let plain = PlainCells::of(&readings).filter(|_| is_gregorian && self.has_room);
         self.plain.push(plain);
-        shapes.push(ShapeEvidence::new(readings));
+        shapes.push(ShapeEvidence::new(readings.into()));
         self.last = shapes.len() - 1;
         Some(self.last)
     }

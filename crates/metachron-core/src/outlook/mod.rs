@@ -172,7 +172,7 @@ pub fn foretell(
     let plans: Vec<Plan> = evidence
         .shapes
         .iter()
-        .map(|shape| Plan::of(ruling, shape.readings.clone()))
+        .map(|shape| Plan::of(ruling, (*shape.readings).clone()))
         .collect();
     let judged = judge(evidence, &plans);
     let mut cells = Counts::default();

@@ -41,7 +41,7 @@ pub fn is_open(evidence: &ColumnEvidence, ruling: &ColumnRuling) -> bool {
         return false;
     }
     evidence.shapes.iter().any(|shape| {
-        let plan = Plan::of(ruling, shape.readings.clone());
+        let plan = Plan::of(ruling, (*shape.readings).clone());
         let open = |outcome| plan.judge(outcome, false) == Judgement::Open(OpenReason::Order);
         shape.tallies.iter().any(|tally| open(tally.outcome))
     })
