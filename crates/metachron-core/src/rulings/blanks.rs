@@ -1,5 +1,7 @@
 //! Cells that stand for nothing.
 
+use std::sync::{Arc, LazyLock};
+
 /// What usually stands for an empty cell, besides white space.
 pub const USUAL_BLANKS: [&str; 24] = [
     "-",
@@ -40,8 +42,8 @@ pub const USUAL_BLANKS: [&str; 24] = [
 /// ```
 #[derive(Clone, Debug, PartialEq, Eq)]
 pub struct Blanks {
-    /// In lower case.
-    markers: Vec<String>,
+    /// In lower case. A table of thousands of columns holds them once.
+    markers: Arc<[String]>,
     /// A bit for the length and the ends of each: most cells are told apart by
     /// those.
     ends: [u64; 4],
@@ -49,7 +51,8 @@ pub struct Blanks {
 
 impl Default for Blanks {
     fn default() -> Self {
-        Blanks::new(USUAL_BLANKS)
+        static USUAL: LazyLock<Blanks> = LazyLock::new(|| Blanks::new(USUAL_BLANKS));
+        USUAL.clone()
     }
 }
 
@@ -57,19 +60,19 @@ impl Blanks {
     /// The blanks of this list. An empty cell and white space always belong
     /// to it.
     pub fn new<S: AsRef<str>>(markers: impl IntoIterator<Item = S>) -> Blanks {
-        let mut blanks = Blanks {
-            markers: Vec::new(),
-            ends: [0; 4],
-        };
+        let (mut all, mut bits) = (Vec::new(), [0; 4]);
         for marker in markers {
             let marker = marker.as_ref().trim().to_lowercase();
-            if !marker.is_empty() && !blanks.markers.contains(&marker) {
+            if !marker.is_empty() && !all.contains(&marker) {
                 let (word, bit) = ends(&marker);
-                blanks.ends[word] |= bit;
-                blanks.markers.push(marker);
+                bits[word] |= bit;
+                all.push(marker);
             }
         }
-        blanks
+        Blanks {
+            markers: all.into(),
+            ends: bits,
+        }
     }
 
     /// The blank that `text` is, if it is one; `""` for white space.

@@ -10,7 +10,7 @@ use std::thread;
 
 /// Blocks under way for each thread: enough that none waits, few enough that
 /// memory stays small.
-const AHEAD: usize = 3;
+const AHEAD: usize = 2;
 
 /// Puts every block of `reader` through a worker and hands the results to
 /// `sink` in the order of the blocks, whatever the number of threads.
