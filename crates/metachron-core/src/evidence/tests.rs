@@ -1,4 +1,5 @@
 use super::*;
+use crate::rulings::Blanks;
 use proptest::prelude::*;
 
 fn survey(cells: &[String]) -> Evidence {
@@ -86,6 +87,28 @@ proptest! {
             whole.merge(surveyor.take());
         }
         prop_assert_eq!(whole, survey(&cells));
+    }
+
+    /// A cell that is tallied as an earlier one was is tallied as if it were
+    /// the first.
+    #[test]
+    fn shortcuts_change_nothing(
+        cells in prop::collection::vec(cell(), 0..200),
+        blank in "0[1-4]/0[1-3]/202[0-2] 1[0-2]:[0-5][0-9]|[0-3]/1/2020|00/00/0000|[0-9]",
+    ) {
+        let blanks = Blanks::new(["n/a", &blank]);
+        let watches = [Watch { blanks, ..Watch::default() }];
+        let mut surveyor = Surveyor::new(&watches);
+        let mut one_by_one = surveyor.take();
+        for cell in &cells {
+            surveyor.cell(0, cell);
+            surveyor.end_row();
+            let mut fresh = Surveyor::new(&watches);
+            fresh.cell(0, cell);
+            fresh.end_row();
+            one_by_one.merge(fresh.take());
+        }
+        prop_assert_eq!(surveyor.take(), one_by_one);
     }
 
     /// Every cell is counted once.

@@ -1,0 +1,111 @@
+//! Settling a table of 50 columns that was surveyed: 20 of dates whose order
+//! the site parts, 20 of dates in one order, 10 of other things. It must not
+//! hang on the number of rows.
+
+use criterion::{Criterion, criterion_group, criterion_main};
+use jiff::civil::{Date, date};
+use metachron_core::convert::{Around, Converter, Look};
+use metachron_core::evidence::{Evidence, Surveyor, Watch};
+use metachron_core::relations::{self, Tally, Watched};
+use metachron_core::rulings::{ColumnRuling, Rulings};
+use metachron_core::settle::{Declared, settle};
+use std::hint::black_box;
+
+const PARTED: usize = 20;
+const COLUMNS: usize = 50;
+const TODAY: Date = date(2026, 3, 2);
+
+fn name(column: usize) -> String {
+    match column {
+        0..40 => format!("handed over {column}"),
+        _ => format!("site {column}"),
+    }
+}
+
+fn row(number: usize) -> Vec<String> {
+    let cell = |column: usize| {
+        let (day, month) = (
+            (number * 7 + column) % 28 + 1,
+            (number * 5 + column) % 12 + 1,
+        );
+        let year = 2019 + (number + column) % 6;
+        match column {
+            0..PARTED if number % 3 == 0 => format!("{month:02}/{day:02}/{year}"),
+            0..40 => format!("{day:02}/{month:02}/{year}"),
+            _ => ["Odrava", "Kestrelby", "Fjordlund"][(number / (column - 39)) % 3].to_owned(),
+        }
+    };
+    (0..COLUMNS).map(cell).collect()
+}
+
+fn surveyed(rows: &[Vec<String>]) -> Evidence {
+    let watches = vec![Watch::default(); COLUMNS];
+    let mut surveyor = Surveyor::new(&watches);
+    for row in rows {
+        for (column, cell) in row.iter().enumerate() {
+            surveyor.cell(column, cell);
+        }
+        surveyor.end_row();
+    }
+    surveyor.take()
+}
+
+fn settled(evidence: &Evidence) -> Vec<(String, ColumnRuling)> {
+    let columns = evidence.columns.iter().enumerate();
+    let ruled = columns.filter_map(|(column, evidence)| {
+        let name = name(column);
+        let ruling = settle(&name, evidence, &Declared::default(), TODAY).ok()?;
+        Some((name, ruling))
+    });
+    ruled.collect()
+}
+
+fn tallied(rows: &[Vec<String>], ruled: &[(String, ColumnRuling)]) -> (Watched, Tally) {
+    let mut rulings = Rulings::new(Default::default());
+    rulings.column.extend(ruled.iter().cloned());
+    let watched = Watched {
+        columns: (0..COLUMNS).map(name).collect(),
+        temporal: (0..ruled.len()).collect(),
+        open: (0..PARTED).collect(),
+        pairs: Vec::new(),
+    };
+    let converter = |(name, _): &(String, ColumnRuling)| Converter::new(&rulings, name);
+    let converters = ruled.iter().map(converter);
+    let mut converters: Vec<Converter> = converters
+        .map(|converter| converter.expect("the rulings hold").expect("it is ruled"))
+        .collect();
+    let mut tally = Tally::new(&watched);
+    for row in rows {
+        let looks = converters.iter_mut().zip(row);
+        let looks: Vec<Look> = looks
+            .map(|(converter, cell)| converter.look(cell, &Around::default()))
+            .collect();
+        tally.row(&watched, &looks, row);
+    }
+    tally.place();
+    tally.finish();
+    (watched, tally)
+}
+
+fn settling(c: &mut Criterion) {
+    for count in [500, 20_000] {
+        let rows: Vec<Vec<String>> = (0..count).map(row).collect();
+        let evidence = surveyed(&rows);
+        let ruled = settled(&evidence);
+        assert_eq!(ruled.len(), 40, "all columns of dates are ruled");
+        let (watched, tally) = tallied(&rows, &ruled);
+        c.bench_function(&format!("50 columns of {count} rows"), |b| {
+            b.iter(|| {
+                let mut ruled = settled(black_box(&evidence));
+                let open = ruled.iter_mut().zip(&tally.columns);
+                let grounds = open.map(|((_, ruling), open)| {
+                    relations::settle(ruling, open, black_box(&watched)).len()
+                });
+                grounds.sum::<usize>()
+            });
+        });
+    }
+}
+
+criterion_group!(benches, settling);
+criterion_main!(benches);
