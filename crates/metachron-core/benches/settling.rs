@@ -30,7 +30,7 @@ fn row(number: usize) -> Vec<String> {
         );
         let year = 2019 + (number + column) % 6;
         match column {
-            0..PARTED if number % 3 == 0 => format!("{month:02}/{day:02}/{year}"),
+            0..PARTED if number.is_multiple_of(3) => format!("{month:02}/{day:02}/{year}"),
             0..40 => format!("{day:02}/{month:02}/{year}"),
             _ => ["Odrava", "Kestrelby", "Fjordlund"][(number / (column - 39)) % 3].to_owned(),
         }

@@ -1,8 +1,11 @@
 //! What the rest of the table says about a cell.
 
+use super::anchor::Anchor;
 use crate::form::{Beside, Order};
 use crate::rulings::{ColumnRuling, GroupRuling, Part, in_words};
 use crate::stamp::Stamp;
+use crate::zone::Zones;
+use jiff::ToSpan;
 use jiff::civil::DateTime;
 use std::collections::HashMap;
 
@@ -68,7 +71,9 @@ impl Group {
 }
 
 impl Rules {
-    pub(super) fn of(ruling: &ColumnRuling) -> Rules {
+    /// Those of a ruling, and what puts its local times onto the world's time
+    /// line.
+    pub(super) fn of(ruling: &ColumnRuling, zones: &Zones) -> (Rules, Option<Anchor>) {
         let mut texts: Vec<String> = Vec::new();
         let mut place = |column: &str| {
             let known = texts.iter().position(|text| text == column);
@@ -95,7 +100,8 @@ impl Rules {
             .iter()
             .map(|(part, column)| (*part, place(column)));
         let same = same.collect();
-        Rules {
+        let anchor = Anchor::of(read, zones, &mut place);
+        let rules = Rules {
             needs: Needs {
                 texts,
                 not_before: read.not_before.clone(),
@@ -106,7 +112,8 @@ impl Rules {
             groups,
             same,
             otherwise: read.otherwise,
-        }
+        };
+        (rules, anchor)
     }
 
     pub(super) fn needs(&self) -> &Needs {
@@ -233,7 +240,18 @@ pub enum Whole {
 }
 
 /// Whether `one` is before `other`: by days, where one of them is a day.
+///
+/// Between an instant and a local time, whose zone is not known, there may be
+/// 18 hours; so much must be between them.
 pub fn is_before(one: Stamp, other: Stamp) -> bool {
+    let is_instant = |stamp| matches!(stamp, Stamp::Instant(_));
+    let is_local = |stamp| matches!(stamp, Stamp::DateTime(_));
+    if is_instant(one) && is_local(other) || is_local(one) && is_instant(other) {
+        let (Some((one, _)), Some((other, _))) = (moment(one), moment(other)) else {
+            return false;
+        };
+        return one.checked_add(18.hours()).is_ok_and(|one| one < other);
+    }
     match (moment(one), moment(other)) {
         (Some((one, Whole::Second)), Some((other, Whole::Second))) => one < other,
         (Some((one, _)), Some((other, _))) => one.date() < other.date(),

@@ -21,10 +21,10 @@ pub enum Look {
         /// number in the ruling, and the one order that can read it.
         decisive: Option<(usize, Order)>,
     },
-    /// Its form is open.
+    /// Its form is open, or it was twice in its zone.
     Several {
-        /// The form's number in the ruling.
-        form: usize,
+        /// The form's number in the ruling, where it is open.
+        form: Option<usize>,
         /// Its different readings.
         stamps: Vec<Stamp>,
         /// The order of each.
@@ -79,7 +79,7 @@ pub(super) fn look(plan: &Plan, cell: &Lexed<'_>, beside: Beside, stamps: &mut S
                 }
             }
             Look::Several {
-                form,
+                form: Some(form),
                 stamps: different,
                 orders,
             }

@@ -23,6 +23,7 @@
 //! # Ok::<(), Box<dyn std::error::Error>>(())
 //! ```
 
+mod anchor;
 mod around;
 mod cache;
 mod look;
@@ -39,8 +40,10 @@ use crate::reading::{Readings, Stamps};
 use crate::rulings::{Blanks, Clean, ColumnRuling, Rulings, WriteError};
 use crate::stamp::Stamp;
 use crate::verdict::{Judgement, Note, Plan, Sort, Verdict, to_kind};
+use anchor::Anchor;
 use around::Rules;
 use cache::Cache;
+use jiff::civil::DateTime;
 
 /// Converts the cells of one column.
 #[derive(Clone, Debug)]
@@ -50,6 +53,7 @@ pub struct Converter {
     blanks: Blanks,
     lexer: Lexer,
     rules: Rules,
+    anchor: Option<Anchor>,
     /// The ruling by the orders that its forms have in one group of rows. The
     /// first is the one of no group.
     groups: Vec<Group>,
@@ -79,7 +83,7 @@ impl Converter {
         let Some(ruling) = rulings.column.get(column) else {
             return Ok(None);
         };
-        let rules = Rules::of(ruling);
+        let (rules, anchor) = Rules::of(ruling, &rulings.zones);
         let orders = vec![None; ruling.groups().count()];
         Ok(Some(Converter {
             clean: ruling.write.clean(ruling.kind)?,
@@ -96,6 +100,7 @@ impl Converter {
             }],
             ruling: ruling.clone(),
             rules,
+            anchor,
             orders,
             stamps: Stamps::new(),
             memory: usize::MAX,
@@ -133,7 +138,8 @@ impl Converter {
         clean: &mut Vec<u8>,
     ) -> Verdict {
         let beside = self.rules.beside(around);
-        if beside == Beside::default() && !self.rules.choose() {
+        let by_row = self.anchor.as_ref().is_some_and(Anchor::is_by_row);
+        if beside == Beside::default() && !self.rules.choose() && !by_row {
             let group = self.group(around);
             return self.convert_cached(group, raw, clean);
         }
@@ -148,7 +154,7 @@ impl Converter {
             return verdict;
         }
         let start = clean.len();
-        let (verdict, stamp) = self.by_itself(group, raw, Beside::default());
+        let (verdict, stamp) = self.by_itself(group, raw, &Around::default());
         let verdict = self.write(verdict, stamp, clean);
         self.groups[group].cache.put(raw, verdict, &clean[start..]);
         verdict
@@ -177,7 +183,7 @@ impl Converter {
     pub fn read(&mut self, raw: &str, around: &Around<'_>) -> (Verdict, Option<Stamp>) {
         if !self.rules.choose() {
             let group = self.group(around);
-            return self.by_itself(group, raw, self.rules.beside(around));
+            return self.by_itself(group, raw, around);
         }
         match self.look(raw, around) {
             Look::Several { stamps, orders, .. } => {
@@ -204,7 +210,11 @@ impl Converter {
             return Look::Nothing(Verdict::Unreadable);
         };
         let Group { plans, ruling, .. } = &mut self.groups[group];
-        look::look(plans.of(ruling, &cell), &cell, beside, &mut self.stamps)
+        let look = look::look(plans.of(ruling, &cell), &cell, beside, &mut self.stamps);
+        match &mut self.anchor {
+            Some(anchor) => anchor.look(look, around),
+            None => look,
+        }
     }
 
     /// The group of a row, by its place among those that were met.
@@ -228,7 +238,13 @@ impl Converter {
         })
     }
 
-    fn by_itself(&mut self, group: usize, raw: &str, beside: Beside) -> (Verdict, Option<Stamp>) {
+    fn by_itself(
+        &mut self,
+        group: usize,
+        raw: &str,
+        around: &Around<'_>,
+    ) -> (Verdict, Option<Stamp>) {
+        let beside = self.rules.beside(around);
         if self.blanks.find(raw).is_some() {
             return (Verdict::Blank, None);
         }
@@ -246,7 +262,26 @@ impl Converter {
             Judgement::Open(_) | Judgement::Unreadable(_) => None,
         };
         let stamp = stamp.map(|stamp| to_kind(stamp, plan.kind()));
-        (judgement.verdict(), stamp)
+        match (&mut self.anchor, stamp) {
+            (Some(anchor), Some(stamp)) => anchor.put(judgement.verdict(), stamp, around),
+            _ => (judgement.verdict(), stamp),
+        }
+    }
+
+    /// The local time that the cell `raw` is, which its zone does not make an
+    /// instant.
+    fn local(&mut self, raw: &str, around: &Around<'_>) -> Option<DateTime> {
+        if self.read(raw, around).1.is_some() {
+            return None;
+        }
+        let anchor = self.anchor.take()?;
+        let group = self.group(around);
+        let (_, stamp) = self.by_itself(group, raw, around);
+        self.anchor = Some(anchor);
+        match stamp {
+            Some(Stamp::DateTime(at)) => Some(at),
+            _ => None,
+        }
     }
 
     /// What a reviewer needs to know of the cell `raw`.
@@ -278,6 +313,12 @@ impl Converter {
                 ..Note::formless()
             },
         };
+        if !note.verdict.needs_review()
+            && let Some(at) = self.local(raw, around)
+            && let Some(anchor) = &mut self.anchor
+        {
+            note = anchor.note(at, around);
+        }
         if let Some(group) = self
             .rules
             .in_words(around)

@@ -105,30 +105,78 @@ impl<T> Placing<T> {
 
     /// The reading of each open cell; `None` where they make no sense
     /// together.
+    ///
+    /// A reading is possible where the cells before it can all stand before it,
+    /// and those behind it behind: to know that, the least that the cells before
+    /// can come to and the most that those behind can are enough.
     fn choices(&self, from: Option<Stamp>, to: Option<Stamp>) -> Option<Vec<Option<usize>>> {
-        let mut choices = Vec::with_capacity(self.run.len());
-        let mut last = None;
-        for (readings, _) in &self.run {
+        let cells = || self.run.iter().map(|(readings, _)| readings.as_slice());
+        let (least, most) = match self.order {
+            TimeOrder::Ascending => (least(cells(), from)?, most(cells().rev(), to)?),
+            TimeOrder::Descending => {
+                let mut least = least(cells().rev(), from)?;
+                let mut most = most(cells(), to)?;
+                least.reverse();
+                most.reverse();
+                (least, most)
+            }
+        };
+        let bounds = least.iter().zip(most.iter().rev());
+        let choices = cells().zip(bounds).map(|(readings, (from, to))| {
             let fits = |stamp: &Stamp| {
                 let early = from.is_some_and(|from| is_before(*stamp, from));
                 !early && !to.is_some_and(|to| is_before(to, *stamp))
             };
-            let mut fitting = readings.iter().enumerate().filter(|(_, stamp)| fits(stamp));
-            let (place, stamp) = fitting.next()?;
-            if fitting.next().is_some() {
-                choices.push(None);
-                continue;
-            }
-            let in_order = last.is_none_or(|last| match self.order {
-                TimeOrder::Ascending => !is_before(*stamp, last),
-                TimeOrder::Descending => !is_before(last, *stamp),
-            });
-            if !in_order {
-                return None;
-            }
-            last = Some(*stamp);
-            choices.push(Some(place));
-        }
-        Some(choices)
+            let mut fitting = (0..readings.len()).filter(|&place| fits(&readings[place]));
+            fitting.next().filter(|_| fitting.next().is_none())
+        });
+        Some(choices.collect())
     }
+}
+
+/// What stands before each cell at least, where each is as early as it can be
+/// behind `from`; `None` where one has no reading that is.
+fn least<'r>(
+    cells: impl Iterator<Item = &'r [Stamp]>,
+    from: Option<Stamp>,
+) -> Option<Vec<Option<Stamp>>> {
+    let mut bound = from;
+    let mut bounds = Vec::new();
+    for readings in cells {
+        bounds.push(bound);
+        let fits = |stamp: &&Stamp| !bound.is_some_and(|bound| is_before(**stamp, bound));
+        let first =
+            readings
+                .iter()
+                .filter(fits)
+                .reduce(|known, stamp| match is_before(*stamp, *known) {
+                    true => stamp,
+                    false => known,
+                });
+        bound = Some(*first?);
+    }
+    Some(bounds)
+}
+
+/// The same from the other end: what stands behind each cell at most.
+fn most<'r>(
+    cells: impl Iterator<Item = &'r [Stamp]>,
+    to: Option<Stamp>,
+) -> Option<Vec<Option<Stamp>>> {
+    let mut bound = to;
+    let mut bounds = Vec::new();
+    for readings in cells {
+        bounds.push(bound);
+        let fits = |stamp: &&Stamp| !bound.is_some_and(|bound| is_before(bound, **stamp));
+        let last =
+            readings
+                .iter()
+                .filter(fits)
+                .reduce(|known, stamp| match is_before(*known, *stamp) {
+                    true => stamp,
+                    false => known,
+                });
+        bound = Some(*last?);
+    }
+    Some(bounds)
 }

@@ -2,6 +2,8 @@
 
 use super::Century;
 use crate::calendar::Calendar;
+use crate::zone::WhichInstant;
+use serde::{Deserialize, Serialize};
 
 /// What a cell leaves unsaid, and a ruling says for its whole column.
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq)]
@@ -13,6 +15,31 @@ pub struct Conventions {
     pub calendar: Calendar,
     /// The year of dates without one.
     pub year: Option<i16>,
+    /// What a local time is that clocks in its zone skipped.
+    pub in_gap: WhichInstant,
+    /// What a local time is that was twice in its zone.
+    pub in_overlap: WhichInstant,
+    /// What a second of 60 is.
+    pub leap_second: LeapSecond,
+}
+
+/// What a second of 60 is: a leap second, which no time line without them has.
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Serialize, Deserialize)]
+#[serde(rename_all = "kebab-case")]
+pub enum LeapSecond {
+    /// It stays open, with both neighbours on the review list.
+    #[default]
+    Reject,
+    /// The last second before it, 23:59:59 in UTC.
+    Last,
+    /// The next second behind it, 00:00:00 of the next day in UTC.
+    Next,
+}
+
+impl LeapSecond {
+    pub(crate) fn is_default(&self) -> bool {
+        *self == LeapSecond::Reject
+    }
 }
 
 impl Conventions {
@@ -22,6 +49,9 @@ impl Conventions {
             century,
             calendar: Calendar::Gregory,
             year: None,
+            in_gap: WhichInstant::Reject,
+            in_overlap: WhichInstant::Reject,
+            leap_second: LeapSecond::Reject,
         }
     }
 }

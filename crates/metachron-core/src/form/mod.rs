@@ -34,7 +34,7 @@ mod reader;
 mod writer;
 
 pub use century::Century;
-pub use conventions::{Beside, Conventions};
+pub use conventions::{Beside, Conventions, LeapSecond};
 pub use count::{Count, CountUnit, ParseCountError, SHORT_COUNTS};
 pub use elapsed::Elapsed;
 pub use field::{Digits, Field, Item, OffsetStyle, Width};
@@ -42,7 +42,7 @@ pub use impossible::Impossible;
 pub use order::{Order, ParseOrderError};
 pub use pattern::PatternError;
 pub use reader::Reader;
-pub(crate) use reader::{First, Numbers, Parts, Places};
+pub(crate) use reader::{First, Numbers, Parts, Places, second_after};
 pub use writer::{CannotWrite, Unwritable, Writer};
 
 use crate::lex::Shape;

@@ -15,7 +15,10 @@
 use super::{DayMonth, Digits, Elapsed, Field, Form, Item, OffsetStyle, Width, optional};
 use crate::locale::{Tag, Wording};
 use crate::stamp::{Duration, Kind, Stamp};
+use crate::zone::{self, Zone};
+use jiff::Timestamp;
 use jiff::civil::{Date, ISOWeekDate, Time, Weekday};
+use jiff::tz::Offset;
 
 /// Writes stamps of one kind as one form.
 #[derive(Clone, Debug)]
@@ -27,6 +30,8 @@ pub struct Writer {
     has_day: bool,
     /// Whether years are counted in eras.
     has_era: bool,
+    /// The zone that instants are shown in.
+    zone: Zone,
 }
 
 /// Why a form cannot write stamps of a kind.
@@ -162,7 +167,13 @@ impl Writer {
             has_era: has(|field| matches!(field, Field::Era(_))),
             wording: tag.as_ref().map(Wording::of).unwrap_or_default(),
             items,
+            zone: Zone::utc(),
         }
+    }
+
+    /// The same writer, showing instants as the clocks in `zone` do.
+    pub fn in_zone(self, zone: Zone) -> Writer {
+        Writer { zone, ..self }
     }
 
     /// Appends the text of `stamp`, which must be of the kind that the writer
@@ -177,7 +188,7 @@ impl Writer {
     /// Where a length of time has parts that the form does not write; `out`
     /// is then as it was.
     pub fn write(&self, stamp: Stamp, out: &mut Vec<u8>) -> Result<(), Unwritable> {
-        let (date, time) = parts(stamp);
+        let at = Shown::of(stamp, &self.zone);
         for item in &self.items {
             match item {
                 Item::Field(Field::Elapsed(elapsed)) => {
@@ -185,7 +196,7 @@ impl Writer {
                         elapsed.write(length, out)?;
                     }
                 }
-                Item::Field(field) => self.field(*field, date, time, out),
+                Item::Field(field) => self.field(*field, &at, out),
                 Item::Literal(text) => out.extend_from_slice(text.as_bytes()),
                 // Chosen or left out when the writer was made.
                 Item::Optional(_) => {}
@@ -194,7 +205,8 @@ impl Writer {
         Ok(())
     }
 
-    fn field(&self, field: Field, date: Date, time: Time, out: &mut Vec<u8>) {
+    fn field(&self, field: Field, at: &Shown, out: &mut Vec<u8>) {
+        let Shown { date, time, .. } = *at;
         let words = &self.wording;
         let week = || date.iso_week_date();
         let weekday = date.weekday().to_monday_one_offset().unsigned_abs();
@@ -257,10 +269,13 @@ impl Writer {
             }
             Field::DayPeriod => out.extend_from_slice(words.half_day(hour).as_bytes()),
             Field::FlexiblePeriod => out.extend_from_slice(words.part_of_day(hour).as_bytes()),
-            Field::Offset(OffsetStyle::Hours | OffsetStyle::Basic | OffsetStyle::Extended) => {
-                out.push(b'Z')
+            Field::Offset(style) => write_offset(at.offset, style, out),
+            Field::ZoneName => {
+                let instant = at.instant.unwrap_or_default();
+                let info = self.zone.rules().to_offset_info(instant);
+                out.extend_from_slice(info.abbreviation().as_bytes());
             }
-            Field::ZoneName | Field::ZoneId => out.extend_from_slice(b"UTC"),
+            Field::ZoneId => out.extend_from_slice(self.zone.name().as_bytes()),
             Field::Count(_) | Field::Elapsed(_) => {}
         }
     }
@@ -284,8 +299,56 @@ impl Writer {
     }
 }
 
-/// The day and the time of day that the fields of `stamp` are taken from:
-/// the first of a longer stretch.
+/// An offset in one of the styles of UTS #35: `Z` where it is none.
+fn write_offset(offset: Offset, style: OffsetStyle, out: &mut Vec<u8>) {
+    if offset == Offset::UTC {
+        return out.push(b'Z');
+    }
+    let extended = zone::written(offset);
+    let text = match style {
+        OffsetStyle::Extended => extended,
+        OffsetStyle::Basic => extended.replace(':', ""),
+        OffsetStyle::Hours => match extended.strip_suffix(":00") {
+            Some(hours) if hours.len() == 3 => hours.to_owned(),
+            _ => extended.replace(':', ""),
+        },
+    };
+    out.extend_from_slice(text.as_bytes());
+}
+
+/// What the fields of a stamp are taken from.
+struct Shown {
+    /// The day: the first of a longer stretch.
+    date: Date,
+    time: Time,
+    offset: Offset,
+    instant: Option<Timestamp>,
+}
+
+impl Shown {
+    fn of(stamp: Stamp, zone: &Zone) -> Shown {
+        let (instant, offset) = match stamp {
+            Stamp::Instant(at) => (Some(at), zone.offset_at(at)),
+            _ => (None, Offset::UTC),
+        };
+        let (date, time) = match instant {
+            Some(at) => {
+                let local = offset.to_datetime(at);
+                (local.date(), local.time())
+            }
+            None => parts(stamp),
+        };
+        Shown {
+            date,
+            time,
+            offset,
+            instant,
+        }
+    }
+}
+
+/// The day and the time of day of a stamp in no zone: the first of a longer
+/// stretch.
 fn parts(stamp: Stamp) -> (Date, Time) {
     let day = |year, month: u8| Date::new(year, month as i8, 1).unwrap_or(Date::ZERO);
     let midnight = |date| (date, Time::midnight());
@@ -294,7 +357,7 @@ fn parts(stamp: Stamp) -> (Date, Time) {
         Stamp::Time(time) => (Date::ZERO, time),
         Stamp::DateTime(at) => (at.date(), at.time()),
         Stamp::Instant(at) => {
-            let at = jiff::tz::Offset::UTC.to_datetime(at);
+            let at = Offset::UTC.to_datetime(at);
             (at.date(), at.time())
         }
         Stamp::Month(year, month) => midnight(day(year, month)),

@@ -7,6 +7,7 @@
 
 mod differences;
 mod doubtful;
+mod either;
 mod foreseen;
 mod forms;
 mod passed;
@@ -54,6 +55,9 @@ pub struct ColumnOutlook {
     /// What was looked for in the rest of the table, and what was found, where
     /// the column's own cells leave something open.
     pub tried: Vec<String>,
+    /// The zone of its local times, if one is ruled: its name, or that of the
+    /// column that says it.
+    pub zone: Option<ZoneOutlook>,
     /// Two-digit years, if there are any.
     pub two_digit_years: Option<TwoDigitYears>,
     /// What stands for an empty cell, and how often; `""` is the empty cell.
@@ -66,6 +70,25 @@ pub struct ColumnOutlook {
     pub remarks: Vec<String>,
     /// How the column differs from what its ruling was settled on.
     pub differences: Vec<Difference>,
+}
+
+/// Where the zone of a column's local times is said.
+#[derive(Clone, Debug, PartialEq, Eq, Serialize)]
+#[serde(rename_all = "kebab-case")]
+pub enum ZoneOutlook {
+    /// It is this one in every row.
+    Zone(String),
+    /// This column says it, row by row.
+    FromColumn(String),
+}
+
+impl ZoneOutlook {
+    fn of(ruling: &ColumnRuling) -> Option<ZoneOutlook> {
+        let zone = ruling.read.zone.as_ref();
+        let zone = zone.map(|zone| ZoneOutlook::Zone(zone.to_string()));
+        let column = ruling.read.zone_from.clone();
+        zone.or(column.map(ZoneOutlook::FromColumn))
+    }
 }
 
 /// How many cells get which verdict.
@@ -203,6 +226,7 @@ pub fn foretell(
         forms: forms::forms(evidence, ruling, &plans, &beyond.grounds),
         grounds: beyond.grounds.clone(),
         tried: beyond.tried.clone(),
+        zone: ZoneOutlook::of(ruling),
         two_digit_years,
         blanks: blanks(evidence),
         waiting: waiting::waiting(evidence, &plans, &judged, ruling.read.names()),
@@ -221,6 +245,8 @@ pub fn foretell(
             *text = stamp.map(|stamp| stamp.to_string());
         }
     }
+    let either = either::questions(name, &outlook.waiting);
+    outlook.questions.extend(either);
     if let Some(seen) = &ruling.seen {
         let now = Now {
             cells: outlook.cells,
@@ -249,6 +275,7 @@ pub fn pass(name: &str, evidence: &ColumnEvidence, reason: &Passed) -> ColumnOut
         forms: Vec::new(),
         grounds: Vec::new(),
         tried: Vec::new(),
+        zone: None,
         two_digit_years: None,
         blanks: blanks(evidence),
         waiting: Vec::new(),

@@ -39,6 +39,12 @@ pub enum Topic {
     Exchanged,
     /// Which hundred years two-digit years stand for.
     Century,
+    /// What times are that were twice in their zone.
+    InOverlap,
+    /// What times are that never were in their zone.
+    InGap,
+    /// What leap seconds are.
+    LeapSecond,
     /// Whether a year and two digits are a month, or the season of two years.
     IsMonth,
     /// Whether digits, or numbers with signs between them, are dates at all.

@@ -26,9 +26,11 @@ use crate::evidence::ColumnEvidence;
 use crate::form::Order;
 use crate::rulings::{ColumnRuling, FormRuling};
 use crate::verdict::{Judgement, OpenReason, Plan};
+use crate::zone::WhichInstant;
 
 /// Whether cells of the column are open between orders of day, month and
-/// year, which the rest of the table may tell apart.
+/// year, or may have been twice in their zone, which the rest of the table may
+/// tell apart.
 pub fn is_open(evidence: &ColumnEvidence, ruling: &ColumnRuling) -> bool {
     let has_orders = |form: &FormRuling| match form {
         FormRuling::Open(forms) => {
@@ -37,6 +39,10 @@ pub fn is_open(evidence: &ColumnEvidence, ruling: &ColumnRuling) -> bool {
         }
         FormRuling::Settled(_) | FormRuling::ByGroup(_) => false,
     };
+    if ruling.read.has_zone() && ruling.read.in_overlap == WhichInstant::Reject {
+        // Times that were twice may have a place among the others.
+        return true;
+    }
     if ruling.read.order.is_some() || !ruling.read.forms.iter().any(has_orders) {
         return false;
     }
@@ -52,6 +58,7 @@ pub fn is_open(evidence: &ColumnEvidence, ruling: &ColumnRuling) -> bool {
 pub fn looks_around(ruling: &ColumnRuling) -> bool {
     let read = &ruling.read;
     ruling.groups().next().is_some()
+        || read.has_zone()
         || read.in_time_order.is_some()
         || read.not_before.is_some()
         || read.not_after.is_some()
@@ -94,7 +101,7 @@ pub fn settle(ruling: &mut ColumnRuling, open: &OpenColumn, watched: &Watched) -
         left.push(form);
     }
     let is_left = |form: &FormRuling| matches!(form, FormRuling::Open(_) | FormRuling::ByGroup(_));
-    if ruling.read.forms.iter().any(is_left) {
+    if ruling.read.has_zone() || ruling.read.forms.iter().any(is_left) {
         grounds.extend(row::settle(ruling, open, watched));
     }
     grounds

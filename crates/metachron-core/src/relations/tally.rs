@@ -104,6 +104,10 @@ pub(super) struct InTime {
     placing: Placing<(usize, Vec<Option<Order>>)>,
 }
 
+/// The number of the form of cells whose form is settled, and which were twice
+/// in their zone.
+const TWICE: usize = usize::MAX;
+
 /// What stands in a row.
 #[derive(Debug)]
 enum Mark {
@@ -193,8 +197,10 @@ impl OpenColumn {
                 stamps,
                 orders,
             } => {
-                self.count(watched, *form, None, texts);
-                self.open_cell(*form, stamps, orders, (open, looks), texts);
+                if let Some(form) = form {
+                    self.count(watched, *form, None, texts);
+                }
+                self.open_cell(form.unwrap_or(TWICE), stamps, orders, (open, looks), texts);
             }
         }
     }

@@ -17,7 +17,7 @@ pub const LEAST_VOTES: u64 = 5;
 /// order only.
 #[derive(Clone, Debug, Default, PartialEq, Eq)]
 pub struct Votes {
-    by_order: BTreeMap<(usize, Order), u64>,
+    by_order: BTreeMap<(usize, Option<Order>), u64>,
     /// Cells that it leaves no reading at all, by form.
     against: BTreeMap<usize, u64>,
 }
@@ -41,9 +41,7 @@ impl Votes {
 
     /// Counts a cell of `form` for `order`.
     pub(super) fn vote(&mut self, form: usize, order: Option<Order>) {
-        if let Some(order) = order {
-            *self.by_order.entry((form, order)).or_default() += 1;
-        }
+        *self.by_order.entry((form, order)).or_default() += 1;
     }
 
     pub(super) fn merge(&mut self, other: &Votes) {
@@ -61,7 +59,7 @@ impl Votes {
             .by_order
             .iter()
             .filter(move |((voted, _), _)| *voted == form);
-        all.map(|((_, order), count)| (*order, *count))
+        all.filter_map(|((_, order), count)| Some(((*order)?, *count)))
     }
 
     /// The cells of `form` that fit in no order.

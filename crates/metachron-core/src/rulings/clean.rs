@@ -8,6 +8,8 @@
 use crate::form::{CannotWrite, Form, Unwritable, Writer};
 use crate::locale::{Tag, usual_pattern};
 use crate::stamp::{Kind, Stamp};
+use crate::zone::{Zone, written};
+use jiff::Timestamp;
 use serde::{Deserialize, Serialize};
 
 /// How a clean column is written: as ISO 8601 text under its own name, unless
@@ -29,9 +31,37 @@ pub struct WriteRuling {
     /// dates and times are written as is usual there.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub locale: Option<Tag>,
+    /// The zone that instants are shown in, instead of UTC.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub zone: Option<Zone>,
+    /// How that zone is told.
+    #[serde(default, skip_serializing_if = "ZoneAs::is_default")]
+    pub zone_as: ZoneAs,
     /// The unit that lengths of time are counted in, as decimal numbers.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub unit: Option<LengthUnit>,
+}
+
+/// How the zone of an instant is told.
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Serialize, Deserialize)]
+#[serde(rename_all = "kebab-case")]
+pub enum ZoneAs {
+    /// By its offset then: `2025-03-04T14:30:00+01:00`, `Z` in UTC (ISO 8601,
+    /// RFC 3339). Any program can read it back.
+    #[default]
+    Offset,
+    /// By its offset and its name: `2025-03-04T14:30:00+01:00[Europe/Riga]`
+    /// (RFC 9557). For programs that go on reckoning in that zone.
+    Name,
+    /// In a column of its own, beside the local time: `2025-03-04T14:30:00`.
+    /// For spreadsheets, which know no offsets.
+    Column,
+}
+
+impl ZoneAs {
+    fn is_default(&self) -> bool {
+        *self == ZoneAs::Offset
+    }
 }
 
 /// A unit that lengths of time are counted in, by its symbol (ISO 80000-3).
@@ -63,6 +93,16 @@ pub enum WriteError {
     /// A unit for what is no length of time.
     #[error("write.unit counts lengths of time, and the column's kind is {0}")]
     NoLength(Kind),
+    /// A zone for what is no instant.
+    #[error(
+        "write.zone shows instants, and the column's kind is {0}; read.zone makes instants of local times"
+    )]
+    NoInstant(Kind),
+    /// A zone that is told in a column, and a pattern.
+    #[error(
+        "write.zone-as and write.pattern contradict each other: the pattern tells the zone, or not"
+    )]
+    ZoneAsAndPattern,
     /// A unit and a pattern.
     #[error("write.unit and write.pattern contradict each other; give one of them")]
     UnitAndPattern,
@@ -74,6 +114,8 @@ pub enum Clean {
     /// As ISO 8601 text.
     #[default]
     Iso,
+    /// As ISO 8601 text with the clocks of a zone.
+    InZone(Zone, ZoneAs),
     /// As a form writes them.
     Form(Box<Writer>),
     /// As a decimal number of units, so many nanoseconds each.
@@ -95,7 +137,23 @@ impl LengthUnit {
 impl WriteRuling {
     /// Whether the column is written as ISO 8601.
     pub fn is_iso(&self) -> bool {
-        self.pattern.is_none() && self.locale.is_none() && self.unit.is_none()
+        *self
+            == WriteRuling {
+                name: self.name.clone(),
+                ..WriteRuling::default()
+            }
+    }
+
+    /// Whether instants are written as they are by default.
+    fn tells_utc(&self) -> bool {
+        let is_utc = self.zone.as_ref().is_none_or(|zone| *zone == Zone::utc());
+        is_utc && self.zone_as == ZoneAs::Offset
+    }
+
+    /// The zone that a column beside this one tells, if one does.
+    pub fn zone_beside(&self) -> Option<String> {
+        let zone = self.zone.as_ref().map_or("UTC", Zone::name);
+        (self.zone_as == ZoneAs::Column).then(|| zone.to_owned())
     }
 
     pub(super) fn is_empty(&self) -> bool {
@@ -108,6 +166,13 @@ impl WriteRuling {
     ///
     /// Where such stamps cannot be written so.
     pub fn clean(&self, kind: Kind) -> Result<Clean, WriteError> {
+        if self.zone.is_some() && kind != Kind::Instant {
+            return Err(WriteError::NoInstant(kind));
+        }
+        if self.pattern.is_some() && self.zone_as != ZoneAs::Offset {
+            return Err(WriteError::ZoneAsAndPattern);
+        }
+        let zone = self.zone.clone().unwrap_or_else(Zone::utc);
         if let Some(unit) = self.unit {
             return match (kind, &self.pattern) {
                 (_, Some(_)) => Err(WriteError::UnitAndPattern),
@@ -122,7 +187,10 @@ impl WriteRuling {
         match self.pattern.clone().or_else(usual) {
             Some(form) => {
                 let writer = form.writer(kind, self.locale.as_ref())?;
-                Ok(Clean::Form(Box::new(writer)))
+                Ok(Clean::Form(Box::new(writer.in_zone(zone))))
+            }
+            None if kind == Kind::Instant && !self.tells_utc() => {
+                Ok(Clean::InZone(zone, self.zone_as))
             }
             None => Ok(Clean::Iso),
         }
@@ -138,6 +206,10 @@ impl Clean {
     pub fn write(&self, stamp: Stamp, out: &mut Vec<u8>) -> Result<(), Unwritable> {
         match (self, stamp) {
             (Clean::Form(writer), _) => writer.write(stamp, out),
+            (Clean::InZone(zone, zone_as), Stamp::Instant(at)) => {
+                in_zone(at, zone, *zone_as, out);
+                Ok(())
+            }
             (Clean::Units(unit), Stamp::Duration(length)) => {
                 if length.months() != 0 {
                     return Err(Unwritable::Months(length));
@@ -151,6 +223,24 @@ impl Clean {
                 Ok(())
             }
         }
+    }
+}
+
+/// Appends an instant as the clocks of a zone show it.
+fn in_zone(at: Timestamp, zone: &Zone, zone_as: ZoneAs, out: &mut Vec<u8>) {
+    let offset = zone.offset_at(at);
+    Stamp::DateTime(offset.to_datetime(at)).write_iso(out);
+    if zone_as == ZoneAs::Column {
+        return;
+    }
+    match *zone == Zone::utc() {
+        true => out.push(b'Z'),
+        false => out.extend_from_slice(written(offset).as_bytes()),
+    }
+    if zone_as == ZoneAs::Name {
+        out.push(b'[');
+        out.extend_from_slice(zone.name().as_bytes());
+        out.push(b']');
     }
 }
 

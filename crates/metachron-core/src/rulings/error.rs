@@ -1,6 +1,7 @@
 //! What can be wrong with a rulings file, and how it is told.
 
 use super::WriteError;
+use crate::stamp::Kind;
 use crate::words::nearest;
 
 /// A rulings file, or a setting, that cannot be used.
@@ -38,6 +39,14 @@ pub enum ColumnError {
     /// One year for all rows, and a column of years.
     #[error("read.year and read.year-from contradict each other; give one of them")]
     TwoYears,
+    /// One zone for all rows, and a column of zones.
+    #[error("read.zone and read.zone-from contradict each other; give one of them")]
+    TwoZones,
+    /// A zone for what is no local time.
+    #[error(
+        "read.zone puts local times onto the world's time line, which makes instants, and the column's kind is {0}; set kind = \"instant\", or leave the zone out"
+    )]
+    ZoneOf(Kind),
 }
 
 impl RulingsError {

@@ -32,7 +32,7 @@ mod write;
 
 pub use beside::{Part, TimeOrder};
 pub use blanks::{Blanks, USUAL_BLANKS};
-pub use clean::{Clean, LengthUnit, WriteError, WriteRuling};
+pub use clean::{Clean, LengthUnit, WriteError, WriteRuling, ZoneAs};
 pub use error::{ColumnError, RulingsError};
 pub use form::FormRuling;
 pub(crate) use group::in_words;
@@ -44,9 +44,10 @@ pub use set::Setting;
 pub use write::Comments;
 
 use crate::calendar::Calendar;
-use crate::form::{Century, Conventions, Form, Order};
+use crate::form::{Century, Conventions, Form, LeapSecond, Order};
 use crate::locale::Names;
 use crate::stamp::Kind;
+use crate::zone::{WhichInstant, Zone, Zones};
 use indexmap::IndexMap;
 use serde::{Deserialize, Serialize};
 use std::collections::BTreeMap;
@@ -63,6 +64,10 @@ pub struct Rulings {
     /// How the table itself is read.
     #[serde(default, skip_serializing_if = "TableRuling::is_empty")]
     pub table: TableRuling,
+    /// Zones by names that cells have for them: of sites, or abbreviations
+    /// that several zones go by.
+    #[serde(default, skip_serializing_if = "Zones::is_empty")]
+    pub zones: Zones,
     /// The temporal columns, by name, in the order of the table.
     #[serde(default)]
     pub column: IndexMap<String, ColumnRuling>,
@@ -153,6 +158,22 @@ pub struct ReadRuling {
     /// The first of the hundred years that two-digit years stand for.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub century: Option<i16>,
+    /// The zone whose clocks the local times were read from.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub zone: Option<Zone>,
+    /// The column that holds that zone, row by row: an identifier, an offset,
+    /// or a name that `[zones]` maps.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub zone_from: Option<String>,
+    /// What a local time is that clocks in its zone skipped.
+    #[serde(default, skip_serializing_if = "WhichInstant::is_default")]
+    pub in_gap: WhichInstant,
+    /// What a local time is that was twice in its zone.
+    #[serde(default, skip_serializing_if = "WhichInstant::is_default")]
+    pub in_overlap: WhichInstant,
+    /// What a second of 60 is.
+    #[serde(default, skip_serializing_if = "LeapSecond::is_default")]
+    pub leap_second: LeapSecond,
     /// The order of cells that neither their forms nor the rest of the table
     /// settle. It contradicts nothing that is settled.
     #[serde(default, skip_serializing_if = "Option::is_none")]
@@ -186,6 +207,12 @@ impl ColumnRuling {
         if self.read.year.is_some() && self.read.year_from.is_some() {
             return Err(ColumnError::TwoYears);
         }
+        if self.read.zone.is_some() && self.read.zone_from.is_some() {
+            return Err(ColumnError::TwoZones);
+        }
+        if self.read.has_zone() && self.kind != Kind::Instant {
+            return Err(ColumnError::ZoneOf(self.kind));
+        }
         self.write.clean(self.kind)?;
         Ok(())
     }
@@ -206,7 +233,15 @@ impl ReadRuling {
             century: self.century.map_or(Century::Open, Century::Window),
             calendar: self.calendar.unwrap_or_else(|| self.locale.calendar()),
             year: self.year,
+            in_gap: self.in_gap,
+            in_overlap: self.in_overlap,
+            leap_second: self.leap_second,
         }
+    }
+
+    /// Whether the zone of local times is said.
+    pub fn has_zone(&self) -> bool {
+        self.zone.is_some() || self.zone_from.is_some()
     }
 
     /// The names that the cells may hold.
@@ -221,6 +256,7 @@ impl Rulings {
         Rulings {
             metachron: VERSION,
             table,
+            zones: Zones::new(),
             column: IndexMap::new(),
         }
     }

@@ -3,8 +3,10 @@
 use super::error::with_nearest;
 use super::{Locales, Rulings, RulingsError};
 use crate::calendar::Calendar;
-use crate::form::{Form, Order};
+use crate::form::{Form, LeapSecond, Order};
 use crate::locale::Tag;
+use crate::zone::{WhichInstant, Zone};
+use serde::de::value::StrDeserializer;
 use toml_edit::{DocumentMut, Item, Table, Value};
 
 /// A key below `[column]` and its value.
@@ -102,6 +104,31 @@ impl Setting {
         self.value_of("year-from")?.as_str()
     }
 
+    /// The zone it declares, if it does.
+    pub fn zone(&self) -> Option<Zone> {
+        self.value_of("zone")?.as_str()?.parse().ok()
+    }
+
+    /// What it declares of local times that clocks skipped, if it does.
+    pub fn in_gap(&self) -> Option<WhichInstant> {
+        self.word_of("in-gap")
+    }
+
+    /// What it declares of local times that were twice, if it does.
+    pub fn in_overlap(&self) -> Option<WhichInstant> {
+        self.word_of("in-overlap")
+    }
+
+    /// What it declares of leap seconds, if it does.
+    pub fn leap_second(&self) -> Option<LeapSecond> {
+        self.word_of("leap-second")
+    }
+
+    /// The column of zones it declares, if it does.
+    pub fn zone_from(&self) -> Option<&str> {
+        self.value_of("zone-from")?.as_str()
+    }
+
     /// The locales it declares, if it does.
     pub fn locale(&self) -> Option<Locales> {
         let tags = match self.value_of("locale")?.as_str() {
@@ -128,6 +155,12 @@ impl Setting {
 
     fn value_of(&self, key: &str) -> Option<&Value> {
         (self.keys == ["read", key]).then_some(&self.value)
+    }
+
+    /// One of a few words.
+    fn word_of<W: serde::de::DeserializeOwned>(&self, key: &str) -> Option<W> {
+        let word = self.value_of(key)?.as_str()?;
+        W::deserialize(StrDeserializer::<serde::de::value::Error>::new(word)).ok()
     }
 
     fn list_of(&self, key: &str) -> Option<Vec<String>> {

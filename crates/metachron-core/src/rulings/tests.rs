@@ -1,4 +1,6 @@
 use super::*;
+use crate::form::LeapSecond;
+use crate::zone::WhichInstant;
 use proptest::prelude::*;
 
 fn form() -> impl Strategy<Value = FormRuling> {
@@ -55,6 +57,11 @@ fn column() -> impl Strategy<Value = ColumnRuling> {
                     blanks: blanks.clone(),
                     in_time_order: century.map(|_: i16| TimeOrder::Descending),
                     otherwise: order,
+                    zone: (kind == Kind::Instant).then(|| "Europe/Riga".parse().unwrap()),
+                    zone_from: None,
+                    in_gap: WhichInstant::Later,
+                    in_overlap: century.map_or(WhichInstant::Reject, |_| WhichInstant::Earlier),
+                    leap_second: LeapSecond::Next,
                     not_before: name.clone(),
                     not_after: name.clone(),
                     same: blanks
@@ -68,6 +75,11 @@ fn column() -> impl Strategy<Value = ColumnRuling> {
                     pattern: (kind == Kind::Date).then(|| "d MMM yyyy[, EEE]".parse().unwrap()),
                     locale: locale.map(|tag| tag.parse().unwrap()),
                     unit: (kind == Kind::Duration).then_some(LengthUnit::Hour),
+                    zone: (kind == Kind::Instant).then(|| "+05:30".parse().unwrap()),
+                    zone_as: match kind {
+                        Kind::Instant => ZoneAs::Name,
+                        _ => ZoneAs::Offset,
+                    },
                 },
                 seen: century.map(|_| Seen {
                     cells: 12,

@@ -19,7 +19,7 @@ pub(super) fn to_toml(rulings: &Rulings, comments: &Comments) -> String {
     // The model serializes by construction: strings, numbers and lists.
     let mut document = toml_edit::ser::to_document(rulings).unwrap_or_default();
     document.decor_mut().set_prefix(lines(&comments.head));
-    for name in ["table", "column"] {
+    for name in ["table", "zones", "column"] {
         if let Some(item) = document.get_mut(name) {
             open(item);
         }

@@ -1,8 +1,10 @@
 //! What the user declares about a column.
 
 use crate::calendar::Calendar;
-use crate::form::{Form, Order};
-use crate::rulings::Locales;
+use crate::form::{Form, LeapSecond, Order};
+use crate::rulings::{ColumnRuling, Locales};
+use crate::stamp::Kind;
+use crate::zone::{WhichInstant, Zone};
 
 /// What the user declares about a column. Cells that contradict it go on the
 /// review list; it is never dropped quietly.
@@ -26,4 +28,29 @@ pub struct Declared {
     pub year: Option<i16>,
     /// The column that holds the year of dates without one.
     pub year_from: Option<String>,
+    /// The zone whose clocks local times were read from.
+    pub zone: Option<Zone>,
+    /// The column that holds that zone.
+    pub zone_from: Option<String>,
+    /// What a local time is that clocks in its zone skipped.
+    pub in_gap: Option<WhichInstant>,
+    /// What a local time is that was twice in its zone.
+    pub in_overlap: Option<WhichInstant>,
+    /// What a second of 60 is.
+    pub leap_second: Option<LeapSecond>,
+}
+
+impl Declared {
+    /// Puts the zone that is declared into a ruling whose column has one:
+    /// local times become instants, and days stay days.
+    pub fn put_zone(&self, ruling: &mut ColumnRuling) {
+        if !matches!(ruling.kind, Kind::DateTime | Kind::Instant) {
+            return;
+        }
+        if self.zone.is_some() || self.zone_from.is_some() {
+            ruling.kind = Kind::Instant;
+            ruling.read.zone = self.zone.clone();
+            ruling.read.zone_from = self.zone_from.clone();
+        }
+    }
 }

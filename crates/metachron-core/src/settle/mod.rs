@@ -125,7 +125,7 @@ pub fn settle(
     let forms: Vec<FormRuling> = forms.into_iter().map(|(form, _)| form).collect();
     let locale = locale::settle(evidence, declared);
     let century = century::settle(&forms, evidence, declared, today);
-    Ok(ColumnRuling {
+    let mut ruling = ColumnRuling {
         kind: match kinds.is_empty() {
             true => waiting.kind(),
             false => kinds.kind(),
@@ -144,7 +144,9 @@ pub fn settle(
         },
         write: WriteRuling::default(),
         seen: None,
-    })
+    };
+    declared.put_zone(&mut ruling);
+    Ok(ruling)
 }
 
 /// Whether nothing is declared that chooses among orders.

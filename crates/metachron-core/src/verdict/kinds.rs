@@ -39,9 +39,11 @@ pub(super) enum Fit {
 
 /// How a stamp of kind `from` gets into a column of kind `into`. `midnight`:
 /// its time of day is midnight.
-pub(super) fn fit(from: Kind, into: Kind, midnight: bool) -> Result<Fit, Misfit> {
+pub(super) fn fit(from: Kind, into: Kind, midnight: bool, zone: ReadZone) -> Result<Fit, Misfit> {
     match (from, into) {
         _ if from == into => Ok(Fit::AsIs),
+        (Kind::DateTime, Kind::Instant) if zone == ReadZone::Ruled => Ok(Fit::AsIs),
+        (Kind::Date, Kind::Instant) if zone == ReadZone::Ruled => Ok(Fit::Midnight),
         (Kind::Date, Kind::DateTime) => Ok(Fit::Midnight),
         (Kind::DateTime, Kind::Date) if midnight => Ok(Fit::Midnight),
         (Kind::DateTime, Kind::Date) => Err(Misfit::TimeWouldBeLost),
@@ -55,11 +57,23 @@ pub(super) fn fit(from: Kind, into: Kind, midnight: bool) -> Result<Fit, Misfit>
     }
 }
 
+/// Whether local times of a column have a zone.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub(super) enum ReadZone {
+    /// None is known.
+    Unknown,
+    /// The ruling says it, or where it is said.
+    Ruled,
+}
+
 /// `stamp` as a column of kind `kind` holds it: a date gets midnight among
 /// datetimes, and the other way round; nothing else is changed.
 pub fn to_kind(stamp: Stamp, kind: Kind) -> Stamp {
     match (stamp, kind) {
-        (Stamp::Date(date), Kind::DateTime) => Stamp::DateTime(date.to_datetime(Time::midnight())),
+        // Among instants, a zone will be put to it.
+        (Stamp::Date(date), Kind::DateTime | Kind::Instant) => {
+            Stamp::DateTime(date.to_datetime(Time::midnight()))
+        }
         (Stamp::DateTime(at), Kind::Date) => Stamp::Date(at.date()),
         _ => stamp,
     }

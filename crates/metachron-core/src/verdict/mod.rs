@@ -147,7 +147,7 @@ impl Plan {
             .filter(|(_, rival)| rival.usual)
             .filter_map(|(other, _)| outcome.class(other))
             .any(|other| Some(other) != class);
-        match kinds::fit(reader.kind(), self.kind(), midnight) {
+        match kinds::fit(reader.kind(), self.kind(), midnight, self.zone()) {
             Err(misfit) => Judgement::Open(OpenReason::Kind(misfit)),
             // A number by itself is a number; that it counts time was decided.
             Ok(kinds::Fit::AsIs)

@@ -1,14 +1,13 @@
 //! What a reviewer needs to know of one cell.
 
 use super::{Judgement, OpenReason, Plan, UnreadableReason, Verdict, to_kind};
-use crate::form::{Beside, Century, Impossible};
+use crate::form::{Beside, Century, Impossible, second_after};
 use crate::lex::{Lexed, Token};
 use crate::locale::{Meaning, Roles, Tag, month_of, months_meant};
 use crate::reading::Stamps;
 use crate::reading::leftover;
 use crate::stamp::Stamp;
 use crate::words::list;
-use jiff::ToSpan;
 use serde::Serialize;
 
 /// Why a cell waits for a person, and what it could mean.
@@ -37,6 +36,14 @@ pub enum Sort {
     Century,
     /// It means something that needs a rule of its own.
     Rule,
+    /// Clocks in its zone went forward over it.
+    InGap,
+    /// It was twice in its zone.
+    InOverlap,
+    /// Its second is a leap second.
+    LeapSecond,
+    /// Its row does not say its zone.
+    NoZone,
     /// It is of another kind than its column, or cannot be written as that is
     /// ruled.
     Kind,
@@ -120,7 +127,12 @@ impl Plan {
                 Judgement::Certain(_) | Judgement::Settled(_) => Sort::None,
                 Judgement::Open(OpenReason::Order) => Sort::Order,
                 Judgement::Open(OpenReason::Century) => Sort::Century,
-                Judgement::Open(OpenReason::Rule(_)) => Sort::Rule,
+                Judgement::Open(OpenReason::Rule(place)) => match stamps[place] {
+                    Err(Impossible::LeapSecond) => Sort::LeapSecond,
+                    Err(Impossible::NeverThere) => Sort::InGap,
+                    Err(Impossible::TwiceThere) => Sort::InOverlap,
+                    _ => Sort::Rule,
+                },
                 Judgement::Open(OpenReason::Kind(_)) => Sort::Kind,
                 Judgement::Unreadable(UnreadableReason::NoForm) => Sort::NoForm,
                 Judgement::Unreadable(UnreadableReason::Impossible(_)) => Sort::Impossible,
@@ -316,11 +328,7 @@ impl Plan {
         let Ok(before) = reader.read_second_before_leap(cell, self.conventions()) else {
             return Vec::new();
         };
-        let after = match before {
-            Stamp::DateTime(at) => at.checked_add(1.second()).map(Stamp::DateTime).ok(),
-            Stamp::Instant(at) => at.checked_add(1.second()).map(Stamp::Instant).ok(),
-            _ => None,
-        };
+        let after = second_after(before);
         let last = format!("{before}, the second before");
         let next = after.map(|after| format!("{after}, the second after"));
         [Some(last), next].into_iter().flatten().collect()

@@ -1,5 +1,6 @@
 //! A ruling, made ready for one shape.
 
+use super::kinds::ReadZone;
 use crate::form::{Century, Conventions};
 use crate::lex::Shape;
 use crate::reading::Readings;
@@ -12,6 +13,7 @@ pub struct Plan {
     readings: Readings,
     choices: Vec<Choice>,
     kind: Kind,
+    zone: ReadZone,
     conventions: Conventions,
 }
 
@@ -83,6 +85,10 @@ impl Plan {
         Plan {
             choices,
             kind: ruling.kind,
+            zone: match ruling.read.has_zone() {
+                true => ReadZone::Ruled,
+                false => ReadZone::Unknown,
+            },
             conventions: ruling.read.conventions(),
             readings,
         }
@@ -101,6 +107,11 @@ impl Plan {
     /// The kind of the column.
     pub fn kind(&self) -> Kind {
         self.kind
+    }
+
+    /// Whether local times of the column have a zone.
+    pub(super) fn zone(&self) -> ReadZone {
+        self.zone
     }
 
     /// What the cells leave unsaid.

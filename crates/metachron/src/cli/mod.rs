@@ -4,11 +4,12 @@ mod table;
 pub mod values;
 
 pub use table::{ReadArgs, TableArgs};
-pub use values::{ColorWhen, HeaderLineArg, InFormat, Now, OutFormat, QuoteArg, Talk};
+pub use values::{ColorWhen, HeaderLineArg, InFormat, Now, OutFormat, QuoteArg, Talk, ZoneAsArg};
 
 use clap::{Args, Parser, Subcommand};
 use metachron_core::form::Form;
 use metachron_core::locale::Tag;
+use metachron_core::zone::Zone;
 use std::path::PathBuf;
 
 /// Turns the messy date and time columns of a table into clean, typed
@@ -149,6 +150,18 @@ pub struct ConvertArgs {
     /// Write names and digits of this locale; without a pattern, as is usual there
     #[arg(long, value_name = "TAG", help_heading = "How the result is written")]
     pub write_locale: Option<Tag>,
+    /// Show instants as the clocks in this zone do, such as Europe/Lisbon or
+    /// +01:00, instead of UTC
+    #[arg(long, value_name = "ZONE", help_heading = "How the result is written")]
+    pub write_zone: Option<Zone>,
+    /// How that zone is told (default: offset)
+    #[arg(
+        long,
+        value_enum,
+        value_name = "HOW",
+        help_heading = "How the result is written"
+    )]
+    pub write_zone_as: Option<ZoneAsArg>,
     /// Put the source text of each converted column beside it, as NAME_raw
     #[arg(long)]
     pub keep_raw: bool,

@@ -6,6 +6,7 @@ use metachron_core::form::{Count, Form, Order};
 use metachron_core::locale::Tag;
 use metachron_core::reading::Meant;
 use metachron_core::rulings::Setting;
+use metachron_core::zone::Zone;
 use std::path::PathBuf;
 
 /// Which table, and how its file is written.
@@ -71,6 +72,17 @@ pub struct ReadArgs {
     /// The order of day, month and year: dmy, mdy, ymd, ydm, myd, dym
     #[arg(long, value_name = "ORDER", help_heading = "How the source is read")]
     pub read_order: Option<Order>,
+    /// The zone whose clocks local times were read from, such as Europe/Lisbon
+    /// or +01:00
+    #[arg(long, value_name = "ZONE", help_heading = "How the source is read")]
+    pub read_zone: Option<Zone>,
+    /// What a name in the cells stands for, such as 'IST=Asia/Kolkata' (repeatable)
+    #[arg(
+        long,
+        value_name = "NAME=ZONE",
+        help_heading = "How the source is read"
+    )]
+    pub zone_name: Vec<values::ZoneName>,
     /// Read cells by this pattern, such as dd/MM/yyyy (repeatable: tried in order)
     #[arg(long, value_name = "PATTERN", help_heading = "How the source is read")]
     pub read_form: Vec<Form>,

@@ -2,7 +2,8 @@
 
 use clap::ValueEnum;
 use jiff::{Timestamp, civil::Date};
-use metachron_core::rulings::{HeaderLine, NoHeader};
+use metachron_core::rulings::{HeaderLine, NoHeader, ZoneAs};
+use metachron_core::zone::{NoSuchZone, Zone};
 use metachron_table::WorkbookFormat;
 use std::str::FromStr;
 
@@ -27,6 +28,51 @@ impl ColorWhen {
             ColorWhen::Never => anstream::ColorChoice::Never,
         };
         choice.write_global();
+    }
+}
+
+/// How the zone of an instant is told.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, ValueEnum)]
+pub enum ZoneAsArg {
+    /// By its offset: 2025-03-04T14:30:00+01:00
+    Offset,
+    /// By offset and name (RFC 9557): 2025-03-04T14:30:00+01:00[Europe/Riga]
+    Name,
+    /// In a column NAME_zone beside the local time: 2025-03-04T14:30:00
+    Column,
+}
+
+impl From<ZoneAsArg> for ZoneAs {
+    fn from(zone_as: ZoneAsArg) -> ZoneAs {
+        match zone_as {
+            ZoneAsArg::Offset => ZoneAs::Offset,
+            ZoneAsArg::Name => ZoneAs::Name,
+            ZoneAsArg::Column => ZoneAs::Column,
+        }
+    }
+}
+
+/// A zone by a name of one's own.
+#[derive(Clone, Debug)]
+pub struct ZoneName {
+    /// The name.
+    pub name: String,
+    /// The zone.
+    pub zone: Zone,
+}
+
+impl FromStr for ZoneName {
+    type Err = String;
+
+    fn from_str(text: &str) -> Result<ZoneName, String> {
+        let (name, zone) = text
+            .split_once('=')
+            .filter(|(name, _)| !name.trim().is_empty())
+            .ok_or("write it as NAME=ZONE, such as 'Lisbon office=Europe/Lisbon'")?;
+        Ok(ZoneName {
+            name: name.trim().to_owned(),
+            zone: zone.parse().map_err(|why: NoSuchZone| why.to_string())?,
+        })
     }
 }
 

@@ -69,7 +69,7 @@ impl Job<'_> {
         for column in &needs.texts {
             texts.push(match column == FILE && !columns.contains(column) {
                 true => TextAt::File,
-                false => TextAt::Cell(place_named(column, "year-from, forms or same")?),
+                false => TextAt::Cell(place_named(column, "year-from, zone-from, forms or same")?),
             });
         }
         let other = |column: &Option<String>, key: &str| -> anyhow::Result<Option<Other>> {

@@ -60,9 +60,8 @@ impl Job<'_> {
         self.each_block(
             "relating",
             || {
-                let converters = seated.iter().map(|seated| seated.converter.clone());
-                let mut converters: Vec<Converter> = converters.collect();
-                move |block, file| tally_block(block, file, watched, &mut converters, width)
+                let mut seated = seated.to_vec();
+                move |block, file| tally_block(block, file, watched, &mut seated, width)
             },
             |part: Part<Tally>| {
                 whole.merge(part.value);
@@ -114,13 +113,13 @@ fn tally_block(
     block: &Block,
     file: &str,
     watched: &Watched,
-    converters: &mut [Converter],
+    seated: &mut [Seated],
     width: usize,
 ) -> anyhow::Result<(u64, Tally)> {
     let mut tally = Tally::new(watched);
     let mut texts: Vec<String> = vec![String::new(); watched.columns.len()];
     file_name(file).clone_into(&mut texts[width]);
-    let mut looks: Vec<Look> = Vec::with_capacity(converters.len());
+    let mut looks: Vec<Look> = Vec::with_capacity(seated.len());
     let mut scratch = String::new();
     let rows = pipeline::rows(block, width, |row, _| {
         for (place, text) in texts[..width].iter_mut().enumerate() {
@@ -128,9 +127,8 @@ fn tally_block(
             text.push_str(row.cell(place, &mut scratch));
         }
         looks.clear();
-        for (converter, &place) in converters.iter_mut().zip(&watched.temporal) {
-            let raw = row.value(place, &mut scratch);
-            looks.push(converter.look(raw, &Default::default()));
+        for column in seated.iter_mut() {
+            looks.push(column.at(row, file, &mut scratch, Converter::look));
         }
         tally.row(watched, &looks, &texts);
     })?;

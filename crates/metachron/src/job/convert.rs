@@ -107,6 +107,11 @@ impl Job<'_> {
             ruling.write.is_iso().then_some(ruling.kind)
         });
         let kinds: Vec<Option<Kind>> = kinds.collect();
+        let zones = converters.iter().map(|column| {
+            let ruling = rulings.column.get(&columns[column.place])?;
+            ruling.write.zone_beside()
+        });
+        let zones: Vec<Option<String>> = zones.collect();
         let files: Vec<&str> = self
             .table
             .sources()
@@ -122,6 +127,7 @@ impl Job<'_> {
                 let mut worker = Worker {
                     converters: converters.clone(),
                     kinds: kinds.clone(),
+                    zones: zones.clone(),
                     writer: RowWriter::new(dialect),
                     resolved,
                     extras,
@@ -141,6 +147,8 @@ struct Worker<'r> {
     converters: Vec<Seated>,
     /// The kind of each converted column that is written as ISO 8601.
     kinds: Vec<Option<Kind>>,
+    /// The zone that stands in a column of its own beside each converter's.
+    zones: Vec<Option<String>>,
     writer: RowWriter,
     resolved: &'r Resolved,
     extras: Extras,
@@ -198,7 +206,7 @@ impl Worker<'_> {
             let there = place < row.len();
             self.writer
                 .copy(row, from, place.min(row.len()), &mut done.bytes);
-            if self.extras.any() {
+            if self.adds() {
                 // A short row is filled up, so that what is added stands
                 // below its name.
                 for missing in row.len().max(from)..place {
@@ -207,10 +215,10 @@ impl Worker<'_> {
             }
             let verdict = self.decide(row, file, column, done);
             done.counts[column].add(verdict, 1);
-            if there || self.extras.any() {
+            if there || self.adds() {
                 self.writer.plain_cell(place, &self.clean, &mut done.bytes);
             }
-            self.add_extras(row, place, verdict, done);
+            self.add_extras(row, column, verdict, done);
             from = place + 1;
         }
         self.writer.copy(row, from, row.len(), &mut done.bytes);
@@ -219,7 +227,7 @@ impl Worker<'_> {
 
     /// What the cells of the row are, as it is written.
     fn types(&self, row: &Row<'_>) -> Vec<OutCell> {
-        let width = match self.extras.any() {
+        let width = match self.adds() {
             true => row.len().max(self.width),
             false => row.len(),
         };
@@ -237,7 +245,9 @@ impl Worker<'_> {
                 Some(kind) => OutCell::Stamp(kind),
                 None => OutCell::Text,
             });
-            let added = usize::from(self.extras.raw) + usize::from(self.extras.verdict);
+            let added = usize::from(self.extras.raw)
+                + usize::from(self.extras.verdict)
+                + usize::from(self.zones[ruled].is_some());
             types.resize(types.len() + added, OutCell::Text);
         }
         types
@@ -297,7 +307,18 @@ impl Worker<'_> {
         })
     }
 
-    fn add_extras(&mut self, row: &Row<'_>, place: usize, verdict: Verdict, done: &mut Converted) {
+    /// Whether columns are added.
+    fn adds(&self) -> bool {
+        self.extras.any() || self.zones.iter().any(Option::is_some)
+    }
+
+    fn add_extras(&mut self, row: &Row<'_>, column: usize, verdict: Verdict, done: &mut Converted) {
+        let place = self.converters[column].place;
+        if let Some(zone) = &self.zones[column] {
+            let is_empty = self.clean.is_empty();
+            let zone = if is_empty { "" } else { zone };
+            self.writer.cell(place + 1, zone, &mut done.bytes);
+        }
         if self.extras.raw {
             let raw = row.cell(place, &mut self.scratch);
             self.writer.cell(place + 1, raw, &mut done.bytes);

@@ -87,6 +87,7 @@ pub fn declared(args: &ReadArgs, settings: &[Setting], column: &str) -> Declared
         // Checked before; an example that no form reads ends the program.
         by_example: by_example(args, &Locales(args.read_locale.clone())).unwrap_or_default(),
         locale: Locales(args.read_locale.clone()),
+        zone: args.read_zone.clone(),
         ..Declared::default()
     };
     for setting in settings.iter().filter(|setting| setting.column() == column) {
@@ -102,6 +103,14 @@ pub fn declared(args: &ReadArgs, settings: &[Setting], column: &str) -> Declared
             .year_from()
             .map(str::to_owned)
             .or(declared.year_from);
+        declared.in_gap = setting.in_gap().or(declared.in_gap);
+        declared.in_overlap = setting.in_overlap().or(declared.in_overlap);
+        declared.leap_second = setting.leap_second().or(declared.leap_second);
+        declared.zone = setting.zone().or(declared.zone);
+        if let Some(column) = setting.zone_from() {
+            declared.zone = None;
+            declared.zone_from = Some(column.to_owned());
+        }
         declared.locale = setting.locale().unwrap_or(declared.locale);
         declared.temporal = true;
     }

@@ -10,6 +10,7 @@ use metachron_core::rulings::{
     ColumnRuling, FormRuling, HeaderLine, NoHeader, Rulings, TableRuling, USUAL_BLANKS,
 };
 use metachron_core::settle::{Passed, Proof, exchange, settle};
+use metachron_core::zone::Zones;
 
 /// Rulings, and what they will do.
 pub struct Ruled {
@@ -31,6 +32,7 @@ impl Job<'_> {
     /// evidence, and by what is declared in either case.
     pub fn rule(&self, surveyed: &Surveyed) -> anyhow::Result<Ruled> {
         let mut rulings = Rulings::new(self.table_ruling());
+        rulings.zones = self.zones();
         let mut passed: IndexMap<&str, Passed> = IndexMap::new();
         for (&place, evidence) in self.asked.iter().zip(&surveyed.evidence.columns) {
             let name = &self.table.columns()[place];
@@ -81,6 +83,17 @@ impl Job<'_> {
         })
     }
 
+    /// The zones by the names that the rulings and the options give them.
+    fn zones(&self) -> Zones {
+        let given = self.rulings.iter().flat_map(|given| given.zones.clone());
+        let named = self
+            .args
+            .zone_name
+            .iter()
+            .map(|named| (named.name.clone(), named.zone.clone()));
+        given.chain(named).collect()
+    }
+
     /// The columns that their own cells leave open between orders.
     fn open_columns(&self, rulings: &Rulings, surveyed: &Surveyed) -> Vec<String> {
         let columns = self.asked.iter().zip(&surveyed.evidence.columns);
@@ -100,6 +113,7 @@ impl Job<'_> {
             return Ok(None);
         };
         let mut rulings = given.clone();
+        rulings.zones = self.zones();
         for &place in &self.asked {
             let name = &self.table.columns()[place];
             if let Some(ruling) = rulings.column.get_mut(name) {
@@ -136,6 +150,7 @@ impl Job<'_> {
     /// Puts what is declared on top of a ruling from a file.
     fn declare_on(&self, name: &str, ruling: &mut ColumnRuling) {
         let declared = declared::declared(self.args, &self.settings, name);
+        declared.put_zone(ruling);
         if !declared.forms.is_empty() {
             ruling.read.forms = declared
                 .forms

@@ -187,6 +187,9 @@ impl Job<'_> {
         read.century = declared.century.or(read.century);
         read.calendar = declared.calendar.or(read.calendar);
         read.year = declared.year.or(read.year);
+        read.in_gap = declared.in_gap.unwrap_or(read.in_gap);
+        read.in_overlap = declared.in_overlap.unwrap_or(read.in_overlap);
+        read.leap_second = declared.leap_second.unwrap_or(read.leap_second);
         if !declared.locale.is_empty() {
             read.locale = declared.locale;
         } else if let Some(locale) = self.locales.get(&place) {

@@ -3,7 +3,7 @@
 use crate::job::Places;
 use crate::words::{cell, count, list, number};
 use metachron_core::evidence::Example;
-use metachron_core::outlook::{FormOutlook, OrderCount, Rest};
+use metachron_core::outlook::{FormOutlook, OrderCount, Rest, ZoneOutlook};
 use metachron_core::relations::Ground;
 
 /// What the decision on `form` rests on; `grounds` are its column's.
@@ -122,4 +122,16 @@ pub fn cells(form: &FormOutlook, places: &Places) -> String {
         cell(&form.example.text),
         places.of(form.example.row)
     )
+}
+
+/// Whose clocks local times were read from.
+pub fn zone(zone: &ZoneOutlook) -> String {
+    match zone {
+        ZoneOutlook::Zone(zone) => format!("local times are those of the clocks in {zone}"),
+        ZoneOutlook::FromColumn(column) => {
+            format!(
+                "local times are those of the clocks in the zone that {column} says in each row"
+            )
+        }
+    }
 }

@@ -39,6 +39,9 @@ pub fn sentence(column: &str, question: &Question, places: &Places) -> String {
         places.of(question.example.row)
     );
     let fit = if question.cells == 1 { "fits" } else { "fit" };
+    let them = if question.cells == 1 { "it" } else { "them" };
+    let has = if question.cells == 1 { "has" } else { "have" };
+    let was = if question.cells == 1 { "was" } else { "were" };
     let are = if question.cells == 1 { "is" } else { "are" };
     match question.topic {
         Topic::Order => {
@@ -59,6 +62,18 @@ pub fn sentence(column: &str, question: &Question, places: &Places) -> String {
         Topic::Calendar => format!(
             "{column}: {cells} {example} with years far from ours. Whose calendar is it? \
              The column is passed through as it came."
+        ),
+        Topic::InOverlap => format!(
+            "{column}: {cells} {example} {was} twice: clocks in the zone went back over {them}. \
+             Which instant is meant?"
+        ),
+        Topic::InGap => format!(
+            "{column}: {cells} {example} never {was}: clocks in the zone went forward over {them}. \
+             Which instant is meant?"
+        ),
+        Topic::LeapSecond => format!(
+            "{column}: {cells} {example} {has} a second of 60, which no clock without leap \
+             seconds has. Which second is meant?"
         ),
         Topic::IsMonth => format!(
             "{column}: {cells} {example} may be months, or the seasons of two years. The column \

@@ -218,6 +218,9 @@ fn one_column(column: &ColumnOutlook, places: &Places, width: Option<u16>) -> St
     for rule in basis::rules(&column.grounds) {
         text.push_str(&wrap(&rule, 2, width));
     }
+    if let Some(zone) = &column.zone {
+        text.push_str(&wrap(&basis::zone(zone), 2, width));
+    }
     if let Some(years) = &column.two_digit_years {
         let cells = count(years.cells, "two-digit year");
         let line = match (years.century, years.first, years.last) {

@@ -79,10 +79,12 @@ fn declared(column: &ColumnOutlook) -> Vec<String> {
         .iter()
         .filter(|form| form.rests_on == Rest::Declared);
     let forms: Vec<String> = declared.map(basis::patterns).collect();
-    vec![match forms.is_empty() {
+    let forms = match forms.is_empty() {
         true => "nothing is declared that chooses a reading".to_owned(),
         false => format!("declared: {}", list(&forms, "and")),
-    }]
+    };
+    let zone = column.zone.as_ref().map(basis::zone);
+    [forms].into_iter().chain(zone).collect()
 }
 
 /// What the cells of a form say by themselves.

@@ -18,3 +18,4 @@ mod survey;
 mod tables;
 mod workbooks;
 mod writing;
+mod zones;

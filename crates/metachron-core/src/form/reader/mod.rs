@@ -9,12 +9,13 @@ mod zone;
 pub(super) use slot::Slot;
 pub(super) use zone::Offset;
 
-use super::{Conventions, Count, DayMonth, Elapsed, Field, Form, Impossible, Order};
+use super::{Conventions, Count, DayMonth, Elapsed, Field, Form, Impossible, LeapSecond, Order};
 use crate::calendar::Calendar;
 use crate::lex::Lexed;
 use crate::stamp::{Kind, Stamp};
 use clock::{Clock, ClockSlots, Leap};
 use date::DateSlots;
+use jiff::ToSpan;
 use jiff::civil::{Date, DateTime};
 use plain::Plain;
 pub(crate) use plain::{First, Numbers, Parts, Places};
@@ -193,6 +194,25 @@ impl Reader {
     /// Any form whatever.
     #[inline(never)]
     fn special(&self, cell: &Lexed<'_>, conventions: Conventions) -> Result<Stamp, Impossible> {
+        match self.as_written(cell, conventions) {
+            Err(Impossible::LeapSecond) => self.leap_second(cell, conventions),
+            result => result,
+        }
+    }
+
+    /// What a cell is whose second is a leap second.
+    fn leap_second(&self, cell: &Lexed<'_>, conventions: Conventions) -> Result<Stamp, Impossible> {
+        if conventions.leap_second == LeapSecond::Reject {
+            return Err(Impossible::LeapSecond);
+        }
+        let last = self.read_second_before_leap(cell, conventions)?;
+        match conventions.leap_second {
+            LeapSecond::Next => second_after(last).ok_or(Impossible::LeapSecond),
+            LeapSecond::Last | LeapSecond::Reject => Ok(last),
+        }
+    }
+
+    fn as_written(&self, cell: &Lexed<'_>, conventions: Conventions) -> Result<Stamp, Impossible> {
         if !self.words.is_empty() {
             self.check_words(cell)?;
         }
@@ -211,7 +231,10 @@ impl Reader {
                 Clock::EndOfDay => Err(Impossible::EndOfNoDay),
             },
             Kind::DateTime => Ok(Stamp::DateTime(self.datetime(cell, conventions)?)),
-            Kind::Instant => self.zone.instant(cell, self.datetime(cell, conventions)?),
+            Kind::Instant => {
+                let local = self.datetime(cell, conventions)?;
+                self.zone.instant(cell, local, conventions)
+            }
             Kind::Month | Kind::Quarter | Kind::Week | Kind::Year => {
                 self.date.stretch(self.kind, cell, conventions)
             }
@@ -254,6 +277,15 @@ impl Reader {
     fn datetime(&self, cell: &Lexed<'_>, conventions: Conventions) -> Result<DateTime, Impossible> {
         let date = self.date(cell, conventions)?;
         self.clock.on(date, cell)
+    }
+}
+
+/// The second after a stamp that is a point in time.
+pub(crate) fn second_after(stamp: Stamp) -> Option<Stamp> {
+    match stamp {
+        Stamp::DateTime(at) => at.checked_add(1.second()).map(Stamp::DateTime).ok(),
+        Stamp::Instant(at) => at.checked_add(1.second()).map(Stamp::Instant).ok(),
+        _ => None,
     }
 }
 

@@ -1,7 +1,7 @@
 //! The zone of a cell, and the instant that it makes of a local time.
 
 use super::slot::Slot;
-use crate::form::{Field, Impossible};
+use crate::form::{Conventions, Field, Impossible};
 use crate::lex::Lexed;
 use crate::stamp::Stamp;
 use crate::zone::{self, Local};
@@ -41,13 +41,18 @@ impl ZoneSlots {
     }
 
     /// The instant that the local time `local` is.
-    pub(super) fn instant(&self, cell: &Lexed<'_>, local: DateTime) -> Result<Stamp, Impossible> {
+    pub(super) fn instant(
+        &self,
+        cell: &Lexed<'_>,
+        local: DateTime,
+        conventions: Conventions,
+    ) -> Result<Stamp, Impossible> {
         let named = self.named_offset(cell)?;
         let Some(offset) = self.written_offset(cell)?.or(named.flatten()) else {
             if named.is_some() {
                 return Err(Impossible::WhichZone);
             }
-            return self.in_zone(cell, local);
+            return self.in_zone(cell, local, conventions);
         };
         if named.flatten().is_some_and(|named| named != offset) {
             return Err(Impossible::ZoneDisagrees);
@@ -59,7 +64,7 @@ impl ZoneSlots {
         if let Some(id) = self.id.token()
             && self.offset != Offset::Zero
         {
-            let there = zone::offset_at(cell.token_text(id.into()), at);
+            let there = zone::offset_in(cell.token_text(id.into()), at);
             if there.ok_or(Impossible::NoSuchZone)? != offset {
                 return Err(Impossible::ZoneDisagrees);
             }
@@ -96,12 +101,26 @@ impl ZoneSlots {
     }
 
     /// The instant that `local` is in the zone of the cell.
-    fn in_zone(&self, cell: &Lexed<'_>, local: DateTime) -> Result<Stamp, Impossible> {
+    fn in_zone(
+        &self,
+        cell: &Lexed<'_>,
+        local: DateTime,
+        conventions: Conventions,
+    ) -> Result<Stamp, Impossible> {
+        let Conventions {
+            in_gap, in_overlap, ..
+        } = conventions;
         let token = self.id.token().ok_or(Impossible::NoSuchZone)?;
-        match zone::local(cell.token_text(token.into()), local) {
+        match zone::local_in(cell.token_text(token.into()), local) {
             Some(Local::Once(at)) => Ok(Stamp::Instant(at)),
-            Some(Local::Never) => Err(Impossible::NeverThere),
-            Some(Local::Twice) => Err(Impossible::TwiceThere),
+            Some(Local::Never(both)) => {
+                let at = in_gap.of(both).ok_or(Impossible::NeverThere);
+                at.map(Stamp::Instant)
+            }
+            Some(Local::Twice(both)) => {
+                let at = in_overlap.of(both).ok_or(Impossible::TwiceThere);
+                at.map(Stamp::Instant)
+            }
             Some(Local::OutOfRange) => Err(Impossible::OutOfRange),
             None => Err(Impossible::NoSuchZone),
         }

@@ -41,7 +41,11 @@ pub fn header(job: &Job<'_>, rulings: &Rulings, dialect: Dialect, extras: Extras
         .column
         .values()
         .any(|ruling| ruling.write.name.is_some());
-    let added = (extras.raw || extras.verdict) && !rulings.column.is_empty();
+    let zones = rulings
+        .column
+        .values()
+        .any(|ruling| ruling.write.zone_beside().is_some());
+    let added = (extras.raw || extras.verdict || zones) && !rulings.column.is_empty();
     if !renamed && !added && dialect.reads_alike(&job.table.dialect()) {
         out.extend_from_slice(names.raw.as_bytes());
         return out;
@@ -63,6 +67,9 @@ pub fn header(job: &Job<'_>, rulings: &Rulings, dialect: Dialect, extras: Extras
         };
         let clean = ruling.write.name.as_ref().unwrap_or(name);
         put(clean);
+        if ruling.write.zone_beside().is_some() {
+            put(&format!("{clean}_zone"));
+        }
         if extras.raw {
             put(&format!("{clean}_raw"));
         }

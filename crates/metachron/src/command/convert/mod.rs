@@ -16,7 +16,8 @@ use clean::Clean;
 use done::Done;
 use head::{header, out_dialect};
 use metachron_core::outlook::{ColumnOutlook, Counts};
-use metachron_core::rulings::Rulings;
+use metachron_core::rulings::{Rulings, ZoneAs};
+use metachron_core::stamp::Kind;
 use review::Review;
 use targets::Targets;
 
@@ -75,6 +76,11 @@ fn with_writing(mut rulings: Rulings, args: &ConvertArgs) -> anyhow::Result<Ruli
         let write = &mut ruling.write;
         write.pattern = args.write_pattern.clone().or(write.pattern.take());
         write.locale = args.write_locale.clone().or(write.locale.take());
+        // Other kinds have no zone to be shown in.
+        if ruling.kind == Kind::Instant {
+            write.zone = args.write_zone.clone().or(write.zone.take());
+            write.zone_as = args.write_zone_as.map_or(write.zone_as, ZoneAs::from);
+        }
     }
     rulings.check().map_err(|(column, cause)| {
         usage(format!(

@@ -1,0 +1,48 @@
+//! The identifiers of zones.
+
+/// The areas that the identifiers of zones begin with.
+const AREAS: [&str; 11] = [
+    "Africa",
+    "America",
+    "Antarctica",
+    "Arctic",
+    "Asia",
+    "Atlantic",
+    "Australia",
+    "Etc",
+    "Europe",
+    "Indian",
+    "Pacific",
+];
+
+/// How many bytes at the start of `text` look like the identifier of a zone:
+/// `Europe/Lisbon`, `America/Argentina/Ushuaia`.
+pub fn id_len(text: &str) -> Option<usize> {
+    let area = AREAS.iter().find_map(|area| text.strip_prefix(area));
+    let place = area?.strip_prefix('/')?;
+    place
+        .starts_with(|first: char| first.is_ascii_alphabetic())
+        .then_some(())?;
+    let is_part = |byte: &u8| byte.is_ascii_alphanumeric() || b"/_+-".contains(byte);
+    Some(text.bytes().take_while(|byte| is_part(byte)).count())
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn identifiers_of_zones() {
+        for (text, len) in [
+            ("Europe/Lisbon]", Some(13)),
+            ("America/Argentina/Ushuaia", Some(25)),
+            ("Etc/GMT+5 x", Some(9)),
+            ("Europe", None),
+            ("Europe/", None),
+            ("Europe/1", None),
+            ("Oslo/Riga", None),
+        ] {
+            assert_eq!(id_len(text), len, "{text}");
+        }
+    }
+}

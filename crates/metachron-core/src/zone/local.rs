@@ -1,0 +1,211 @@
+//! What local times are on the world's time line.
+
+use super::Zone;
+use super::database::zone;
+use jiff::Timestamp;
+use jiff::civil::DateTime;
+use jiff::tz::{AmbiguousOffset, Offset, TimeZone};
+
+/// What a local time is in a zone.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub enum Local {
+    /// An instant.
+    Once(Timestamp),
+    /// It was skipped when clocks went forward. The instants are what it would
+    /// be by the offset behind the gap and by the one before it, the earlier
+    /// first.
+    Never([Timestamp; 2]),
+    /// It was twice when clocks went back, at these instants.
+    Twice([Timestamp; 2]),
+    /// An instant beyond those that can be reckoned with.
+    OutOfRange,
+}
+
+/// A stretch of local times that have one offset in a zone, for cells that
+/// follow each other: most are in the stretch of the one before, and need no
+/// search for it.
+///
+/// ```
+/// use jiff::civil::date;
+/// use metachron_core::zone::{Local, Stretch, Zone};
+///
+/// let zone: Zone = "Europe/Riga".parse()?;
+/// let mut stretch = Stretch::default();
+/// for month in 1..=12 {
+///     let noon = date(2024, month, 3).at(12, 0, 0, 0);
+///     assert_eq!(stretch.local(&zone, noon), zone.local(noon));
+/// }
+/// # Ok::<(), metachron_core::zone::NoSuchZone>(())
+/// ```
+#[derive(Clone, Copy, Debug, Default)]
+pub struct Stretch(Option<(DateTime, DateTime, Offset)>);
+
+impl Zone {
+    /// What the local time `at` is in the zone.
+    pub fn local(&self, at: DateTime) -> Local {
+        local(self.rules(), at)
+    }
+}
+
+impl Stretch {
+    /// What the local time `at` is in `zone`, which must be the same as
+    /// before.
+    #[inline]
+    pub fn local(&mut self, zone: &Zone, at: DateTime) -> Local {
+        match self.0 {
+            Some((from, to, offset)) if from <= at && at < to => instant(offset, at),
+            _ => self.search(zone, at),
+        }
+    }
+
+    #[cold]
+    fn search(&mut self, zone: &Zone, at: DateTime) -> Local {
+        let found = zone.local(at);
+        if let Local::Once(instant) = found {
+            self.0 = around(zone.rules(), instant);
+        }
+        found
+    }
+}
+
+/// The local times around `at` that have its offset and are once.
+fn around(rules: &TimeZone, at: Timestamp) -> Option<(DateTime, DateTime, Offset)> {
+    let offset = rules.to_offset(at);
+    let since = rules
+        .preceding(at.checked_add(jiff::SignedDuration::from_nanos(1)).ok()?)
+        .next();
+    let until = rules.following(at).next();
+    let from = match since {
+        Some(since) => {
+            let before = since
+                .timestamp()
+                .checked_sub(jiff::SignedDuration::from_nanos(1))
+                .ok()?;
+            // Behind a fold, times that were twice are not among them.
+            let earlier = rules.to_offset(before);
+            offset
+                .to_datetime(since.timestamp())
+                .max(earlier.to_datetime(since.timestamp()))
+        }
+        None => DateTime::MIN,
+    };
+    let to = match until {
+        Some(until) => {
+            let later = until.offset();
+            offset
+                .to_datetime(until.timestamp())
+                .min(later.to_datetime(until.timestamp()))
+        }
+        None => DateTime::MAX,
+    };
+    Some((from, to, offset))
+}
+
+fn instant(offset: Offset, at: DateTime) -> Local {
+    match offset.to_timestamp(at) {
+        Ok(at) => Local::Once(at),
+        Err(_) => Local::OutOfRange,
+    }
+}
+
+fn local(rules: &TimeZone, at: DateTime) -> Local {
+    let both = |before: Offset, after: Offset| {
+        let [one, other] = [before, after].map(|offset| offset.to_timestamp(at));
+        Some([one.ok()?, other.ok()?])
+    };
+    match rules.to_ambiguous_timestamp(at).offset() {
+        AmbiguousOffset::Unambiguous { offset } => instant(offset, at),
+        AmbiguousOffset::Gap { before, after } => {
+            both(after, before).map_or(Local::OutOfRange, Local::Never)
+        }
+        AmbiguousOffset::Fold { before, after } => {
+            both(before, after).map_or(Local::OutOfRange, Local::Twice)
+        }
+    }
+}
+
+/// What the local time `at` is in the zone `id`; `None` where there is no such
+/// zone.
+pub(crate) fn local_in(id: &str, at: DateTime) -> Option<Local> {
+    Some(local(&zone(id)?, at))
+}
+
+/// The offset from UTC, in seconds, that the zone `id` has at an instant.
+pub(crate) fn offset_in(id: &str, at: Timestamp) -> Option<i32> {
+    Some(zone(id)?.to_offset(at).seconds())
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use crate::zone::zone_ids;
+    use jiff::civil::date;
+    use proptest::prelude::*;
+
+    fn riga() -> Zone {
+        "Europe/Riga".parse().unwrap()
+    }
+
+    #[test]
+    fn local_times_that_never_were_and_that_were_twice() {
+        let at = |month, day, hour| date(2025, month, day).at(hour, 30, 0, 0);
+        let texts = |both: [Timestamp; 2]| both.map(|at| at.to_string());
+        let Local::Never(both) = riga().local(at(3, 30, 3)) else {
+            panic!("clocks went forward at 3")
+        };
+        assert_eq!(
+            texts(both),
+            ["2025-03-30T00:30:00Z", "2025-03-30T01:30:00Z"]
+        );
+        let Local::Twice(both) = riga().local(at(10, 26, 3)) else {
+            panic!("clocks went back at 4")
+        };
+        assert_eq!(
+            texts(both),
+            ["2025-10-26T00:30:00Z", "2025-10-26T01:30:00Z"]
+        );
+        assert!(matches!(riga().local(at(10, 26, 5)), Local::Once(_)));
+        assert_eq!(local_in("Europe/Nowhere", at(1, 1, 1)), None);
+        assert_eq!(riga().local(DateTime::MIN), Local::OutOfRange);
+    }
+
+    proptest! {
+        #![proptest_config(ProptestConfig::with_cases(64))]
+
+        /// The stretch that a time is in says of every other time what the
+        /// zone says.
+        #[test]
+        fn stretches_say_what_the_zone_says(
+            zone in prop::sample::select(zone_ids()),
+            seconds in prop::collection::vec(-3_000_000_000..4_000_000_000_i64, 20),
+            near in prop::collection::vec(-200_000..200_000_i64, 20),
+        ) {
+            let zone: Zone = zone.parse().unwrap();
+            let mut stretch = Stretch::default();
+            for (seconds, near) in seconds.into_iter().zip(near) {
+                let at = Timestamp::from_second(seconds).unwrap();
+                let change = zone.rules().following(at).next().map_or(at, |next| next.timestamp());
+                let close = Timestamp::from_second(change.as_second() + near).unwrap_or(at);
+                for at in [at, close] {
+                    let at = Offset::UTC.to_datetime(at);
+                    prop_assert_eq!(stretch.local(&zone, at), zone.local(at), "{} {}", zone, at);
+                }
+            }
+        }
+
+        /// An instant shown in a zone and read back is itself, or one of two.
+        #[test]
+        fn instants_come_back(
+            zone in prop::sample::select(zone_ids()),
+            seconds in -10_000_000_000..10_000_000_000_i64,
+        ) {
+            let zone: Zone = zone.parse().unwrap();
+            let at = Timestamp::from_second(seconds).unwrap();
+            match zone.local(zone.offset_at(at).to_datetime(at)) {
+                Local::Once(same) => prop_assert_eq!(same, at),
+                Local::Twice(both) => prop_assert!(both.contains(&at)),
+                other => prop_assert!(false, "{other:?}"),
+            }
+        }
+    }
+}

@@ -1,0 +1,40 @@
+//! Clock times ↔ instants: zones of the IANA time zone database, fixed offsets
+//! from UTC, and the abbreviations that cells name them by.
+//!
+//! A local time in a zone is one instant; none, where clocks went forward over
+//! it; or two, where they went back:
+//!
+//! ```
+//! use jiff::civil::date;
+//! use metachron_core::zone::{Local, Zone};
+//!
+//! let lisbon: Zone = "Europe/Lisbon".parse()?;
+//! let Local::Once(noon) = lisbon.local(date(2024, 7, 1).at(12, 0, 0, 0)) else { unreachable!() };
+//! assert_eq!(noon.to_string(), "2024-07-01T11:00:00Z");
+//! assert_eq!(lisbon.offset_at(noon).seconds(), 3600);
+//!
+//! let twice = lisbon.local(date(2024, 10, 27).at(1, 30, 0, 0));
+//! assert!(matches!(twice, Local::Twice(_)));
+//! let never = lisbon.local(date(2024, 3, 31).at(1, 30, 0, 0));
+//! assert!(matches!(never, Local::Never(_)));
+//!
+//! let odrava: Zone = "UTC-05:30".parse()?;
+//! assert_eq!(odrava.to_string(), "-05:30");
+//! # Ok::<(), metachron_core::zone::NoSuchZone>(())
+//! ```
+
+mod abbreviation;
+mod database;
+mod id;
+mod local;
+mod named;
+mod which;
+
+pub use abbreviation::abbreviation;
+pub use database::{ZoneData, use_zone_data, zone_data, zone_ids};
+pub use id::id_len;
+pub use local::{Local, Stretch};
+pub(crate) use local::{local_in, offset_in};
+pub(crate) use named::written;
+pub use named::{NoSuchZone, Zone, Zones};
+pub use which::WhichInstant;

@@ -1,0 +1,212 @@
+//! Zones by the names that people give them.
+
+use super::database::{zone, zone_ids};
+use crate::words::nearest;
+use indexmap::IndexMap;
+use jiff::Timestamp;
+use jiff::tz::{Offset, TimeZone};
+use serde::{Deserialize, Serialize};
+use std::str::FromStr;
+
+/// A zone: one of the IANA time zone database, or a fixed offset from UTC.
+///
+/// ```
+/// use metachron_core::zone::Zone;
+///
+/// for (text, name) in [
+///     ("europe/lisbon", "Europe/Lisbon"),
+///     ("UTC", "UTC"),
+///     ("+0100", "+01:00"),
+///     ("GMT+2", "+02:00"),
+///     ("\u{2212}05:30", "-05:30"),
+///     ("+00:19:32", "+00:19:32"),
+/// ] {
+///     assert_eq!(text.parse::<Zone>().unwrap().to_string(), name);
+/// }
+/// let error = "Europe/Lisboa".parse::<Zone>().unwrap_err();
+/// assert_eq!(error.to_string(), "no zone is called `Europe/Lisboa`; did you mean `Europe/Lisbon`?");
+/// ```
+#[derive(Clone, Debug, PartialEq, Eq, Serialize, Deserialize)]
+#[serde(try_from = "String", into = "String")]
+pub struct Zone {
+    name: String,
+    rules: TimeZone,
+}
+
+/// Zones by names of one's own: of sites, of offices, or abbreviations that
+/// several zones go by.
+pub type Zones = IndexMap<String, Zone>;
+
+/// A name that no zone has.
+#[derive(Clone, Debug, PartialEq, Eq, thiserror::Error)]
+#[error("no zone is called `{name}`{}", .near.as_ref().map(|near| format!("; did you mean `{near}`?")).unwrap_or_default())]
+pub struct NoSuchZone {
+    name: String,
+    near: Option<String>,
+}
+
+impl Zone {
+    /// UTC.
+    pub fn utc() -> Zone {
+        Zone {
+            name: "UTC".to_owned(),
+            rules: TimeZone::UTC,
+        }
+    }
+
+    /// That of a fixed offset from UTC.
+    pub fn fixed(offset: Offset) -> Zone {
+        Zone {
+            name: written(offset),
+            rules: TimeZone::fixed(offset),
+        }
+    }
+
+    /// What it goes by: an identifier, or an offset as `+01:00`.
+    pub fn name(&self) -> &str {
+        &self.name
+    }
+
+    /// Whether it is a fixed offset, UTC included.
+    pub fn is_fixed(&self) -> bool {
+        self.rules.to_fixed_offset().is_ok()
+    }
+
+    /// Its offset from UTC at an instant.
+    pub fn offset_at(&self, at: Timestamp) -> Offset {
+        self.rules.to_offset(at)
+    }
+
+    /// Its rules.
+    pub fn rules(&self) -> &TimeZone {
+        &self.rules
+    }
+}
+
+impl FromStr for Zone {
+    type Err = NoSuchZone;
+
+    fn from_str(text: &str) -> Result<Zone, NoSuchZone> {
+        let text = text.trim();
+        if text == "Z" || text.eq_ignore_ascii_case("utc") {
+            return Ok(Zone::utc());
+        }
+        if let Some(offset) = offset(text) {
+            return Ok(Zone::fixed(offset));
+        }
+        match zone(text) {
+            Some(rules) => Ok(Zone {
+                name: rules.iana_name().unwrap_or(text).to_owned(),
+                rules,
+            }),
+            None => Err(NoSuchZone {
+                name: text.to_owned(),
+                near: nearest(text, zone_ids().iter().map(String::as_str)).map(str::to_owned),
+            }),
+        }
+    }
+}
+
+impl TryFrom<String> for Zone {
+    type Error = NoSuchZone;
+
+    fn try_from(text: String) -> Result<Zone, NoSuchZone> {
+        text.parse()
+    }
+}
+
+impl From<Zone> for String {
+    fn from(zone: Zone) -> String {
+        zone.name
+    }
+}
+
+impl std::fmt::Display for Zone {
+    fn fmt(&self, f: &mut std::fmt::Formatter<'_>) -> std::fmt::Result {
+        f.write_str(&self.name)
+    }
+}
+
+/// The offset that `+01`, `+0100`, `+01:00`, `+01:00:30`, each perhaps behind
+/// `UTC` or `GMT`, stands for. The sign may be U+2212.
+fn offset(text: &str) -> Option<Offset> {
+    let area = text
+        .get(..3)
+        .filter(|area| ["utc", "gmt"].contains(&&*area.to_ascii_lowercase()));
+    let text = &text[area.map_or(0, str::len)..];
+    let (sign, digits) = match text.strip_prefix('+') {
+        Some(digits) => (1, digits),
+        None => (-1, text.strip_prefix(['-', '\u{2212}'])?),
+    };
+    let number = |text: &str| match text.len() {
+        1 | 2 => text
+            .bytes()
+            .all(|b| b.is_ascii_digit())
+            .then(|| text.parse().ok())?,
+        _ => None,
+    };
+    let parts: Vec<i32> = match digits.contains(':') {
+        true => digits.split(':').map(number).collect::<Option<_>>()?,
+        false if digits.len() <= 2 => vec![number(digits)?],
+        false => {
+            let pairs = digits.as_bytes().chunks(2).map(std::str::from_utf8);
+            pairs
+                .map(|pair| number(pair.ok()?))
+                .collect::<Option<_>>()?
+        }
+    };
+    let (hours, minutes, seconds) = match parts[..] {
+        [hours] => (hours, 0, 0),
+        [hours, minutes] => (hours, minutes, 0),
+        [hours, minutes, seconds] => (hours, minutes, seconds),
+        _ => return None,
+    };
+    // No zone has ever been 18 hours or more from UTC.
+    if hours >= 18 || minutes >= 60 || seconds >= 60 || digits.len() % 2 == 1 && digits.len() == 3 {
+        return None;
+    }
+    Offset::from_seconds(sign * ((hours * 60 + minutes) * 60 + seconds)).ok()
+}
+
+/// `+01:00`, with seconds only where there are some.
+pub(crate) fn written(offset: Offset) -> String {
+    let seconds = offset.seconds();
+    let sign = if seconds < 0 { '-' } else { '+' };
+    let all = seconds.unsigned_abs();
+    let (hours, minutes, seconds) = (all / 3600, all / 60 % 60, all % 60);
+    match seconds {
+        0 => format!("{sign}{hours:02}:{minutes:02}"),
+        _ => format!("{sign}{hours:02}:{minutes:02}:{seconds:02}"),
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use proptest::prelude::*;
+
+    #[test]
+    fn what_is_no_zone() {
+        for text in [
+            "",
+            "+",
+            "+1:0:0:0",
+            "+100",
+            "+25",
+            "+01:75",
+            "Lisbon office",
+            "CST",
+            "+-1",
+        ] {
+            assert!(text.parse::<Zone>().is_err(), "{text}");
+        }
+    }
+
+    proptest! {
+        #[test]
+        fn offsets_are_read_as_they_are_written(seconds in -64_799..64_800_i32) {
+            let zone = Zone::fixed(Offset::from_seconds(seconds).unwrap());
+            prop_assert_eq!(zone.to_string().parse::<Zone>().unwrap(), zone);
+        }
+    }
+}

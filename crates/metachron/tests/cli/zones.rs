@@ -1,0 +1,255 @@
+//! Local times onto the world's time line, and instants in a zone.
+
+use crate::harness::{Folder, holds};
+
+/// A logger's rows, 25 minutes apart, through the night in which Lisbon's
+/// clocks go back: from 12:00 UTC on 26 October 2024.
+fn logger() -> String {
+    let mut text = "at,warmth\n".to_owned();
+    for row in 0..60 {
+        let minutes = 12 * 60 + 25 * row;
+        // 01:00 UTC on the 27th is when summer ends.
+        let local = match minutes < 25 * 60 {
+            true => minutes + 60,
+            false => minutes,
+        };
+        let (day, hour, minute) = (26 + local / 1440, local / 60 % 24, local % 60);
+        text += &format!("{day}/10/2024 {hour:02}:{minute:02},{row}\n");
+    }
+    text
+}
+
+#[test]
+fn the_night_in_which_clocks_go_back_is_settled_by_place() {
+    let folder = Folder::with("log.csv", logger());
+    let run = folder
+        .run(&[
+            "convert",
+            "log.csv",
+            "--read-zone",
+            "Europe/Lisbon",
+            "-o",
+            "out.csv",
+        ])
+        .status(0);
+    holds(&run.err, &["55 certain, 5 settled"]);
+    let clean = folder.read("out.csv");
+    let rows: Vec<&str> = clean.lines().skip(1).collect();
+    for (row, line) in rows.iter().enumerate() {
+        let minutes = 12 * 60 + 25 * row;
+        let (day, hour, minute) = (26 + minutes / 1440, minutes / 60 % 24, minutes % 60);
+        assert_eq!(
+            *line,
+            format!("2024-10-{day}T{hour:02}:{minute:02}:00Z,{row}")
+        );
+    }
+    let why = folder.run(&["survey", "log.csv", "--read-zone", "Europe/Lisbon", "--why"]);
+    holds(&why.out, &["time order", "were twice", "Europe/Lisbon"]);
+}
+
+#[test]
+fn out_of_order_it_stays_open_until_it_is_ruled() {
+    let folder = Folder::with(
+        "hand.csv",
+        "at\n2024-10-27 01:30\n2024-03-31 01:30\n2024-07-01 12:00\n2024-01-01 12:00\n",
+    );
+    folder
+        .run(&[
+            "convert",
+            "hand.csv",
+            "--read-zone",
+            "Europe/Lisbon",
+            "-o",
+            "out.csv",
+        ])
+        .status(3);
+    assert_eq!(
+        folder.read("out.csv"),
+        "at\n\n\n2024-07-01T11:00:00Z\n2024-01-01T12:00:00Z\n"
+    );
+    holds(
+        &folder.read("out.review.csv"),
+        &[
+            "clocks in Europe/Lisbon went back over that time: it was twice",
+            "2024-10-27T00:30:00Z, the earlier; 2024-10-27T01:30:00Z, the later",
+            "clocks in Europe/Lisbon went forward over that time: it never was",
+            "2024-03-31T00:30:00Z, the earlier; 2024-03-31T01:30:00Z, the later",
+        ],
+    );
+    for (policy, overlap, gap) in [
+        ("earlier", "2024-10-27T00:30:00Z", "2024-03-31T00:30:00Z"),
+        ("later", "2024-10-27T01:30:00Z", "2024-03-31T01:30:00Z"),
+    ] {
+        let in_gap = format!("at.read.in-gap={policy}");
+        let in_overlap = format!("at.read.in-overlap={policy}");
+        let zone = ["--read-zone", "Europe/Lisbon"];
+        let run = folder
+            .run(&[
+                "convert",
+                "hand.csv",
+                zone[0],
+                zone[1],
+                "--set",
+                &in_gap,
+                "--set",
+                &in_overlap,
+            ])
+            .status(0);
+        holds(&run.out, &[overlap, gap]);
+        holds(&run.err, &["2 certain, 2 settled"]);
+    }
+}
+
+#[test]
+fn each_row_may_say_its_zone() {
+    let folder = Folder::with(
+        "sites.csv",
+        "site,handed over\nEurope/Lisbon,2024-07-01 12:00\nVeldhaven,2024-07-01 12:00\n\
+         +05:30,2024-07-01 12:00\n,2024-07-01 12:00\nAtlantis,2024-07-01 12:00\n",
+    );
+    let zone_from = "\"handed over\".read.zone-from=site";
+    let named = "Veldhaven=Europe/Riga";
+    let settled = folder.run(&[
+        "settle",
+        "sites.csv",
+        "--set",
+        zone_from,
+        "--zone-name",
+        named,
+        "-o",
+        "r.toml",
+    ]);
+    settled.status(3);
+    holds(
+        &folder.read("r.toml"),
+        &[
+            "[zones]\nVeldhaven = \"Europe/Riga\"",
+            "zone-from = \"site\"",
+            "kind = \"instant\"",
+        ],
+    );
+    folder
+        .run(&["convert", "sites.csv", "-r", "r.toml", "-o", "out.csv"])
+        .status(3);
+    assert_eq!(
+        folder.read("out.csv"),
+        "site,handed over\nEurope/Lisbon,2024-07-01T11:00:00Z\nVeldhaven,2024-07-01T09:00:00Z\n\
+         +05:30,2024-07-01T06:30:00Z\n,\nAtlantis,\n"
+    );
+    holds(
+        &folder.read("out.review.csv"),
+        &[
+            "site is empty in its row, and would say the zone",
+            "no zone is called `Atlantis`",
+        ],
+    );
+}
+
+#[test]
+fn instants_are_shown_in_a_zone() {
+    let folder = Folder::with(
+        "a.csv",
+        "at,n\n2024-01-05T12:00:00Z,1\n2024-07-05T12:00:00Z,2\nn/a,3\n",
+    );
+    for (options, rows) in [
+        (
+            &[][..],
+            "at,n\n2024-01-05T12:00:00Z,1\n2024-07-05T12:00:00Z,2\n,3\n",
+        ),
+        (
+            &["--write-zone", "Europe/Riga"],
+            "at,n\n2024-01-05T14:00:00+02:00,1\n2024-07-05T15:00:00+03:00,2\n,3\n",
+        ),
+        (
+            &["--write-zone", "europe/riga", "--write-zone-as", "name"],
+            "at,n\n2024-01-05T14:00:00+02:00[Europe/Riga],1\n\
+             2024-07-05T15:00:00+03:00[Europe/Riga],2\n,3\n",
+        ),
+        (
+            &["--write-zone", "Europe/Riga", "--write-zone-as", "column"],
+            "at,at_zone,n\n2024-01-05T14:00:00,Europe/Riga,1\n\
+             2024-07-05T15:00:00,Europe/Riga,2\n,,3\n",
+        ),
+        (
+            &[
+                "--write-zone",
+                "Europe/Riga",
+                "--write-pattern",
+                "d MMM yyyy HH:mm z XX",
+            ],
+            "at,n\n5 Jan 2024 14:00 EET +0200,1\n5 Jul 2024 15:00 EEST +0300,2\n,3\n",
+        ),
+        (
+            &["--write-zone", "+05:45"],
+            "at,n\n2024-01-05T17:45:00+05:45,1\n2024-07-05T17:45:00+05:45,2\n,3\n",
+        ),
+    ] {
+        let run = folder
+            .run(&[&["convert", "a.csv"], options].concat())
+            .status(0);
+        assert_eq!(run.out, rows, "{options:?}");
+    }
+}
+
+#[test]
+fn what_makes_no_sense_is_refused() {
+    let folder = Folder::with("a.csv", "at,day\n2024-01-05 12:00,2024-01-05\n");
+    for (options, message) in [
+        (
+            &["--read-zone", "Europe/Lisboa"][..],
+            "did you mean `Europe/Lisbon`?",
+        ),
+        (
+            &["--set", "day.read.zone=Europe/Lisbon"],
+            "the column's kind is date",
+        ),
+        (
+            &["--set", "at.write.zone=Europe/Lisbon"],
+            "write.zone shows instants",
+        ),
+        (
+            &[
+                "--set",
+                "at.read.zone=UTC",
+                "--set",
+                "at.read.zone-from=day",
+            ],
+            "contradict each other",
+        ),
+        (
+            &["--set", "at.read.zone-from=nowhere"],
+            "no column is called `nowhere`",
+        ),
+        (&["--zone-name", "Europe/Lisbon"], "write it as NAME=ZONE"),
+    ] {
+        let run = folder
+            .run(&[&["convert", "a.csv"], options].concat())
+            .status(2);
+        holds(&run.err, &[message]);
+    }
+}
+
+#[test]
+fn leap_seconds_wait_until_they_are_ruled() {
+    let folder = Folder::with(
+        "leap.csv",
+        "at\n2016-12-31T23:59:60Z\n2016-12-31T23:59:59Z\n",
+    );
+    folder
+        .run(&["convert", "leap.csv", "-o", "out.csv"])
+        .status(3);
+    holds(
+        &folder.read("out.review.csv"),
+        &["2016-12-31T23:59:59Z, the second before; 2017-01-01T00:00:00Z, the second after"],
+    );
+    for (ruled, first) in [
+        ("last", "2016-12-31T23:59:59Z"),
+        ("next", "2017-01-01T00:00:00Z"),
+    ] {
+        let set = format!("at.read.leap-second={ruled}");
+        let run = folder
+            .run(&["convert", "leap.csv", "--set", &set])
+            .status(0);
+        assert_eq!(run.out, format!("at\n{first}\n2016-12-31T23:59:59Z\n"));
+    }
+}
