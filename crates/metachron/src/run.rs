@@ -4,11 +4,18 @@ use crate::cli::{Cli, Command};
 use crate::outcome::{Outcome, Usage};
 use crate::{command, view};
 use clap::Parser;
+use metachron_core::zone::use_zone_data;
 use std::io;
 use std::process::ExitCode;
 
 /// Runs the program.
 pub fn run() -> ExitCode {
+    if let Some(folder) = Cli::zone_data_among(std::env::args_os())
+        && let Err(why) = use_zone_data(&folder)
+    {
+        view::message::error(&format!("--zone-data {}: {why}", folder.display()));
+        return ExitCode::from(2);
+    }
     let cli = Cli::parse();
     cli.color.apply();
     match dispatch(&cli) {
@@ -30,6 +37,7 @@ fn dispatch(cli: &Cli) -> anyhow::Result<Outcome> {
         Command::Convert(args) => command::convert::run(args, cli.talk()),
         Command::Explain(args) => command::explain::run(args),
         Command::Locales(args) => command::locales::run(args),
+        Command::Zones(args) => command::zones::run(args),
         Command::Demo(args) => command::demo::run(args),
         Command::Completions(args) => command::completions::run(args),
     }

@@ -25,6 +25,7 @@
 
 mod abbreviation;
 mod database;
+mod facts;
 mod id;
 mod local;
 mod named;
@@ -32,6 +33,7 @@ mod which;
 
 pub use abbreviation::abbreviation;
 pub use database::{ZoneData, use_zone_data, zone_data, zone_ids};
+pub use facts::{ZoneChange, ZoneFacts};
 pub use id::id_len;
 pub use local::{Local, Stretch};
 pub(crate) use local::{local_in, offset_in};

@@ -4,19 +4,33 @@ mod table;
 pub mod values;
 
 pub use table::{ReadArgs, TableArgs};
-pub use values::{ColorWhen, HeaderLineArg, InFormat, Now, OutFormat, QuoteArg, Talk, ZoneAsArg};
+pub use values::{
+    At, ColorWhen, HeaderLineArg, InFormat, Now, OutFormat, QuoteArg, Talk, ZoneAsArg,
+};
 
 use clap::{Args, Parser, Subcommand};
 use metachron_core::form::Form;
 use metachron_core::locale::Tag;
 use metachron_core::zone::Zone;
+use std::ffi::OsString;
 use std::path::PathBuf;
+use std::sync::LazyLock;
+
+/// What `--version` tells: `-V` leaves it at the first line.
+static LONG_VERSION: LazyLock<String> = LazyLock::new(|| {
+    format!(
+        "{}\n{}",
+        env!("CARGO_PKG_VERSION"),
+        metachron_core::zone::zone_data()
+    )
+});
 
 /// Turns the messy date and time columns of a table into clean, typed
 /// timestamps in ISO 8601, says how it read each column and why, and lists
 /// every cell that needs a person.
 #[derive(Debug, Parser)]
 #[command(name = "metachron", version, propagate_version = true)]
+#[command(long_version = &**LONG_VERSION)]
 #[command(after_help = "\
 Examples:
   metachron survey register.csv                           look at every column
@@ -30,6 +44,12 @@ columns wait for a person.")]
 pub struct Cli {
     #[command(subcommand)]
     pub command: Command,
+
+    /// Use the time zone database in this folder instead of the one that is
+    /// built in
+    // Used before the others are understood: see `zone_data_among`.
+    #[arg(long, global = true, value_name = "DIR")]
+    zone_data: Option<PathBuf>,
 
     /// When to use colour
     #[arg(long, global = true, value_enum, default_value_t, value_name = "WHEN")]
@@ -45,6 +65,24 @@ pub struct Cli {
 }
 
 impl Cli {
+    /// The folder of the time zone database among the arguments. It is sought
+    /// before they are understood, since some of them are zones.
+    pub fn zone_data_among(args: impl IntoIterator<Item = OsString>) -> Option<PathBuf> {
+        let mut args = args.into_iter().skip(1);
+        while let Some(arg) = args.next().filter(|arg| arg != "--") {
+            if arg == "--zone-data" {
+                return args.next().map(PathBuf::from);
+            }
+            if let Some(folder) = arg
+                .to_str()
+                .and_then(|arg| arg.strip_prefix("--zone-data="))
+            {
+                return Some(folder.into());
+            }
+        }
+        None
+    }
+
     /// How much to say beside results.
     pub fn talk(&self) -> Talk {
         match (self.quiet, self.verbose) {
@@ -67,6 +105,8 @@ pub enum Command {
     Explain(ExplainArgs),
     /// List the locales, each with how it writes a date and a time
     Locales(LocalesArgs),
+    /// List the time zones, each with its offset and its next change
+    Zones(ZonesArgs),
     /// Write made-up registers to a folder and go the whole way on them
     Demo(DemoArgs),
     /// Print a shell's completions, or the manual pages
@@ -227,6 +267,28 @@ pub struct LocalesArgs {
     #[arg(value_name = "TEXT")]
     pub text: Option<String>,
     /// Print the list as JSON
+    #[arg(long)]
+    pub json: bool,
+}
+
+#[derive(Debug, Args)]
+#[command(after_help = "\
+Examples:
+  metachron zones                    all of them
+  metachron zones lisbon             those with this in their name
+  metachron zones PT                 those of a country, by its code (ISO 3166-1)
+  metachron zones CEST               those that go by this abbreviation within the year
+  metachron zones +05:45             those that have this offset within the year
+  metachron zones riga --at 2024-03-30T12:00:00Z")]
+pub struct ZonesArgs {
+    /// Only zones with this in their name, or of this country, abbreviation
+    /// or offset
+    #[arg(value_name = "TEXT", allow_hyphen_values = true)]
+    pub text: Option<String>,
+    /// The instant that offsets are told for (default: now, by the system's clock)
+    #[arg(long, value_name = "INSTANT")]
+    pub at: Option<At>,
+    /// Print the list as JSON (its fields: docs/json.md)
     #[arg(long)]
     pub json: bool,
 }

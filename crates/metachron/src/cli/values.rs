@@ -216,6 +216,23 @@ impl Now {
     }
 }
 
+/// An instant.
+#[derive(Clone, Copy, Debug)]
+pub struct At(pub Timestamp);
+
+impl FromStr for At {
+    type Err = String;
+
+    fn from_str(text: &str) -> Result<Self, String> {
+        let of_day = |day: Date| jiff::tz::Offset::UTC.to_timestamp(day.into());
+        let instant = text.parse::<Timestamp>();
+        instant
+            .or_else(|_| of_day(text.parse()?))
+            .map(At)
+            .map_err(|_| "give an instant such as 2026-11-23T12:00:00Z, or a date".to_owned())
+    }
+}
+
 /// What completions can be printed for.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, ValueEnum)]
 pub enum CompletionsFor {

@@ -7,3 +7,4 @@ pub mod explain;
 pub mod locales;
 pub mod settle;
 pub mod survey;
+pub mod zones;

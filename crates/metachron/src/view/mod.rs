@@ -7,6 +7,7 @@ pub mod message;
 pub mod question;
 pub mod survey;
 pub mod why;
+pub mod zones;
 
 use crate::output::Output;
 use comfy_table::Table;

@@ -11,6 +11,7 @@ use metachron_core::form::Beside;
 use metachron_core::outlook::{Counts, Difference, Now, Waiting, differences};
 use metachron_core::rulings::Rulings;
 use metachron_core::stamp::Stamp;
+use metachron_core::zone::zone_data;
 use serde::Serialize;
 use std::path::PathBuf;
 
@@ -43,6 +44,8 @@ pub struct Done {
 #[derive(Serialize)]
 pub struct Summary<'d> {
     metachron: u32,
+    /// Which time zone database zones were looked up in.
+    zone_data: String,
     table: TableFacts,
     output: Option<String>,
     review: Option<String>,
@@ -132,6 +135,7 @@ impl Done {
         let shown = |path: &Option<PathBuf>| path.as_ref().map(|path| path.display().to_string());
         Summary {
             metachron: metachron_core::rulings::VERSION,
+            zone_data: zone_data().to_string(),
             table: TableFacts::new(job, &self.rows_by_file, self.ragged.clone()),
             output: shown(&targets.out),
             review: shown(&targets.review).filter(|_| self.waiting() > 0),

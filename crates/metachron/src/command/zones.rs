@@ -1,0 +1,31 @@
+//! `metachron zones`: the time zones, each with its offset and next change.
+
+use crate::cli::ZonesArgs;
+use crate::outcome::Outcome;
+use crate::output::Output;
+use crate::view;
+use jiff::Timestamp;
+use metachron_core::zone::ZoneFacts;
+
+/// Runs the command.
+pub fn run(args: &ZonesArgs) -> anyhow::Result<Outcome> {
+    let at = args.at.map_or_else(Timestamp::now, |at| at.0);
+    let zones = match &args.text {
+        Some(text) => ZoneFacts::find(text, at),
+        None => ZoneFacts::all(at).collect(),
+    };
+    let mut out = Output::stdout();
+    if args.json {
+        out.put(serde_json::to_string_pretty(&zones)?.as_bytes())?;
+        out.put(b"\n")?;
+    } else {
+        view::print(&mut out, &view::zones::list(&zones, at))?;
+    }
+    out.finish()?;
+    if zones.is_empty() {
+        view::message::error(
+            "no zone has such a name, country, abbreviation or offset; `metachron zones` lists all",
+        );
+    }
+    Ok(Outcome::Done)
+}
