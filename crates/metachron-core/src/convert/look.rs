@@ -53,7 +53,8 @@ pub(super) fn look(plan: &Plan, cell: &Lexed<'_>, beside: Beside, stamps: &mut S
                 return Look::Nothing(judgement.verdict());
             };
             let decisive = open(Some(place)).and_then(|(form, places)| {
-                let mut reading = places.iter().filter(|&&place| stamps[place].is_ok());
+                let may_be = |place: &&usize| outcome.may_be(**place);
+                let mut reading = places.iter().filter(may_be);
                 match (reading.next(), reading.next()) {
                     (Some(&only), None) => Some((form, candidates[only].order()?)),
                     _ => None,

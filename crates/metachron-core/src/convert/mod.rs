@@ -40,10 +40,12 @@ use crate::reading::{Readings, Stamps};
 use crate::rulings::{Blanks, Clean, ColumnRuling, Rulings, WriteError};
 use crate::stamp::Stamp;
 use crate::verdict::{Judgement, Note, Plan, Sort, Verdict, to_kind};
+use crate::zone::Zones;
 use anchor::Anchor;
 use around::Rules;
 use cache::Cache;
 use jiff::civil::DateTime;
+use std::sync::Arc;
 
 /// Converts the cells of one column.
 #[derive(Clone, Debug)]
@@ -85,6 +87,7 @@ impl Converter {
         };
         let (rules, anchor) = Rules::of(ruling, &rulings.zones);
         let orders = vec![None; ruling.groups().count()];
+        let zones = Arc::new(rulings.zones.clone());
         Ok(Some(Converter {
             clean: ruling.write.clean(ruling.kind)?,
             blanks: rulings.blanks(Some(ruling)),
@@ -95,7 +98,7 @@ impl Converter {
                     false => ruling.within(&orders),
                 },
                 orders: orders.clone(),
-                plans: Plans::default(),
+                plans: Plans::with_zones(&zones),
                 cache: Cache::default(),
             }],
             ruling: ruling.clone(),
@@ -231,7 +234,7 @@ impl Converter {
             self.groups.push(Group {
                 orders: self.orders.clone(),
                 ruling: self.ruling.within(&self.orders),
-                plans: Plans::default(),
+                plans: Plans::with_zones(&self.groups[0].plans.zones),
                 cache: Cache::new(self.memory),
             });
             self.groups.len() - 1
@@ -336,6 +339,16 @@ struct Plans {
     plans: Vec<Plan>,
     last: usize,
     forms: Option<Vec<Form>>,
+    zones: Arc<Zones>,
+}
+
+impl Plans {
+    fn with_zones(zones: &Arc<Zones>) -> Plans {
+        Plans {
+            zones: zones.clone(),
+            ..Plans::default()
+        }
+    }
 }
 
 /// Free text has no end of shapes; past this many, plans are made anew.
@@ -360,7 +373,7 @@ impl Plans {
             self.plans.clear();
         }
         let forms = self.forms.get_or_insert_with(|| ruling.read.all_forms());
-        let readings = Readings::new(cell.shape(), forms);
+        let readings = Readings::new(cell.shape(), forms).with_zones(&self.zones);
         self.plans.push(Plan::of(ruling, readings));
         self.plans.len() - 1
     }

@@ -13,7 +13,9 @@ use crate::lex::{Lexed, Lexer, Words};
 use crate::locale::Names;
 use crate::reading::{Readings, Stamps};
 use crate::rulings::Blanks;
+use crate::zone::Zones;
 use std::num::NonZeroU64;
+use std::sync::Arc;
 
 /// What is known of a column before it is surveyed.
 #[derive(Clone, Debug)]
@@ -29,6 +31,8 @@ pub struct Watch {
     pub conventions: Conventions,
     /// What stands for an empty cell.
     pub blanks: Blanks,
+    /// The zones that names in the cells stand for.
+    pub zones: Arc<Zones>,
 }
 
 impl Default for Watch {
@@ -39,6 +43,7 @@ impl Default for Watch {
             names: Names::Anywhere,
             conventions: Conventions::default(),
             blanks: Blanks::default(),
+            zones: Arc::default(),
         }
     }
 }
@@ -363,6 +368,7 @@ impl Shapes {
             return Some(place);
         }
         let readings = Readings::new(cell.shape(), &watch.forms).with(&watch.locale_forms);
+        let readings = readings.with_zones(&watch.zones);
         if readings.is_empty() {
             if self.formless.len() == FORMLESS {
                 self.formless.clear();

@@ -114,6 +114,12 @@ pub enum Impossible {
 }
 
 impl Impossible {
+    /// Whether the cell contradicts itself in a way that says nothing about
+    /// which form wrote it: people write the abbreviation of winter all year.
+    pub fn is_slip(self) -> bool {
+        self == Impossible::ZoneDisagrees
+    }
+
     /// Whether the cell means something that a rule could still decide:
     /// such a cell is open, not unreadable.
     pub fn awaits_rule(self) -> bool {

@@ -202,7 +202,7 @@ fn only<'s>(
         outcome.reads(place)
             && in_play
                 .iter()
-                .all(|&other| other == place || !outcome.reads(other))
+                .all(|&other| other == place || !outcome.may_be(other))
     };
     shape
         .tallies

@@ -1,6 +1,6 @@
 //! What an import may have written anew with day and month exchanged.
 
-use crate::form::{Form, Order};
+use crate::form::{Field, Form, Order};
 
 /// The forms that exchange day and month back in dates that a program wrote:
 /// those that name the month, or begin with the year. Where `suggested` holds
@@ -10,7 +10,13 @@ pub(super) fn exchanged(suggested: &[(Form, bool)]) -> Vec<(Form, bool)> {
         let mut others = suggested.iter().map(|(other, _)| other);
         others.any(|other| other.is_exchanged() && other.kind() == form.kind())
     };
+    // What an import writes anew names no zone.
+    let names_zone = |form: &Form| {
+        form.fields()
+            .any(|field| matches!(field, Field::ZoneName | Field::ZoneId))
+    };
     let by_program = |form: &Form| match form.order() {
+        Some(_) if names_zone(form) => false,
         Some(_) if form.has_month_name() => true,
         Some(Order::Ymd) => !form.has_two_digit_year() && !undone(form),
         _ => false,

@@ -23,9 +23,11 @@ pub use outcome::Outcome;
 use crate::form::{Conventions, Form, Impossible, Order, Reader};
 use crate::lex::{Lexed, Shape};
 use crate::stamp::Stamp;
+use crate::zone::Zones;
+use std::sync::Arc;
 
 /// At most this many forms are considered for one shape.
-pub const MAX_READINGS: usize = 14;
+pub const MAX_READINGS: usize = 13;
 
 /// One form that could have written a shape.
 #[derive(Clone, Debug)]
@@ -51,6 +53,9 @@ impl Candidate {
 pub struct Readings {
     shape: Shape,
     candidates: Vec<Candidate>,
+    /// The zones that names in the cells stand for, where some candidate reads
+    /// one.
+    zones: Option<Arc<Zones>>,
 }
 
 impl Readings {
@@ -80,7 +85,11 @@ impl Readings {
                 None => {}
             }
         }
-        Readings { shape, candidates }
+        Readings {
+            shape,
+            candidates,
+            zones: None,
+        }
     }
 
     /// These readings and those of `forms`, except where a form reads as one
@@ -144,6 +153,14 @@ impl Readings {
         first.unwrap_or(place)
     }
 
+    /// The same, with the zones that names in the cells stand for.
+    pub fn with_zones(mut self, zones: &Arc<Zones>) -> Readings {
+        let mut readers = self.candidates.iter().map(|candidate| &candidate.reader);
+        let has_name = readers.any(Reader::has_zone_name);
+        self.zones = (has_name && !zones.is_empty()).then(|| zones.clone());
+        self
+    }
+
     /// Whether no form could have written this shape.
     pub fn is_empty(&self) -> bool {
         self.candidates.is_empty()
@@ -161,13 +178,19 @@ impl Readings {
         stamps.clear();
         let mut outcome = Outcome::default();
         for (place, candidate) in self.candidates.iter().enumerate() {
-            let stamp = candidate.reader.read(cell, conventions);
+            let mut stamp = candidate.reader.read(cell, conventions);
+            if let Some(zones) = &self.zones
+                && let Some(by_name) = candidate.reader.read_by_name(cell, conventions, zones)
+            {
+                stamp = by_name;
+            }
             match stamp {
                 Ok(stamp) => {
                     let same = stamps.iter().position(|other| *other == Ok(stamp));
                     outcome.possible(place, same.unwrap_or(place));
                 }
                 Err(reason) if reason.awaits_rule() => outcome.awaits_rule(place),
+                Err(reason) if reason.is_slip() => outcome.slip(place),
                 Err(_) => {}
             }
             stamps.push(stamp);

@@ -13,6 +13,7 @@ pub struct Outcome(u64);
 
 const IMPOSSIBLE: u64 = 0xf;
 const AWAITS_RULE: u64 = 0xe;
+const SLIP: u64 = 0xd;
 
 impl Default for Outcome {
     /// No candidate reads the cell.
@@ -30,6 +31,10 @@ impl Outcome {
         self.put(place, AWAITS_RULE);
     }
 
+    pub(super) fn slip(&mut self, place: usize) {
+        self.put(place, SLIP);
+    }
+
     fn put(&mut self, place: usize, value: u64) {
         let shift = 4 * place;
         self.0 = self.0 & !(0xf << shift) | value << shift;
@@ -44,7 +49,7 @@ impl Outcome {
     #[inline]
     pub fn class(self, place: usize) -> Option<usize> {
         match self.get(place) {
-            IMPOSSIBLE | AWAITS_RULE => None,
+            IMPOSSIBLE | AWAITS_RULE | SLIP => None,
             class => Some(class as usize),
         }
     }
@@ -65,11 +70,24 @@ impl Outcome {
         self.0 == u64::MAX
     }
 
+    /// Whether candidate `place` may be the one that wrote the cell: it reads it,
+    /// or would if a rule said how, or if it had no slip in it.
+    pub fn may_be(self, place: usize) -> bool {
+        self.reads(place) || self.needs_rule(place) || self.is_slip(place)
+    }
+
+    /// Whether candidate `place` would read the cell, which contradicts itself
+    /// by a slip.
+    fn is_slip(self, place: usize) -> bool {
+        self.get(place) == SLIP
+    }
+
     /// Whether some candidate among `places` reads the cell and another waits
-    /// for a rule: it may still turn out to be the right one.
+    /// for a rule, or the cell is a slip by it: it may still turn out to be the
+    /// right one.
     pub fn is_split(self, places: &[usize]) -> bool {
         let any = |test: fn(Outcome, usize) -> bool| places.iter().any(|&place| test(self, place));
-        any(Outcome::reads) && any(Outcome::needs_rule)
+        any(Outcome::reads) && (any(Outcome::needs_rule) || any(Outcome::is_slip))
     }
 
     /// Whether it matters which candidate among `places` is right.

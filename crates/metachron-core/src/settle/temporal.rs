@@ -271,7 +271,7 @@ fn makes_sense(shape: &ShapeEvidence, outcome: Outcome) -> bool {
     let mut candidates = shape.readings.candidates().iter().enumerate();
     candidates.any(|(place, candidate)| match candidate.form.elapsed() {
         Some(_) => candidate.usual && outcome.reads(place),
-        None => outcome.reads(place) || outcome.needs_rule(place),
+        None => outcome.may_be(place),
     })
 }
 

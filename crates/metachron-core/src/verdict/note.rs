@@ -1,6 +1,6 @@
 //! What a reviewer needs to know of one cell.
 
-use super::{Judgement, OpenReason, Plan, UnreadableReason, Verdict, to_kind};
+use super::{Choice, Judgement, OpenReason, Plan, UnreadableReason, Verdict, to_kind};
 use crate::form::{Beside, Century, Impossible, second_after};
 use crate::lex::{Lexed, Token};
 use crate::locale::{Meaning, Roles, Tag, month_of, months_meant};
@@ -168,6 +168,9 @@ impl Plan {
         match reason {
             OpenReason::Order => {
                 let places = self.open_places(stamps);
+                if places.is_empty() {
+                    return self.split_note(stamps);
+                }
                 let orders: Vec<&str> = places
                     .iter()
                     .filter_map(|&place| Some(candidates[place].order()?.words()))
@@ -207,6 +210,37 @@ impl Plan {
                 (misfit.to_string(), reading.into_iter().collect())
             }
         }
+    }
+
+    /// The note on a cell that one form reads, and that another may still have
+    /// written.
+    fn split_note(&self, stamps: &Stamps) -> (String, Vec<String>) {
+        let form = |place: usize| &self.readings().candidates()[place].form;
+        let open = self
+            .choices()
+            .iter()
+            .map(Choice::places)
+            .find(|places| places.len() > 1);
+        let open = open.unwrap_or_default();
+        let may_still = |why: Impossible| why.awaits_rule() || why.is_slip();
+        let waits = open.iter().find_map(|&place| {
+            let why = stamps[place].err().filter(|why| may_still(*why))?;
+            Some(format!("in {} {why}", form(place)))
+        });
+        let reads: Vec<usize> = open
+            .iter()
+            .copied()
+            .filter(|&place| stamps[place].is_ok())
+            .collect();
+        let others: Vec<String> = reads.iter().map(|&place| form(place).to_string()).collect();
+        (
+            format!(
+                "{}; {} would read it",
+                waits.unwrap_or_default(),
+                list(&others, "and")
+            ),
+            self.different_readings(&reads, stamps),
+        )
     }
 
     fn unreadable_note(&self, reason: UnreadableReason, stamps: &Stamps) -> (String, Vec<String>) {

@@ -84,7 +84,7 @@ impl Job<'_> {
     }
 
     /// The zones by the names that the rulings and the options give them.
-    fn zones(&self) -> Zones {
+    pub(super) fn zones(&self) -> Zones {
         let given = self.rulings.iter().flat_map(|given| given.zones.clone());
         let named = self
             .args

@@ -221,6 +221,7 @@ impl Job<'_> {
                 Some(list) => metachron_core::rulings::Blanks::new(list),
                 None => self.rulings.as_ref().unwrap_or(&empty).blanks(ruling),
             },
+            zones: self.zones().into(),
         }
     }
 }

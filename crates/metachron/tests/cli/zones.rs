@@ -145,6 +145,91 @@ fn each_row_may_say_its_zone() {
     );
 }
 
+/// An abbreviation that does not go with the date is a slip: people write that
+/// of winter all year. It says nothing about the order of day and month.
+#[test]
+fn abbreviations_are_those_of_zones_that_are_named() {
+    let names = [
+        "--zone-name",
+        "IST=Asia/Kolkata",
+        "--zone-name",
+        "CST=America/Chicago",
+    ];
+    let mut names = names.to_vec();
+    names.extend(["--zone-name", "CDT=America/Chicago"]);
+    for (cells, clean, why) in [
+        // Of an hour that was twice, the abbreviation says which it is.
+        (
+            "2024-07-01 12:00 IST\n2024-11-03 01:30 CDT\n2024-11-03 01:30 CST\n",
+            "2024-07-01T06:30:00Z\n2024-11-03T06:30:00Z\n2024-11-03T07:30:00Z\n",
+            "",
+        ),
+        (
+            "2024-07-03 01:30 CST\n2024-07-03 01:30 CET\n",
+            "\n2024-07-03T00:30:00Z\n",
+            "unreadable,the zone does not have that offset then in yyyy-MM-dd HH:mm z",
+        ),
+        (
+            "07/03/2024 01:30 CST\n05/04/2024 01:30 CET\n",
+            "\n\n",
+            "open,in MM/dd/yyyy HH:mm z the zone does not have that offset then; \
+             dd/MM/yyyy HH:mm z would read it",
+        ),
+        ("2024-07-03 01:30 BST\n", "\n", "in use for several offsets"),
+    ] {
+        let folder = Folder::with("a.csv", format!("at\n{cells}"));
+        let options = ["convert", "a.csv", "-o", "out.csv"];
+        let run = folder.run(&[&options, &names[..]].concat());
+        run.status(if why.is_empty() { 0 } else { 3 });
+        assert_eq!(folder.read("out.csv"), format!("at\n{clean}"));
+        if !why.is_empty() {
+            holds(&folder.read("out.review.csv"), &[why]);
+        }
+    }
+}
+
+#[test]
+fn zones_are_listed() {
+    let folder = Folder::new();
+    let at = ["--at", "2026-07-01"];
+    for (text, some) in [
+        (
+            "lisbon",
+            &[
+                "Europe/Lisbon",
+                "PT",
+                "+01:00",
+                "WEST",
+                "2026-10-25 02:00 to +00:00",
+            ][..],
+        ),
+        ("PT", &["Atlantic/Azores", "Europe/Lisbon"]),
+        ("NPT", &[]),
+        ("+05:45", &["Asia/Kathmandu", "NP", "none is known"]),
+    ] {
+        let run = folder.run(&["zones", text, at[0], at[1]]).status(0);
+        holds(&run.out, some);
+        assert_eq!(
+            some.is_empty(),
+            run.err.contains("no zone has such"),
+            "{text}"
+        );
+    }
+    let run = folder
+        .run(&["zones", "riga", "--json", at[0], at[1]])
+        .status(0);
+    holds(
+        &run.out,
+        &[
+            "\"zone\": \"Europe/Riga\"",
+            "\"at\": \"2026-10-25T01:00:00Z\"",
+        ],
+    );
+    let run = folder.run(&["--version"]).status(0);
+    holds(&run.out, &["IANA time zone database 2", "built in"]);
+    folder.run(&["zones", "--zone-data", "."]).status(2);
+}
+
 #[test]
 fn instants_are_shown_in_a_zone() {
     let folder = Folder::with(

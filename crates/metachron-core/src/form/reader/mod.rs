@@ -13,6 +13,7 @@ use super::{Conventions, Count, DayMonth, Elapsed, Field, Form, Impossible, Leap
 use crate::calendar::Calendar;
 use crate::lex::Lexed;
 use crate::stamp::{Kind, Stamp};
+use crate::zone::Zones;
 use clock::{Clock, ClockSlots, Leap};
 use date::DateSlots;
 use jiff::ToSpan;
@@ -243,6 +244,27 @@ impl Reader {
                 None => Err(Impossible::NoNumber),
             },
         }
+    }
+
+    /// Whether the form holds a name that a zone goes by.
+    pub(crate) fn has_zone_name(&self) -> bool {
+        self.zone.has_name()
+    }
+
+    /// The instant of a cell that calls its zone by one of these names; `None`
+    /// where it does not.
+    pub(crate) fn read_by_name(
+        &self,
+        cell: &Lexed<'_>,
+        conventions: Conventions,
+        zones: &Zones,
+    ) -> Option<Result<Stamp, Impossible>> {
+        let zone = zones.get(self.zone.name(cell)?)?;
+        let local = match self.datetime(cell, conventions) {
+            Ok(local) => local,
+            Err(why) => return Some(Err(why)),
+        };
+        Some(self.zone.by_name(cell, local, zone, conventions))
     }
 
     /// Reads a cell whose second is a leap second (60) as the second before.

@@ -4,7 +4,8 @@ use super::slot::Slot;
 use crate::form::{Conventions, Field, Impossible};
 use crate::lex::Lexed;
 use crate::stamp::Stamp;
-use crate::zone::{self, Local};
+use crate::zone::{self, Local, Zone, ZoneFacts};
+use jiff::Timestamp;
 use jiff::civil::DateTime;
 
 /// Where the offset from UTC and the names of the zone stand.
@@ -98,6 +99,57 @@ impl ZoneSlots {
         let name = cell.token_text(token.into()).trim_end_matches('.');
         let offset = zone::abbreviation(&name.to_uppercase());
         offset.ok_or(Impossible::NoSuchZone).map(Some)
+    }
+
+    pub(super) fn has_name(&self) -> bool {
+        self.name.token().is_some()
+    }
+
+    /// What the cell calls its zone.
+    pub(super) fn name<'c>(&self, cell: &Lexed<'c>) -> Option<&'c str> {
+        let token = self.name.token()?;
+        Some(cell.token_text(token.into()).trim_end_matches('.'))
+    }
+
+    /// The instant that `local` is in the zone that the cell's name for it
+    /// stands for. A name that is an abbreviation the zone goes by for a part of
+    /// the year tells the runs of an hour that was twice apart, and does not fit
+    /// the rest of the year.
+    pub(super) fn by_name(
+        &self,
+        cell: &Lexed<'_>,
+        local: DateTime,
+        zone: &Zone,
+        conventions: Conventions,
+    ) -> Result<Stamp, Impossible> {
+        let name = self.name(cell).unwrap_or_default();
+        let near = match zone.local(local) {
+            Local::Once(at) => [at; 2],
+            Local::Twice(both) | Local::Never(both) => both,
+            Local::OutOfRange => return Err(Impossible::OutOfRange),
+        };
+        let goes_by_it = |at: &Timestamp| zone.rules().to_offset_info(*at).abbreviation() == name;
+        let is_own = ZoneFacts::of(zone, near[0])
+            .abbreviations_in_a_year
+            .iter()
+            .any(|own| own == name);
+        let mut fitting = near.into_iter().filter(goes_by_it);
+        match (zone.local(local), fitting.next(), fitting.next()) {
+            (Local::Once(_), None, _) if is_own => Err(Impossible::ZoneDisagrees),
+            (Local::Once(at), ..) => Ok(Stamp::Instant(at)),
+            (Local::Twice(_), Some(at), None) => Ok(Stamp::Instant(at)),
+            (Local::Twice(both), ..) => conventions
+                .in_overlap
+                .of(both)
+                .map(Stamp::Instant)
+                .ok_or(Impossible::TwiceThere),
+            (Local::Never(both), ..) => conventions
+                .in_gap
+                .of(both)
+                .map(Stamp::Instant)
+                .ok_or(Impossible::NeverThere),
+            (Local::OutOfRange, ..) => Err(Impossible::OutOfRange),
+        }
     }
 
     /// The instant that `local` is in the zone of the cell.
