@@ -1,0 +1,90 @@
+//! Zones beside those of another program: Python's `zoneinfo`.
+//!
+//! A sample that it made is kept here: `sample.py 4 1971 2024`, of zones whose
+//! past no later release of the database has corrected. On demand it is asked anew, for every
+//! zone at thousands of instants, with the same database for both:
+//!
+//! ```text
+//! cargo test --release -p metachron-core --test zones -- --ignored
+//! ```
+
+use jiff::Timestamp;
+use jiff::civil::DateTime;
+use jiff::tz::Offset;
+use metachron_core::zone::{Local, Stretch, Zone, use_zone_data};
+use std::collections::HashMap;
+use std::io::{BufRead, BufReader};
+use std::path::Path;
+use std::process::{Command, Stdio};
+
+const SAMPLE: &str = include_str!("zones/sample.txt");
+
+/// Zones that were looked up, each with the stretch of its last time.
+#[derive(Default)]
+struct Zones(HashMap<String, (Zone, Stretch)>);
+
+impl Zones {
+    /// Compares a line of the sample.
+    fn check(&mut self, line: &str) {
+        let mut fields = line.split(' ');
+        let name = fields.next().unwrap();
+        let numbers: Vec<i64> = fields.map(|field| field.parse().unwrap()).collect();
+        let [at, offset, first, second] = numbers[..] else {
+            panic!("four numbers: {line}")
+        };
+        let known = self.0.entry(name.to_owned());
+        let (zone, stretch) = known.or_insert_with(|| {
+            let zone: Zone = name.parse().unwrap();
+            (zone, Stretch::default())
+        });
+        let instant = |second: i64| Timestamp::from_second(second).unwrap();
+        assert_eq!(
+            i64::from(zone.offset_at(instant(at)).seconds()),
+            offset,
+            "{line}"
+        );
+        let local: DateTime = Offset::UTC.to_datetime(instant(at));
+        let runs = [instant(at - first), instant(at - second)];
+        let expected = match first - second {
+            0 => Local::Once(runs[0]),
+            1.. => Local::Twice(runs),
+            _ => Local::Never([runs[1], runs[0]]),
+        };
+        assert_eq!(zone.local(local), expected, "{line}");
+        assert_eq!(stretch.local(zone, local), expected, "{line}");
+    }
+}
+
+#[test]
+fn zones_are_as_the_sample_has_them() {
+    let mut zones = Zones::default();
+    for line in SAMPLE.lines() {
+        zones.check(line);
+    }
+    assert!(zones.0.len() > 400, "{}", zones.0.len());
+}
+
+#[test]
+#[ignore = "asks python3, for minutes"]
+fn zones_are_as_zoneinfo_has_them() {
+    let python = |args: &[&str]| {
+        let mut command = Command::new("python3");
+        command.args(args).stdout(Stdio::piped());
+        command
+    };
+    let folder = python(&["-c", "import zoneinfo; print(zoneinfo.TZPATH[0])"])
+        .output()
+        .unwrap();
+    let folder = String::from_utf8(folder.stdout).unwrap();
+    use_zone_data(Path::new(folder.trim())).expect("the folder that zoneinfo reads");
+    let script = concat!(env!("CARGO_MANIFEST_DIR"), "/tests/zones/sample.py");
+    let mut child = python(&[script, "10000", "1850", "2100"]).spawn().unwrap();
+    let lines = BufReader::new(child.stdout.take().unwrap()).lines();
+    let (mut zones, mut checked) = (Zones::default(), 0);
+    for line in lines {
+        zones.check(&line.unwrap());
+        checked += 1;
+    }
+    assert!(child.wait().unwrap().success());
+    assert!(checked > 4_000_000, "{checked}");
+}
