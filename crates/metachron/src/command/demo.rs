@@ -10,7 +10,7 @@ use std::path::Path;
 use std::process::Command;
 
 /// The registers of a travelling exhibition, made up from end to end.
-const FILES: [(&str, &[u8]); 10] = [
+const FILES: [(&str, &[u8]); 11] = [
     (
         "arrivals.csv",
         include_bytes!("../../../../demo/arrivals.csv"),
@@ -39,6 +39,10 @@ const FILES: [(&str, &[u8]); 10] = [
     (
         "partners.csv",
         include_bytes!("../../../../demo/partners.csv"),
+    ),
+    (
+        "transits.csv",
+        include_bytes!("../../../../demo/transits.csv"),
     ),
     (
         "couriers-north.csv",
@@ -186,6 +190,44 @@ const STEPS: &[Step] = &[
         command: &["survey", "returns.csv", "-c", "out", "-c", "back", "--why"],
         status: 0,
         shows: "",
+    },
+    Step {
+        says: "Handovers by the clocks of each site. Two are in the hour that autumn has twice.",
+        command: &[
+            "settle",
+            "transits.csv",
+            "--set",
+            "\"handed over\".read.zone-from=site",
+            "--zone-name",
+            "Fjordlund=Europe/Oslo",
+            "--zone-name",
+            "Målby=Europe/Stockholm",
+            "--zone-name",
+            "Odrava=Europe/Prague",
+            "--zone-name",
+            "Kestrelby=Europe/London",
+            "-o",
+            "transits.rulings.toml",
+        ],
+        status: 3,
+        shows: "",
+    },
+    Step {
+        says: "The couriers had not changed their clocks yet. Instants, as the courier's office sees them.",
+        command: &[
+            "convert",
+            "transits.csv",
+            "-r",
+            "transits.rulings.toml",
+            "--set",
+            "\"handed over\".read.in-overlap=earlier",
+            "--write-zone",
+            "Europe/Prague",
+            "-o",
+            "transits.clean.csv",
+        ],
+        status: 0,
+        shows: "transits.clean.csv",
     },
     Step {
         says: "A table without dates comes out as it went in, byte for byte.",

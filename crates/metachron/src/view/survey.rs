@@ -8,7 +8,7 @@ use crate::job::{Job, Places, Ragged, Ruled, Surveyed};
 use crate::words::{cell, count, in_column, list, number};
 use comfy_table::{CellAlignment, ContentArrangement, Table};
 use metachron_core::outlook::{ColumnOutlook, PassedOutlook, Waiting};
-use metachron_core::verdict::Verdict;
+use metachron_core::verdict::{Sort, Verdict};
 use std::fmt::Write as _;
 
 /// How much is said about each column.
@@ -255,6 +255,14 @@ fn one_column(column: &ColumnOutlook, places: &Places, width: Option<u16>) -> St
     }
     // What a question asks about is said there.
     let asked = |waiting: &&Waiting| {
+        // One question is asked for all cells of such a sort, whatever their
+        // zones.
+        if matches!(
+            waiting.sort,
+            Sort::InGap | Sort::InOverlap | Sort::LeapSecond
+        ) {
+            return true;
+        }
         let rows = column.questions.iter().map(|question| question.example.row);
         waiting.verdict == Verdict::Open && rows.into_iter().any(|row| row == waiting.example.row)
     };

@@ -11,8 +11,7 @@ pub fn list(zones: &[ZoneFacts], at: Timestamp) -> String {
     }
     let mut table = plain_table();
     let at = at.round(Unit::Second).unwrap_or(at);
-    let offset = format!("offset at {at}");
-    table.add_row(["zone", "in", &offset, "", "next change"]);
+    table.add_row(["zone", "in", "offset", "", "next change"]);
     for facts in zones {
         let abbreviation = facts.abbreviation.as_deref().unwrap_or_default();
         table.add_row([
@@ -25,7 +24,8 @@ pub fn list(zones: &[ZoneFacts], at: Timestamp) -> String {
     }
     let lines = table.to_string();
     let lines = lines.lines().map(|line| format!("{}\n", line.trim_end()));
-    lines.collect()
+    let offsets = format!(" offsets at {at}\n");
+    std::iter::once(offsets).chain(lines).collect()
 }
 
 /// When its clocks are changed next, by the clocks before, and to what.
