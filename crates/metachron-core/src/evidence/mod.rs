@@ -23,6 +23,7 @@
 //! ```
 
 mod alike;
+mod clock;
 mod column;
 mod days;
 mod example;
@@ -34,6 +35,7 @@ mod shape;
 mod steps;
 mod surveyor;
 
+pub use clock::{OffsetsSeen, TimesSeen};
 pub use column::ColumnEvidence;
 pub(crate) use column::is_marker;
 pub use days::DaysSeen;

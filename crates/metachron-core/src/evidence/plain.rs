@@ -2,8 +2,9 @@
 //! orders are possible is known from the pair of day and month, whatever the
 //! year and the time. So most cells are tallied without being read.
 
+use super::TimesSeen;
 use super::moment::{Moment, TimeBits};
-use super::shape::{ShapeEvidence, Span};
+use super::shape::ShapeEvidence;
 use super::steps::{InTime, Moments, Sources};
 use crate::form::{First, Numbers, Parts, Places};
 use crate::lex::Lexed;
@@ -35,6 +36,8 @@ pub(super) struct PlainCells {
     /// The earliest and the latest moment of such cells, month first and day
     /// first.
     ends: [Option<(Moment, Moment)>; 2],
+    /// The times of day of such cells.
+    times: TimesSeen,
 }
 
 /// Where cells with a pair are tallied.
@@ -67,6 +70,7 @@ impl PlainCells {
             pairs,
             met: Vec::new(),
             ends: [None; 2],
+            times: TimesSeen::default(),
         };
         for candidate in candidates {
             let (numbers, first, pairs) = candidate.reader.numbers()?;
@@ -108,6 +112,9 @@ impl PlainCells {
             return false;
         }
         tally.count += 1;
+        if let Some(clock) = parts.clock {
+            self.times.add(clock);
+        }
         let [one, other] = parts.pair;
         let within = parts.clock.map(TimeBits::whole);
         let moment = |month: u8, day: u8| {
@@ -172,9 +179,12 @@ impl PlainCells {
         })
     }
 
-    /// Takes the ends of all cells that were tallied by their pairs into the
-    /// spans of the candidates that read them.
-    pub(super) fn widen(&self, spans: &mut [Span]) {
+    /// Puts what is known of all cells that were tallied by their pairs into the
+    /// evidence on their shape: the ends into the spans of the candidates that
+    /// read them.
+    pub(super) fn hand_over(&self, shape: &mut ShapeEvidence) {
+        shape.times.merge(&self.times);
+        let spans = &mut shape.spans;
         for (first, span) in self.firsts.iter().zip(spans) {
             for at in self.ends[*first as usize]
                 .iter()

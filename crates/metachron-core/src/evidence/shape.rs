@@ -2,12 +2,14 @@
 
 use super::column::is_marker;
 use super::moment::Moment;
-use super::{DaysSeen, Example};
+use super::{DaysSeen, Example, OffsetsSeen, TimesSeen};
 use crate::form::{Beside, Century, Conventions, Field, Impossible};
 use crate::lex::{Class, Lexed, Marks};
 use crate::reading::{Outcome, Readings, Stamps};
 use crate::stamp::Stamp;
+use jiff::ToSpan;
 use jiff::civil::Time;
+use jiff::tz::Offset;
 use std::collections::BTreeMap;
 use std::sync::Arc;
 
@@ -27,6 +29,10 @@ pub struct ShapeEvidence {
     pub days: DaysSeen,
     /// The days that the second usual one reads where the first does not.
     pub other_days: DaysSeen,
+    /// The times of day of points in time: those of instants in UTC.
+    pub times: TimesSeen,
+    /// The offsets from UTC that are written beside them.
+    pub offsets: OffsetsSeen,
     /// Whether a month or weekday is written by name.
     pub(super) has_names: bool,
     /// The tokens of a year and of the two digits behind it, where the shape
@@ -182,6 +188,8 @@ impl PartialEq for ShapeEvidence {
             && self.spans == other.spans
             && self.days == other.days
             && self.other_days == other.other_days
+            && self.times == other.times
+            && self.offsets == other.offsets
     }
 }
 
@@ -211,6 +219,8 @@ impl ShapeEvidence {
             tallies: Vec::new(),
             writing: Writing::default(),
             days: DaysSeen::default(),
+            times: TimesSeen::default(),
+            offsets: OffsetsSeen::default(),
             other_days: DaysSeen::default(),
             spans: vec![Span::default(); readings.candidates().len()],
             has_names: readings.candidates().iter().any(|candidate| {
@@ -265,6 +275,9 @@ impl ShapeEvidence {
                 false => self.other_days.add(day),
             }
         }
+        if let Some(stamp) = first_usual {
+            self.add_clock(cell, stamp);
+        }
         let hint = match (first_usual, stamps[0]) {
             (Some(Stamp::DateTime(at)), _) if at.time() == Time::midnight() => Hint::Midnight,
             (None, Err(Impossible::Hour(24..))) => Hint::Past24,
@@ -298,6 +311,33 @@ impl ShapeEvidence {
             tally,
             outcome,
             day: first_usual.and_then(|stamp| stamp.date()),
+        }
+    }
+
+    fn add_clock(&mut self, cell: &Lexed<'_>, stamp: Stamp) {
+        let at = match stamp {
+            Stamp::DateTime(at) => at,
+            Stamp::Instant(at) => Offset::UTC.to_datetime(at),
+            _ => return,
+        };
+        let time = at.time();
+        match time.subsec_nanosecond() {
+            0 => {
+                let parts = [time.hour(), time.minute(), time.second()];
+                self.times.add(parts.map(i8::unsigned_abs));
+            }
+            _ => self.times.give_up(),
+        }
+        let mut readers = self
+            .readings
+            .candidates()
+            .iter()
+            .map(|candidate| &candidate.reader);
+        let offset = readers.find_map(|reader| reader.offset(cell));
+        if let Some(offset) = offset
+            && let Ok(local) = at.checked_add(offset.seconds())
+        {
+            self.offsets.add(offset, local);
         }
     }
 
@@ -351,6 +391,8 @@ impl ShapeEvidence {
         self.writing.merge(later.writing);
         self.days.merge(&later.days);
         self.other_days.merge(&later.other_days);
+        self.times.merge(&later.times);
+        self.offsets.merge(&later.offsets);
         for (span, more) in self.spans.iter_mut().zip(later.spans) {
             span.merge(&more);
         }

@@ -335,7 +335,7 @@ impl<'w> ColumnSurveyor<'w> {
     fn take(&mut self) -> ColumnEvidence {
         for (plain, shape) in self.shapes.plain.iter().zip(&mut self.evidence.shapes) {
             if let Some(plain) = plain {
-                plain.widen(&mut shape.spans);
+                plain.hand_over(shape);
             }
         }
         self.evidence.take()

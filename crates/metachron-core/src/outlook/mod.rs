@@ -14,6 +14,7 @@ mod passed;
 mod question;
 mod remarks;
 mod setting;
+mod shifted;
 mod waiting;
 
 pub use differences::{Difference, Now, differences};

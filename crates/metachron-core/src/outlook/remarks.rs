@@ -1,6 +1,6 @@
 //! What a person should know about a column.
 
-use super::Judged;
+use super::{Judged, shifted};
 use crate::calendar::{Calendar, suggested_by};
 use crate::evidence::{ColumnEvidence, Hint};
 use crate::form::Order;
@@ -38,6 +38,8 @@ pub(super) fn remarks(
     remarks.extend(other_calendar(evidence, ruling));
     remarks.extend(languages(evidence, ruling));
     remarks.extend(wrongly_declared(evidence, ruling, plans));
+    remarks.extend(shifted::midnights(evidence, ruling));
+    remarks.extend(shifted::one_zone(evidence, ruling));
     let kind_of = |cell: &Judged<'_>| match cell.judgement {
         Judgement::Certain(place) | Judgement::Settled(place) => Some(
             plans[cell.shape].readings().candidates()[place]

@@ -338,3 +338,50 @@ fn leap_seconds_wait_until_they_are_ruled() {
         assert_eq!(run.out, format!("at\n{first}\n2016-12-31T23:59:59Z\n"));
     }
 }
+
+/// What points at a zone is asked about, and nothing is changed.
+#[test]
+fn signs_of_a_zone_are_pointed_out() {
+    let months = (1..=12).map(|month| format!("{month:02}"));
+    let column = |line: &dyn Fn(&str, bool) -> String| -> String {
+        let lines = months.clone().map(|month| {
+            let is_summer = (4..=10).contains(&month.parse::<u8>().unwrap_or(0));
+            line(&month, is_summer)
+        });
+        format!("at\n{}", lines.collect::<String>())
+    };
+    let shifted = column(&|month, is_summer| {
+        format!(
+            "2024-{month}-05T{}:00:00Z\n",
+            if is_summer { 22 } else { 23 }
+        )
+    });
+    let local = shifted.replace('T', " ").replace('Z', "");
+    let offsets = column(&|month, is_summer| {
+        format!(
+            "2024-{month}-05T12:{month}:00+0{}:00\n",
+            if is_summer { 2 } else { 1 }
+        )
+    });
+    let plain = offsets.replace("+02:00", "+01:00");
+    for (text, remark) in [
+        (
+            &shifted,
+            "all times are 22:00 or 23:00 in UTC: perhaps they are days that were shifted through \
+             a zone of offset +02:00 and +01:00",
+        ),
+        (&local, "all times are 22:00 or 23:00: perhaps"),
+        (
+            &offsets,
+            "its offsets, +01:00 and +02:00, change with the seasons as those of Europe/",
+        ),
+        (&plain, ""),
+    ] {
+        let folder = Folder::with("a.csv", text);
+        let run = folder.run(&["survey", "a.csv", "--json"]).status(0);
+        match remark {
+            "" => assert!(run.out.contains("\"remarks\": []"), "{}", run.out),
+            _ => holds(&run.out, &[remark]),
+        }
+    }
+}

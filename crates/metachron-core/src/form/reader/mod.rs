@@ -246,6 +246,11 @@ impl Reader {
         }
     }
 
+    /// The offset from UTC that a cell writes as a number or as `Z`, in seconds.
+    pub(crate) fn offset(&self, cell: &Lexed<'_>) -> Option<i32> {
+        self.zone.written_offset(cell).ok().flatten()
+    }
+
     /// Whether the form holds a name that a zone goes by.
     pub(crate) fn has_zone_name(&self) -> bool {
         self.zone.has_name()

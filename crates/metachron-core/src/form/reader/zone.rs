@@ -74,7 +74,7 @@ impl ZoneSlots {
     }
 
     /// The offset from UTC that is written as a number or `Z`, in seconds.
-    fn written_offset(&self, cell: &Lexed<'_>) -> Result<Option<i32>, Impossible> {
+    pub(super) fn written_offset(&self, cell: &Lexed<'_>) -> Result<Option<i32>, Impossible> {
         let (sign, hours, minutes) = match self.offset {
             Offset::None => return Ok(None),
             Offset::Zero => return Ok(Some(0)),
