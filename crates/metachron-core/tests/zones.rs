@@ -11,7 +11,7 @@
 use jiff::Timestamp;
 use jiff::civil::DateTime;
 use jiff::tz::Offset;
-use metachron_core::zone::{Local, Stretch, Zone, use_zone_data};
+use metachron_core::zone::{Local, Stretches, Zone, use_zone_data};
 use std::collections::HashMap;
 use std::io::{BufRead, BufReader};
 use std::path::Path;
@@ -21,7 +21,7 @@ const SAMPLE: &str = include_str!("zones/sample.txt");
 
 /// Zones that were looked up, each with the stretch of its last time.
 #[derive(Default)]
-struct Zones(HashMap<String, (Zone, Stretch)>);
+struct Zones(HashMap<String, (Zone, Stretches)>);
 
 impl Zones {
     /// Compares a line of the sample.
@@ -35,7 +35,7 @@ impl Zones {
         let known = self.0.entry(name.to_owned());
         let (zone, stretch) = known.or_insert_with(|| {
             let zone: Zone = name.parse().unwrap();
-            (zone, Stretch::default())
+            (zone, Stretches::default())
         });
         let instant = |second: i64| Timestamp::from_second(second).unwrap();
         assert_eq!(

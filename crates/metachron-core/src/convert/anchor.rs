@@ -5,7 +5,7 @@ use crate::form::Impossible;
 use crate::rulings::{ReadRuling, in_words};
 use crate::stamp::Stamp;
 use crate::verdict::{Note, Sort, Verdict};
-use crate::zone::{Local, Stretch, WhichInstant, Zone, Zones};
+use crate::zone::{Local, Stretches, WhichInstant, Zone, Zones};
 use jiff::Timestamp;
 use jiff::civil::DateTime;
 use std::sync::Arc;
@@ -22,7 +22,7 @@ pub(super) struct Anchor {
 #[derive(Clone, Debug)]
 enum From {
     /// One for all rows.
-    Column(Zone, Stretch),
+    Column(Zone, Stretches),
     /// Row by row, from the text at this place.
     Row(usize, Said),
 }
@@ -32,7 +32,7 @@ enum From {
 struct Said {
     column: String,
     names: Arc<Zones>,
-    known: Vec<(String, Option<(Zone, Stretch)>)>,
+    known: Vec<(String, Option<(Zone, Stretches)>)>,
     last: usize,
 }
 
@@ -65,7 +65,7 @@ impl Anchor {
         place: impl FnOnce(&str) -> usize,
     ) -> Option<Anchor> {
         let from = match (&read.zone, &read.zone_from) {
-            (Some(zone), _) => From::Column(zone.clone(), Stretch::default()),
+            (Some(zone), _) => From::Column(zone.clone(), Stretches::default()),
             (None, Some(column)) => From::Row(
                 place(column),
                 Said {
@@ -243,7 +243,7 @@ impl Anchor {
 impl Said {
     /// The zone that a text says.
     #[inline]
-    fn zone(&mut self, text: &str) -> Option<&mut (Zone, Stretch)> {
+    fn zone(&mut self, text: &str) -> Option<&mut (Zone, Stretches)> {
         if self
             .known
             .get(self.last)
@@ -267,7 +267,7 @@ impl Said {
             Some(zone) => Some(zone.clone()),
             None => trimmed.parse().ok(),
         };
-        let zone = zone.map(|zone| (zone, Stretch::default()));
+        let zone = zone.map(|zone| (zone, Stretches::default()));
         self.known.push((text.to_owned(), zone));
         self.known.len() - 1
     }

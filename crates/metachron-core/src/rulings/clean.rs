@@ -8,8 +8,9 @@
 use crate::form::{CannotWrite, Form, Unwritable, Writer};
 use crate::locale::{Tag, usual_pattern};
 use crate::stamp::{Kind, Stamp};
-use crate::zone::{Zone, written};
+use crate::zone::{Stretches, Zone, write_offset};
 use jiff::Timestamp;
+use jiff::tz::Offset;
 use serde::{Deserialize, Serialize};
 
 /// How a clean column is written: as ISO 8601 text under its own name, unless
@@ -115,7 +116,7 @@ pub enum Clean {
     #[default]
     Iso,
     /// As ISO 8601 text with the clocks of a zone.
-    InZone(Zone, ZoneAs),
+    InZone(Zone, ZoneAs, Stretches),
     /// As a form writes them.
     Form(Box<Writer>),
     /// As a decimal number of units, so many nanoseconds each.
@@ -190,7 +191,7 @@ impl WriteRuling {
                 Ok(Clean::Form(Box::new(writer.in_zone(zone))))
             }
             None if kind == Kind::Instant && !self.tells_utc() => {
-                Ok(Clean::InZone(zone, self.zone_as))
+                Ok(Clean::InZone(zone, self.zone_as, Stretches::default()))
             }
             None => Ok(Clean::Iso),
         }
@@ -203,11 +204,12 @@ impl Clean {
     /// # Errors
     ///
     /// Where that would lose a part of it; `out` is then as it was.
-    pub fn write(&self, stamp: Stamp, out: &mut Vec<u8>) -> Result<(), Unwritable> {
+    pub fn write(&mut self, stamp: Stamp, out: &mut Vec<u8>) -> Result<(), Unwritable> {
         match (self, stamp) {
             (Clean::Form(writer), _) => writer.write(stamp, out),
-            (Clean::InZone(zone, zone_as), Stamp::Instant(at)) => {
-                in_zone(at, zone, *zone_as, out);
+            (Clean::InZone(zone, zone_as, stretches), Stamp::Instant(at)) => {
+                let offset = stretches.offset_at(zone, at);
+                in_zone(at, (zone, offset), *zone_as, out);
                 Ok(())
             }
             (Clean::Units(unit), Stamp::Duration(length)) => {
@@ -227,15 +229,14 @@ impl Clean {
 }
 
 /// Appends an instant as the clocks of a zone show it.
-fn in_zone(at: Timestamp, zone: &Zone, zone_as: ZoneAs, out: &mut Vec<u8>) {
-    let offset = zone.offset_at(at);
+fn in_zone(at: Timestamp, (zone, offset): (&Zone, Offset), zone_as: ZoneAs, out: &mut Vec<u8>) {
     Stamp::DateTime(offset.to_datetime(at)).write_iso(out);
     if zone_as == ZoneAs::Column {
         return;
     }
     match *zone == Zone::utc() {
         true => out.push(b'Z'),
-        false => out.extend_from_slice(written(offset).as_bytes()),
+        false => write_offset(offset, out),
     }
     if zone_as == ZoneAs::Name {
         out.push(b'[');
@@ -292,7 +293,7 @@ mod tests {
             let ruling: WriteRuling = toml::from_str(ruling).unwrap();
             let mut out = Vec::new();
             let written = match ruling.clean(stamp.kind()) {
-                Ok(clean) => clean.write(stamp, &mut out).map_err(|why| why.to_string()),
+                Ok(mut clean) => clean.write(stamp, &mut out).map_err(|why| why.to_string()),
                 Err(why) => Err(why.to_string()),
             };
             let written = written.map(|()| String::from_utf8(out).unwrap());

@@ -21,24 +21,73 @@ pub enum Local {
     OutOfRange,
 }
 
-/// A stretch of local times that have one offset in a zone, for cells that
-/// follow each other: most are in the stretch of the one before, and need no
-/// search for it.
+/// Stretches of time that have one offset in a zone, as far as cells were met
+/// in them: most cells are in that of the one before, or in another that is
+/// known, and need no search of the zone's rules.
 ///
 /// ```
 /// use jiff::civil::date;
-/// use metachron_core::zone::{Local, Stretch, Zone};
+/// use metachron_core::zone::{Local, Stretches, Zone};
 ///
 /// let zone: Zone = "Europe/Riga".parse()?;
-/// let mut stretch = Stretch::default();
+/// let mut stretches = Stretches::default();
 /// for month in 1..=12 {
 ///     let noon = date(2024, month, 3).at(12, 0, 0, 0);
-///     assert_eq!(stretch.local(&zone, noon), zone.local(noon));
+///     let found = stretches.local(&zone, noon);
+///     assert_eq!(found, zone.local(noon));
+///     let Local::Once(at) = found else { unreachable!() };
+///     assert_eq!(stretches.offset_at(&zone, at), zone.offset_at(at));
 /// }
 /// # Ok::<(), metachron_core::zone::NoSuchZone>(())
 /// ```
-#[derive(Clone, Copy, Debug, Default)]
-pub struct Stretch(Option<(DateTime, DateTime, Offset)>);
+#[derive(Clone, Debug, Default)]
+pub struct Stretches {
+    local: Known<DateTime>,
+    instants: Known<Timestamp>,
+}
+
+/// Stretches that were met, in order.
+#[derive(Clone, Debug)]
+struct Known<T> {
+    stretches: Vec<(T, T, Offset)>,
+    last: usize,
+}
+
+/// More are not remembered: the changes of thirty years.
+const MOST: usize = 64;
+
+impl<T> Default for Known<T> {
+    fn default() -> Self {
+        Known {
+            stretches: Vec::new(),
+            last: 0,
+        }
+    }
+}
+
+impl<T: Copy + Ord> Known<T> {
+    #[inline]
+    fn find(&mut self, at: T) -> Option<Offset> {
+        let has = |&(from, to, offset): &(T, T, Offset)| (from <= at && at < to).then_some(offset);
+        if let Some(offset) = self.stretches.get(self.last).and_then(has) {
+            return Some(offset);
+        }
+        let behind = self.stretches.partition_point(|(from, ..)| *from <= at);
+        self.last = behind.checked_sub(1)?;
+        has(&self.stretches[self.last])
+    }
+
+    fn learn(&mut self, stretch: (T, T, Offset)) {
+        if self.stretches.len() == MOST {
+            self.stretches.clear();
+        }
+        let place = self
+            .stretches
+            .partition_point(|(from, ..)| *from <= stretch.0);
+        self.stretches.insert(place, stretch);
+        self.last = place;
+    }
+}
 
 impl Zone {
     /// What the local time `at` is in the zone.
@@ -47,40 +96,60 @@ impl Zone {
     }
 }
 
-impl Stretch {
-    /// What the local time `at` is in `zone`, which must be the same as
-    /// before.
+impl Stretches {
+    /// What the local time `at` is in `zone`, which must always be the same.
     #[inline]
     pub fn local(&mut self, zone: &Zone, at: DateTime) -> Local {
-        match self.0 {
-            Some((from, to, offset)) if from <= at && at < to => instant(offset, at),
-            _ => self.search(zone, at),
+        match self.local.find(at) {
+            Some(offset) => instant(offset, at),
+            None => self.search(zone, at),
         }
     }
 
     #[cold]
     fn search(&mut self, zone: &Zone, at: DateTime) -> Local {
         let found = zone.local(at);
-        if let Local::Once(instant) = found {
-            self.0 = around(zone.rules(), instant);
+        if let Local::Once(instant) = found
+            && let Some(stretch) = around(zone.rules(), instant)
+        {
+            self.local.learn(stretch);
         }
         found
     }
+
+    /// The offset of `zone` at an instant.
+    #[inline]
+    pub fn offset_at(&mut self, zone: &Zone, at: Timestamp) -> Offset {
+        match self.instants.find(at) {
+            Some(offset) => offset,
+            None => self.search_offset(zone, at),
+        }
+    }
+
+    #[cold]
+    fn search_offset(&mut self, zone: &Zone, at: Timestamp) -> Offset {
+        let offset = zone.offset_at(at);
+        if let Ok(behind) = at.checked_add(NANOSECOND) {
+            let since = zone.rules().preceding(behind).next();
+            let until = zone.rules().following(at).next();
+            let from = since.map_or(Timestamp::MIN, |since| since.timestamp());
+            let to = until.map_or(Timestamp::MAX, |until| until.timestamp());
+            self.instants.learn((from, to, offset));
+        }
+        offset
+    }
 }
+
+const NANOSECOND: jiff::SignedDuration = jiff::SignedDuration::from_nanos(1);
 
 /// The local times around `at` that have its offset and are once.
 fn around(rules: &TimeZone, at: Timestamp) -> Option<(DateTime, DateTime, Offset)> {
     let offset = rules.to_offset(at);
-    let since = rules
-        .preceding(at.checked_add(jiff::SignedDuration::from_nanos(1)).ok()?)
-        .next();
+    let since = rules.preceding(at.checked_add(NANOSECOND).ok()?).next();
     let until = rules.following(at).next();
     let from = match since {
         Some(since) => {
-            let before = since
-                .timestamp()
-                .checked_sub(jiff::SignedDuration::from_nanos(1))
-                .ok()?;
+            let before = since.timestamp().checked_sub(NANOSECOND).ok()?;
             // Behind a fold, times that were twice are not among them.
             let earlier = rules.to_offset(before);
             offset
@@ -181,14 +250,15 @@ mod tests {
             near in prop::collection::vec(-200_000..200_000_i64, 20),
         ) {
             let zone: Zone = zone.parse().unwrap();
-            let mut stretch = Stretch::default();
+            let mut stretches = Stretches::default();
             for (seconds, near) in seconds.into_iter().zip(near) {
                 let at = Timestamp::from_second(seconds).unwrap();
                 let change = zone.rules().following(at).next().map_or(at, |next| next.timestamp());
                 let close = Timestamp::from_second(change.as_second() + near).unwrap_or(at);
                 for at in [at, close] {
+                    prop_assert_eq!(stretches.offset_at(&zone, at), zone.offset_at(at));
                     let at = Offset::UTC.to_datetime(at);
-                    prop_assert_eq!(stretch.local(&zone, at), zone.local(at), "{} {}", zone, at);
+                    prop_assert_eq!(stretches.local(&zone, at), zone.local(at), "{} {}", zone, at);
                 }
             }
         }

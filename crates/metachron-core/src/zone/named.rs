@@ -170,13 +170,22 @@ fn offset(text: &str) -> Option<Offset> {
 
 /// `+01:00`, with seconds only where there are some.
 pub(crate) fn written(offset: Offset) -> String {
-    let seconds = offset.seconds();
-    let sign = if seconds < 0 { '-' } else { '+' };
-    let all = seconds.unsigned_abs();
-    let (hours, minutes, seconds) = (all / 3600, all / 60 % 60, all % 60);
-    match seconds {
-        0 => format!("{sign}{hours:02}:{minutes:02}"),
-        _ => format!("{sign}{hours:02}:{minutes:02}:{seconds:02}"),
+    let mut text = Vec::new();
+    write_offset(offset, &mut text);
+    String::from_utf8(text).unwrap_or_default()
+}
+
+/// The same, put behind `out`.
+pub(crate) fn write_offset(offset: Offset, out: &mut Vec<u8>) {
+    let all = offset.seconds().unsigned_abs();
+    out.push(if offset.is_negative() { b'-' } else { b'+' });
+    out.extend([b'0' + (all / 36_000) as u8, b'0' + (all / 3600 % 10) as u8]);
+    let (minutes, seconds) = (all / 60 % 60, all % 60);
+    for (part, is_there) in [(minutes, true), (seconds, seconds != 0)] {
+        if is_there {
+            out.push(b':');
+            out.extend([b'0' + (part / 10) as u8, b'0' + (part % 10) as u8]);
+        }
     }
 }
 

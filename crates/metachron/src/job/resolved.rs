@@ -87,10 +87,10 @@ impl Resolved {
                 .column
                 .get(cell(2))
                 .ok_or_else(|| wrong(format!("column `{}` is not converted", cell(2))))?;
-            let clean = ruling.write.clean(ruling.kind)?;
+            let mut clean = ruling.write.clean(ruling.kind)?;
             let answer = Answer {
                 raw: cell(3).to_owned(),
-                clean: clean_text(text, ruling.kind, &clean)
+                clean: clean_text(text, ruling.kind, &mut clean)
                     .map_err(|why| wrong(format!("column `{}`: {why}", cell(2))))?,
             };
             if answers.insert((file, line, column), answer).is_some() {
@@ -132,7 +132,7 @@ fn file_of(name: &str, table: &Table) -> Option<usize> {
 }
 
 /// The clean text of what a reviewer wrote.
-fn clean_text(text: &str, kind: Kind, clean: &Clean) -> Result<Vec<u8>, String> {
+fn clean_text(text: &str, kind: Kind, clean: &mut Clean) -> Result<Vec<u8>, String> {
     let mut out = Vec::new();
     if text.eq_ignore_ascii_case(BLANK) {
         return Ok(out);
