@@ -49,7 +49,7 @@
 //! | [`stamp`] | typed values, kinds, ISO 8601 text |
 //! | [`calendar`] | calendars and eras |
 //! | [`locale`] | the names that dates are written with |
-//! | [`zone`] | time zones that a cell names |
+//! | [`zone`] | clock times ↔ instants |
 //! | [`lex`] | bytes → tokens → shape |
 //! | [`form`] | patterns, and the readers compiled from them |
 //! | [`reading`] | all readings of one cell |

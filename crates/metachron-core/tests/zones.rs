@@ -10,11 +10,10 @@
 
 use jiff::Timestamp;
 use jiff::civil::DateTime;
-use jiff::tz::Offset;
-use metachron_core::zone::{Local, Stretches, Zone, use_zone_data};
+use jiff::tz::{Offset, TimeZoneDatabase};
+use metachron_core::zone::{Local, Stretches, Zone, ZoneData, use_zone_data};
 use std::collections::HashMap;
 use std::io::{BufRead, BufReader};
-use std::path::Path;
 use std::process::{Command, Stdio};
 
 const SAMPLE: &str = include_str!("zones/sample.txt");
@@ -76,7 +75,8 @@ fn zones_are_as_zoneinfo_has_them() {
         .output()
         .unwrap();
     let folder = String::from_utf8(folder.stdout).unwrap();
-    use_zone_data(Path::new(folder.trim())).expect("the folder that zoneinfo reads");
+    let zones = TimeZoneDatabase::from_dir(folder.trim()).expect("the folder that zoneinfo reads");
+    use_zone_data(zones, ZoneData::Folder(folder.trim().into(), None)).expect("none is in use");
     let script = concat!(env!("CARGO_MANIFEST_DIR"), "/tests/zones/sample.py");
     let mut child = python(&[script, "10000", "1850", "2100"]).spawn().unwrap();
     let lines = BufReader::new(child.stdout.take().unwrap()).lines();

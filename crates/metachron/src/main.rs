@@ -9,6 +9,7 @@ mod output;
 mod run;
 mod view;
 mod words;
+mod zone_data;
 
 fn main() -> std::process::ExitCode {
     run::run()

@@ -2,18 +2,17 @@
 
 use crate::cli::{Cli, Command};
 use crate::outcome::{Outcome, Usage};
-use crate::{command, view};
+use crate::{command, view, zone_data};
 use clap::Parser;
-use metachron_core::zone::use_zone_data;
 use std::io;
 use std::process::ExitCode;
 
 /// Runs the program.
 pub fn run() -> ExitCode {
     if let Some(folder) = Cli::zone_data_among(std::env::args_os())
-        && let Err(why) = use_zone_data(&folder)
+        && let Err(why) = zone_data::use_folder(&folder)
     {
-        view::message::error(&format!("--zone-data {}: {why}", folder.display()));
+        view::message::error(&format!("--zone-data {}: {why:#}", folder.display()));
         return ExitCode::from(2);
     }
     let cli = Cli::parse();

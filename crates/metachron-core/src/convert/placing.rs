@@ -111,18 +111,22 @@ impl<T> Placing<T> {
     /// can come to and the most that those behind can are enough.
     fn choices(&self, from: Option<Stamp>, to: Option<Stamp>) -> Option<Vec<Option<usize>>> {
         let cells = || self.run.iter().map(|(readings, _)| readings.as_slice());
+        let is_behind = |one, other| is_before(other, one);
         let (least, most) = match self.order {
-            TimeOrder::Ascending => (least(cells(), from)?, most(cells().rev(), to)?),
+            TimeOrder::Ascending => (
+                bounds(cells(), from, is_before)?,
+                bounds(cells().rev(), to, is_behind)?,
+            ),
             TimeOrder::Descending => {
-                let mut least = least(cells().rev(), from)?;
-                let mut most = most(cells(), to)?;
+                let mut least = bounds(cells().rev(), from, is_before)?;
+                let mut most = bounds(cells(), to, is_behind)?;
                 least.reverse();
                 most.reverse();
                 (least, most)
             }
         };
-        let bounds = least.iter().zip(most.iter().rev());
-        let choices = cells().zip(bounds).map(|(readings, (from, to))| {
+        let around = least.iter().zip(most.iter().rev());
+        let choices = cells().zip(around).map(|(readings, (from, to))| {
             let fits = |stamp: &Stamp| {
                 let early = from.is_some_and(|from| is_before(*stamp, from));
                 !early && !to.is_some_and(|to| is_before(to, *stamp))
@@ -135,48 +139,27 @@ impl<T> Placing<T> {
 }
 
 /// What stands before each cell at least, where each is as early as it can be
-/// behind `from`; `None` where one has no reading that is.
-fn least<'r>(
+/// behind `start`; `None` where one has no reading that is. With the opposite of
+/// `is_before`, what stands behind each at most, from the other end.
+fn bounds<'r>(
     cells: impl Iterator<Item = &'r [Stamp]>,
-    from: Option<Stamp>,
+    start: Option<Stamp>,
+    is_before: impl Fn(Stamp, Stamp) -> bool,
 ) -> Option<Vec<Option<Stamp>>> {
-    let mut bound = from;
+    let mut bound = start;
     let mut bounds = Vec::new();
     for readings in cells {
         bounds.push(bound);
         let fits = |stamp: &&Stamp| !bound.is_some_and(|bound| is_before(**stamp, bound));
-        let first =
-            readings
-                .iter()
-                .filter(fits)
-                .reduce(|known, stamp| match is_before(*stamp, *known) {
-                    true => stamp,
-                    false => known,
-                });
+        let next = readings.iter().filter(fits);
+        let first = next.reduce(|known, stamp| {
+            if is_before(*stamp, *known) {
+                stamp
+            } else {
+                known
+            }
+        });
         bound = Some(*first?);
-    }
-    Some(bounds)
-}
-
-/// The same from the other end: what stands behind each cell at most.
-fn most<'r>(
-    cells: impl Iterator<Item = &'r [Stamp]>,
-    to: Option<Stamp>,
-) -> Option<Vec<Option<Stamp>>> {
-    let mut bound = to;
-    let mut bounds = Vec::new();
-    for readings in cells {
-        bounds.push(bound);
-        let fits = |stamp: &&Stamp| !bound.is_some_and(|bound| is_before(bound, **stamp));
-        let last =
-            readings
-                .iter()
-                .filter(fits)
-                .reduce(|known, stamp| match is_before(*known, *stamp) {
-                    true => stamp,
-                    false => known,
-                });
-        bound = Some(*last?);
     }
     Some(bounds)
 }

@@ -1,7 +1,7 @@
 //! The time zone database.
 
 use jiff::tz::{TimeZone, TimeZoneDatabase};
-use std::path::{Path, PathBuf};
+use std::path::PathBuf;
 use std::sync::OnceLock;
 
 /// Which time zone database is in use.
@@ -30,27 +30,29 @@ fn in_use() -> &'static InUse {
     })
 }
 
-/// Uses the database in a folder from now on. To be called once, before any
-/// zone is asked for.
+/// Uses another database from now on. To be called once, before any zone is
+/// asked for.
 ///
 /// # Errors
 ///
-/// Where the folder holds no database, or one is in use.
-pub fn use_zone_data(folder: &Path) -> Result<(), String> {
-    let zones = TimeZoneDatabase::from_dir(folder).map_err(|error| error.to_string())?;
+/// Where it has no zones, or one is in use.
+pub fn use_zone_data(zones: TimeZoneDatabase, data: ZoneData) -> Result<(), UnusableZones> {
     if zones.available().next().is_none() {
-        return Err("the folder holds no zones".to_owned());
+        return Err(UnusableZones::None);
     }
-    // The first line of `tzdata.zi` names the version (tzcode's zic).
-    let text = std::fs::read_to_string(folder.join("tzdata.zi")).unwrap_or_default();
-    let version = text
-        .lines()
-        .next()
-        .and_then(|line| line.strip_prefix("# version "));
-    let version = version.map(str::to_owned);
-    let data = ZoneData::Folder(folder.to_owned(), version);
     let chosen = IN_USE.set(InUse { zones, data });
-    chosen.map_err(|_| "another time zone database is in use".to_owned())
+    chosen.map_err(|_| UnusableZones::TooLate)
+}
+
+/// Why a time zone database cannot be used.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, thiserror::Error)]
+pub enum UnusableZones {
+    /// It has none.
+    #[error("the folder holds no zones")]
+    None,
+    /// Another is in use.
+    #[error("another time zone database is in use")]
+    TooLate,
 }
 
 /// Which database is in use.
