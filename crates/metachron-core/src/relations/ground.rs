@@ -159,7 +159,7 @@ impl Ground {
             Found::Rule { cells, premise } => {
                 let verb = if *cells == 1 { "has" } else { "have" };
                 format!(
-                    "{}; so {} that fit several orders or were twice {verb} one reading",
+                    "{}; so {} with several readings {verb} one left",
                     premise.sentence(),
                     count(*cells, "cell"),
                 )
