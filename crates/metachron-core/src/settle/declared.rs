@@ -44,7 +44,10 @@ impl Declared {
     /// Puts the zone that is declared into a ruling whose column has one:
     /// local times become instants, and days stay days.
     pub fn put_zone(&self, ruling: &mut ColumnRuling) {
-        if !matches!(ruling.kind, Kind::DateTime | Kind::Instant) {
+        // Cells that are instants by themselves need no zone.
+        let is_local = |form: &Form| matches!(form.kind(), Kind::DateTime | Kind::Date);
+        let has_local = ruling.read.all_forms().iter().any(is_local);
+        if !matches!(ruling.kind, Kind::DateTime | Kind::Instant) || !has_local {
             return;
         }
         if self.zone.is_some() || self.zone_from.is_some() {
