@@ -131,10 +131,11 @@ impl Rules {
     }
 
     /// Which of the readings, whose orders these are, is left where nothing
-    /// else chooses.
+    /// else chooses: none where the order has two, because it was twice.
     pub(super) fn otherwise(&self, orders: &[Option<Order>]) -> Option<usize> {
         let ruled = self.otherwise?;
-        orders.iter().position(|order| *order == Some(ruled))
+        let mut left = (0..orders.len()).filter(|&place| orders[place] == Some(ruled));
+        left.next().filter(|_| left.next().is_none())
     }
 
     pub(super) fn has_groups(&self) -> bool {

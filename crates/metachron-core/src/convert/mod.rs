@@ -129,7 +129,10 @@ impl Converter {
     /// is certain or settled.
     #[inline]
     pub fn convert(&mut self, raw: &str, clean: &mut Vec<u8>) -> Verdict {
-        self.convert_cached(0, raw, clean)
+        match self.rules.choose() {
+            true => self.convert_around(raw, &Around::default(), clean),
+            false => self.convert_cached(0, raw, clean),
+        }
     }
 
     /// The same as [`Converter::convert`], given what the rest of the table

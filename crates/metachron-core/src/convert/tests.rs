@@ -148,3 +148,55 @@ proptest::proptest! {
         }
     }
 }
+
+/// What is ruled for cells that nothing settles needs no other cell of the row.
+#[test]
+fn what_is_open_has_the_order_that_is_ruled_otherwise() {
+    let read = |zone: &str| {
+        format!(
+            "metachron = 1\n[column.at]\nkind = \"{}\"\n\
+             read = {{ forms = [[\"dd/MM/yyyy HH:mm\", \"MM/dd/yyyy HH:mm\"]], \
+             otherwise = \"mdy\"{zone} }}",
+            if zone.is_empty() {
+                "datetime"
+            } else {
+                "instant"
+            },
+        )
+    };
+    let in_new_york = read(", zone = \"America/New_York\"");
+    for (rulings, cell, verdict, text) in [
+        (
+            &read(""),
+            "05/06/2024 12:00",
+            Verdict::Settled,
+            "2024-05-06T12:00:00",
+        ),
+        (
+            &read(""),
+            "25/06/2024 12:00",
+            Verdict::Certain,
+            "2024-06-25T12:00:00",
+        ),
+        (
+            &in_new_york,
+            "05/06/2024 12:00",
+            Verdict::Settled,
+            "2024-05-06T16:00:00Z",
+        ),
+        // Read month first, it was twice: the order does not say which.
+        (&in_new_york, "11/03/2024 01:30", Verdict::Open, ""),
+        (
+            &in_new_york,
+            "03/11/2024 01:30",
+            Verdict::Settled,
+            "2024-03-11T05:30:00Z",
+        ),
+    ] {
+        let rulings = Rulings::from_toml(rulings).unwrap();
+        let mut converter = Converter::new(&rulings, "at").unwrap().unwrap();
+        let mut clean = Vec::new();
+        assert_eq!(converter.convert(cell, &mut clean), verdict, "{cell}");
+        assert_eq!(String::from_utf8(clean).unwrap(), text, "{cell}");
+    }
+}
