@@ -11,7 +11,7 @@
 use jiff::Timestamp;
 use jiff::civil::DateTime;
 use jiff::tz::{Offset, TimeZoneDatabase};
-use metachron_core::zone::{Local, Stretches, Zone, ZoneData, use_zone_data};
+use metachron_core::zone::{Local, Stretches, Zone, ZoneData, use_zone_data, zone_ids};
 use std::collections::HashMap;
 use std::io::{BufRead, BufReader};
 use std::process::{Command, Stdio};
@@ -78,7 +78,8 @@ fn zones_are_as_zoneinfo_has_them() {
     let zones = TimeZoneDatabase::from_dir(folder.trim()).expect("the folder that zoneinfo reads");
     use_zone_data(zones, ZoneData::Folder(folder.trim().into(), None)).expect("none is in use");
     let script = concat!(env!("CARGO_MANIFEST_DIR"), "/tests/zones/sample.py");
-    let mut child = python(&[script, "10000", "1850", "2100"]).spawn().unwrap();
+    let mut command = python(&[script, "10000", "1850", "2100"]);
+    let mut child = command.args(zone_ids()).spawn().unwrap();
     let lines = BufReader::new(child.stdout.take().unwrap()).lines();
     let (mut zones, mut checked) = (Zones::default(), 0);
     for line in lines {

@@ -262,7 +262,7 @@ impl Converter {
         let stamps = &mut self.stamps;
         let conventions = plan.conventions().beside(beside);
         let outcome = plan.readings().read(&cell, conventions, stamps);
-        let judgement = plan.judge(outcome, plan.is_midnight(stamps));
+        let judgement = plan.judge(outcome, plan.hint(&cell, conventions, stamps));
         let stamp = match judgement {
             Judgement::Certain(place) | Judgement::Settled(place) => stamps[place].ok(),
             Judgement::Open(_) | Judgement::Unreadable(_) => None,
@@ -319,6 +319,19 @@ impl Converter {
                 ..Note::formless()
             },
         };
+        // A reviewer has to write instants, and so is shown them.
+        if note.sort == Sort::Order
+            && self.anchor.is_some()
+            && let Look::Several { stamps, orders, .. } = self.look(raw, around)
+        {
+            let instants = stamps.iter().zip(orders);
+            note.readings = instants
+                .map(|(stamp, order)| match order {
+                    Some(order) => format!("{stamp} as {}", order.words()),
+                    None => stamp.to_string(),
+                })
+                .collect();
+        }
         if !note.verdict.needs_review()
             && let Some(at) = self.local(raw, around)
             && let Some(anchor) = &mut self.anchor

@@ -60,6 +60,8 @@ pub struct Tally {
 pub enum Hint {
     /// A day and midnight.
     Midnight,
+    /// What is no single instant, of which a ruling chose one.
+    ByChoice,
     /// An hour past 24, which makes the cell unreadable as a time of day.
     Past24,
     /// A year and the two digits of the next: `2008-09`, which may be the
@@ -278,7 +280,9 @@ impl ShapeEvidence {
         if let Some(stamp) = first_usual {
             self.add_clock(cell, stamp);
         }
+        let conventions = conventions.beside(beside);
         let hint = match (first_usual, stamps[0]) {
+            _ if self.readings.is_by_choice(cell, conventions, stamps) => Hint::ByChoice,
             (Some(Stamp::DateTime(at)), _) if at.time() == Time::midnight() => Hint::Midnight,
             (None, Err(Impossible::Hour(24..))) => Hint::Past24,
             _ if self.is_season(cell) => Hint::Season,

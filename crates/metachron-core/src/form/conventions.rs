@@ -83,6 +83,16 @@ impl Beside {
 }
 
 impl Conventions {
+    /// These conventions, with nothing ruled about what is no single instant.
+    pub fn without_choice(self) -> Conventions {
+        Conventions {
+            in_gap: WhichInstant::Reject,
+            in_overlap: WhichInstant::Reject,
+            leap_second: LeapSecond::Reject,
+            ..self
+        }
+    }
+
     /// These conventions, with what is said beside the cell.
     #[inline]
     pub fn beside(self, beside: Beside) -> Conventions {

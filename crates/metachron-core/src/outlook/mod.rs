@@ -24,7 +24,7 @@ pub use passed::PassedOutlook;
 pub use question::{Answer, Question, Topic, in_words};
 pub use waiting::Waiting;
 
-use crate::evidence::{ColumnEvidence, Example, Hint, Span};
+use crate::evidence::{ColumnEvidence, Example, Span};
 use crate::relations::Ground;
 use crate::rulings::ColumnRuling;
 use crate::settle::Passed;
@@ -304,7 +304,7 @@ fn judge<'e>(evidence: &'e ColumnEvidence, plans: &[Plan]) -> Vec<Judged<'e>> {
         .flat_map(|(shape, (tallied, plan))| {
             tallied.tallies.iter().map(move |tally| Judged {
                 shape,
-                judgement: plan.judge(tally.outcome, tally.hint == Hint::Midnight),
+                judgement: plan.judge(tally.outcome, tally.hint),
                 count: tally.count,
                 first: &tally.first,
                 second: tally.second.as_ref(),

@@ -178,12 +178,7 @@ impl Readings {
         stamps.clear();
         let mut outcome = Outcome::default();
         for (place, candidate) in self.candidates.iter().enumerate() {
-            let mut stamp = candidate.reader.read(cell, conventions);
-            if let Some(zones) = &self.zones
-                && let Some(by_name) = candidate.reader.read_by_name(cell, conventions, zones)
-            {
-                stamp = by_name;
-            }
+            let stamp = self.stamp(candidate, cell, conventions);
             match stamp {
                 Ok(stamp) => {
                     let same = stamps.iter().position(|other| *other == Ok(stamp));
@@ -196,6 +191,36 @@ impl Readings {
             stamps.push(stamp);
         }
         outcome
+    }
+
+    #[inline]
+    fn stamp(
+        &self,
+        candidate: &Candidate,
+        cell: &Lexed<'_>,
+        conventions: Conventions,
+    ) -> Result<Stamp, Impossible> {
+        let reader = &candidate.reader;
+        let by_name = |zones: &Arc<Zones>| reader.read_by_name(cell, conventions, zones);
+        let by_name = self.zones.as_ref().and_then(by_name);
+        by_name.unwrap_or_else(|| reader.read(cell, conventions))
+    }
+
+    /// Whether `cell`, which was read as `stamps`, is no single instant by
+    /// itself: the conventions chose one.
+    pub fn is_by_choice(
+        &self,
+        cell: &Lexed<'_>,
+        conventions: Conventions,
+        stamps: &Stamps,
+    ) -> bool {
+        let bare = conventions.without_choice();
+        let mut read = self
+            .candidates
+            .iter()
+            .zip(stamps)
+            .filter(|(_, stamp)| stamp.is_ok());
+        bare != conventions && read.any(|(own, _)| self.stamp(own, cell, bare).is_err())
     }
 }
 

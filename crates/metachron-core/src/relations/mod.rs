@@ -22,7 +22,7 @@ pub use row::LEAST_AGREEING;
 pub use tally::{OpenColumn, Tally, Watched};
 pub use votes::{LEAST_VOTES, Votes};
 
-use crate::evidence::ColumnEvidence;
+use crate::evidence::{ColumnEvidence, Hint};
 use crate::form::Order;
 use crate::rulings::{ColumnRuling, FormRuling};
 use crate::verdict::{Judgement, OpenReason, Plan};
@@ -48,7 +48,7 @@ pub fn is_open(evidence: &ColumnEvidence, ruling: &ColumnRuling) -> bool {
     }
     evidence.shapes.iter().any(|shape| {
         let plan = Plan::of(ruling, (*shape.readings).clone());
-        let open = |outcome| plan.judge(outcome, false) == Judgement::Open(OpenReason::Order);
+        let open = |outcome| plan.judge(outcome, Hint::Plain) == Judgement::Open(OpenReason::Order);
         shape.tallies.iter().any(|tally| open(tally.outcome))
     })
 }

@@ -13,6 +13,7 @@ pub use kinds::{Misfit, to_kind};
 pub use note::{Note, Sort};
 pub use plan::{Basis, Choice, Plan};
 
+use crate::evidence::Hint;
 use crate::reading::Outcome;
 use serde::{Deserialize, Serialize};
 
@@ -100,15 +101,15 @@ impl Judgement {
 }
 
 impl Plan {
-    /// What becomes of a cell that the candidates read as `outcome`.
-    /// `midnight`: it has no time of day but midnight.
+    /// What becomes of a cell that the candidates read as `outcome`, and that
+    /// shows `hint` beside.
     #[inline]
-    pub fn judge(&self, outcome: Outcome, midnight: bool) -> Judgement {
+    pub fn judge(&self, outcome: Outcome, hint: Hint) -> Judgement {
         for choice in self.choices() {
             match choice {
                 Choice::Settled { place, .. } => {
                     if outcome.reads(*place) {
-                        return self.found(outcome, *place, midnight);
+                        return self.found(outcome, *place, hint);
                     }
                     if outcome.needs_rule(*place) {
                         return Judgement::Open(OpenReason::Rule(*place));
@@ -121,7 +122,7 @@ impl Plan {
                 Choice::Open { places, .. } => match outcome.agree(places.iter().copied()) {
                     Some(true) => {
                         let reads = places.iter().find(|place| outcome.reads(**place));
-                        return self.found(outcome, reads.copied().unwrap_or(0), midnight);
+                        return self.found(outcome, reads.copied().unwrap_or(0), hint);
                     }
                     Some(false) => return Judgement::Open(OpenReason::Order),
                     None => {
@@ -136,7 +137,7 @@ impl Plan {
         Judgement::Unreadable(self.unreadable(outcome))
     }
 
-    fn found(&self, outcome: Outcome, place: usize, midnight: bool) -> Judgement {
+    fn found(&self, outcome: Outcome, place: usize, hint: Hint) -> Judgement {
         let reader = &self.readings().candidates()[place].reader;
         if reader.has_two_digit_year() && self.century_is_open() {
             return Judgement::Open(OpenReason::Century);
@@ -147,11 +148,19 @@ impl Plan {
             .filter(|(_, rival)| rival.usual)
             .filter_map(|(other, _)| outcome.class(other))
             .any(|other| Some(other) != class);
-        match kinds::fit(reader.kind(), self.kind(), midnight, self.zone()) {
+        match kinds::fit(
+            reader.kind(),
+            self.kind(),
+            hint == Hint::Midnight,
+            self.zone(),
+        ) {
             Err(misfit) => Judgement::Open(OpenReason::Kind(misfit)),
             // A number by itself is a number; that it counts time was decided.
             Ok(kinds::Fit::AsIs)
-                if !has_rival && !reader.has_two_digit_year() && !reader.is_count() =>
+                if !has_rival
+                    && !reader.has_two_digit_year()
+                    && !reader.is_count()
+                    && hint != Hint::ByChoice =>
             {
                 Judgement::Certain(place)
             }

@@ -1,7 +1,8 @@
 //! What a reviewer needs to know of one cell.
 
 use super::{Choice, Judgement, OpenReason, Plan, UnreadableReason, Verdict, to_kind};
-use crate::form::{Beside, Century, Impossible, second_after};
+use crate::evidence::Hint;
+use crate::form::{Beside, Century, Conventions, Impossible, second_after};
 use crate::lex::{Lexed, Token};
 use crate::locale::{Meaning, Roles, Tag, month_of, months_meant};
 use crate::reading::Stamps;
@@ -111,8 +112,7 @@ impl Plan {
     pub fn note(&self, cell: &Lexed<'_>, beside: Beside) -> Note {
         let conventions = self.conventions().beside(beside);
         let (outcome, stamps) = self.readings().of(cell, conventions);
-        let midnight = self.is_midnight(&stamps);
-        let judgement = self.judge(outcome, midnight);
+        let judgement = self.judge(outcome, self.hint(cell, conventions, &stamps));
         let (reason, readings) = match judgement {
             Judgement::Certain(place) | Judgement::Settled(place) => (
                 String::new(),
@@ -149,8 +149,20 @@ impl Plan {
         }
     }
 
+    /// What a cell that was read as `stamps` shows beside, as far as its verdict
+    /// hangs on it.
+    pub(crate) fn hint(&self, cell: &Lexed<'_>, conventions: Conventions, stamps: &Stamps) -> Hint {
+        if self.readings().is_by_choice(cell, conventions, stamps) {
+            return Hint::ByChoice;
+        }
+        match self.is_midnight(stamps) {
+            true => Hint::Midnight,
+            false => Hint::Plain,
+        }
+    }
+
     /// Whether what the usual readings give is a day's midnight.
-    pub(crate) fn is_midnight(&self, stamps: &Stamps) -> bool {
+    fn is_midnight(&self, stamps: &Stamps) -> bool {
         let candidates = self.readings().candidates().iter().zip(stamps);
         let first = candidates
             .filter(|(candidate, _)| candidate.usual)

@@ -61,6 +61,13 @@ pub fn abbreviation(word: &str) -> Option<Option<i32>> {
     one.or_else(|| SEVERAL.contains(&word).then_some(None))
 }
 
+/// Whether `text`, in whatever case, is an abbreviation other than those of UTC,
+/// which are names of a zone as well.
+pub(super) fn is_abbreviation(text: &str) -> bool {
+    let word = text.to_ascii_uppercase();
+    abbreviation(&word).is_some() && !["GMT", "UT", "UTC"].contains(&&*word)
+}
+
 #[cfg(test)]
 mod tests {
     use super::*;

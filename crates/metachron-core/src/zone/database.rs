@@ -1,5 +1,6 @@
 //! The time zone database.
 
+use super::abbreviation::is_abbreviation;
 use jiff::tz::{TimeZone, TimeZoneDatabase};
 use std::path::PathBuf;
 use std::sync::OnceLock;
@@ -60,10 +61,11 @@ pub fn zone_data() -> ZoneData {
     in_use().data.clone()
 }
 
-/// The identifiers of all its zones, in alphabetical order.
+/// The identifiers of all its zones, in alphabetical order, but for those that
+/// are abbreviations.
 pub fn zone_ids() -> Vec<String> {
-    let zones = in_use().zones.available();
-    zones.map(|name| name.to_string()).collect()
+    let zones = in_use().zones.available().map(|name| name.to_string());
+    zones.filter(|name| !is_abbreviation(name)).collect()
 }
 
 /// The zone of that identifier, whatever its case.

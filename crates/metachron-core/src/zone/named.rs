@@ -1,5 +1,6 @@
 //! Zones by the names that people give them.
 
+use super::abbreviation::is_abbreviation;
 use super::database::{zone, zone_ids};
 use crate::words::nearest;
 use indexmap::IndexMap;
@@ -37,12 +38,31 @@ pub struct Zone {
 /// several zones go by.
 pub type Zones = IndexMap<String, Zone>;
 
-/// A name that no zone has.
+/// A text that names no zone.
 #[derive(Clone, Debug, PartialEq, Eq, thiserror::Error)]
-#[error("no zone is called `{name}`{}", .near.as_ref().map(|near| format!("; did you mean `{near}`?")).unwrap_or_default())]
-pub struct NoSuchZone {
-    name: String,
-    near: Option<String>,
+pub enum NoSuchZone {
+    /// No zone is called so.
+    #[error("no zone is called `{name}`{}", did_you_mean(.near))]
+    Unknown {
+        /// What was asked for.
+        name: String,
+        /// The nearest name there is.
+        near: Option<String>,
+    },
+    /// It is an abbreviation. The database has zones called `EST` and `CET`, one
+    /// of which has no summer time and the other has; people who write them
+    /// mean the clocks of a place.
+    #[error(
+        "`{0}` is an abbreviation, which says nothing of summer time; name the zone of a place, such as Europe/Lisbon, or an offset"
+    )]
+    Abbreviation(String),
+}
+
+fn did_you_mean(near: &Option<String>) -> String {
+    let near = near
+        .as_ref()
+        .map(|near| format!("; did you mean `{near}`?"));
+    near.unwrap_or_default()
 }
 
 impl Zone {
@@ -94,12 +114,15 @@ impl FromStr for Zone {
         if let Some(offset) = offset(text) {
             return Ok(Zone::fixed(offset));
         }
+        if is_abbreviation(text) {
+            return Err(NoSuchZone::Abbreviation(text.to_owned()));
+        }
         match zone(text) {
             Some(rules) => Ok(Zone {
                 name: rules.iana_name().unwrap_or(text).to_owned(),
                 rules,
             }),
-            None => Err(NoSuchZone {
+            None => Err(NoSuchZone::Unknown {
                 name: text.to_owned(),
                 near: nearest(text, zone_ids().iter().map(String::as_str)).map(str::to_owned),
             }),
@@ -206,6 +229,8 @@ mod tests {
             "Lisbon office",
             "CST",
             "+-1",
+            "EST",
+            "cet",
         ] {
             assert!(text.parse::<Zone>().is_err(), "{text}");
         }

@@ -245,7 +245,7 @@ proptest! {
 
     /// Whatever the bytes, rows are read as the `csv` crate reads them.
     #[test]
-    fn odd_text_is_read_as_the_csv_crate_reads_it(text in "[ab,\"\n]{0,40}") {
+    fn odd_text_is_read_as_the_csv_crate_reads_it(text in "[ab,\"\n]{0,40}|[abcdef,\"\n]{60,300}") {
         let mut reader = ::csv::ReaderBuilder::new()
             .has_headers(false)
             .flexible(true)
@@ -289,4 +289,64 @@ proptest! {
         };
         prop_assert_eq!(found, cells);
     }
+}
+
+/// Rows across many pages: their cells, by row and by column, and their lines.
+#[test]
+fn pages_are_turned_over_between_rows() {
+    let mut text = String::new();
+    let mut expected: Vec<(u64, [String; 3])> = Vec::new();
+    let mut line = 1;
+    for row in 0..20_000_u64 {
+        let breaks = usize::from(row % 97 == 0) * (1 + row as usize % 3);
+        let middle = "\n".repeat(breaks) + &"x".repeat(row as usize * 7 % 150);
+        expected.push((line, [format!("K-{row}"), middle.clone(), "é,".to_owned()]));
+        text += &format!("K-{row},\"{middle}\",\"é,\"\r\n");
+        line += 1 + breaks as u64;
+    }
+    let mut scratch = String::new();
+    let mut rows = Rows::new(&text, Dialect::default(), 1);
+    for (line, cells) in &expected {
+        assert_eq!(rows.line(), *line);
+        let row = rows.next_row().unwrap();
+        assert_eq!((row.line(), row.len()), (*line, 3));
+        for (place, cell) in cells.iter().enumerate() {
+            assert_eq!(row.cell(place, &mut scratch), cell);
+        }
+    }
+    assert!(rows.next_row().is_none());
+    assert_eq!((rows.offset(), rows.line()), (text.len(), line));
+
+    let mut rows = Rows::new(&text, Dialect::default(), 1);
+    let (mut pages, mut columns) = (0, [const { Vec::new() }; 3]);
+    while let Some(page) = rows.next_page() {
+        pages += 1;
+        assert!(page.are_of_width(3) && !page.is_empty());
+        for (place, column) in columns.iter_mut().enumerate() {
+            page.values(place, &mut scratch, |text| column.push(text.to_owned()));
+        }
+    }
+    assert!(pages > 20, "{pages}");
+    for (place, column) in columns.iter().enumerate() {
+        assert!(
+            column
+                .iter()
+                .eq(expected.iter().map(|(_, cells)| &cells[place]))
+        );
+    }
+}
+
+/// A page that is begun row by row goes on as a page.
+#[test]
+fn the_rest_of_a_page_is_a_page() {
+    let mut rows = Rows::new("a,b\nc,d\n\ne\n", Dialect::default(), 1);
+    assert_eq!(rows.next_row().unwrap().raw(1), "b");
+    let page = rows.next_page().unwrap();
+    assert_eq!(page.len(), 3);
+    assert!(!page.are_of_width(2));
+    let mut scratch = String::new();
+    let mut second = Vec::new();
+    page.values(1, &mut scratch, |text| second.push(text.to_owned()));
+    assert_eq!(second, ["d", "", ""]);
+    assert!(rows.next_page().is_none());
 }

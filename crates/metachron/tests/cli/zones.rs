@@ -143,6 +143,9 @@ fn each_row_may_say_its_zone() {
         "site,handed over\nEurope/Lisbon,2024-07-01T11:00:00Z\nVeldhaven,2024-07-01T09:00:00Z\n\
          +05:30,2024-07-01T06:30:00Z\n,\nAtlantis,\n"
     );
+    // The survey foretells what the conversion does.
+    let survey = folder.run(&["survey", "sites.csv", "-r", "r.toml", "--json"]);
+    holds(&survey.status(3).out, &["\"certain\": 3", "\"open\": 2"]);
     holds(
         &folder.read("out.review.csv"),
         &[
@@ -283,6 +286,77 @@ fn instants_are_shown_in_a_zone() {
     }
 }
 
+/// `EST` is a zone of the database, without summer time, and hardly what a
+/// register means by it.
+#[test]
+fn abbreviations_are_no_zones() {
+    let cells = "CET,2024-07-01 12:00\nEST,2024-07-01 12:00\nGMT,2024-07-01 12:00\n";
+    let folder = Folder::with("a.csv", format!("zone,at\n{cells}"));
+    let options = ["--set", "at.read.zone-from=zone", "-c", "at"];
+    let run = folder.run(&[&["convert", "a.csv", "-o", "out.csv"], &options[..]].concat());
+    run.status(3);
+    assert_eq!(
+        folder.read("out.csv"),
+        "zone,at\nCET,\nEST,\nGMT,2024-07-01T12:00:00Z\n"
+    );
+    holds(
+        &folder.read("out.review.csv"),
+        &["`EST` is an abbreviation, which says nothing of summer time"],
+    );
+    let named = [
+        "--zone-name",
+        "EST=America/New_York",
+        "--zone-name",
+        "CET=Europe/Prague",
+    ];
+    let run = folder.run(&[&["convert", "a.csv"], &options[..], &named].concat());
+    holds(
+        &run.status(0).out,
+        &["CET,2024-07-01T10:00:00Z", "EST,2024-07-01T16:00:00Z"],
+    );
+    folder
+        .run(&["convert", "a.csv", "--read-zone", "EST"])
+        .status(2);
+}
+
+/// What a zone's cell says of itself in an hour that was twice is settled where
+/// a ruling chooses.
+#[test]
+fn what_a_ruling_chose_is_settled_and_not_certain() {
+    let folder = Folder::with(
+        "a.csv",
+        "at\n2024-10-27 01:30 Europe/Lisbon\n2024-07-01 01:30 Europe/Lisbon\n",
+    );
+    folder.run(&["convert", "a.csv"]).status(3);
+    let ruled = ["--set", "at.read.in-overlap=later"];
+    let run = folder.run(&[&["convert", "a.csv", "--verdicts"], &ruled[..]].concat());
+    assert_eq!(
+        run.status(0).out,
+        "at,at_verdict\n2024-10-27T01:30:00Z,settled\n2024-07-01T00:30:00Z,certain\n"
+    );
+    let survey = folder.run(&[&["survey", "a.csv", "--json"], &ruled[..]].concat());
+    holds(&survey.status(0).out, &["\"certain\": 1", "\"settled\": 1"]);
+}
+
+/// A reviewer of a column with a zone has to write instants, and is shown them.
+#[test]
+fn open_orders_are_told_as_instants() {
+    let cells = "03/11/2024 01:30\n25/06/2024 12:00\n06/25/2024 12:00\n";
+    let folder = Folder::with("a.csv", format!("at\n{cells}"));
+    let zone = ["--read-zone", "America/New_York"];
+    folder
+        .run(&[&["convert", "a.csv", "-o", "out.csv"], &zone[..]].concat())
+        .status(3);
+    holds(
+        &folder.read("out.review.csv"),
+        &[
+            // Read day first, it was twice.
+            "2024-11-03T05:30:00Z as day-month-year; 2024-11-03T06:30:00Z as day-month-year; \
+             2024-03-11T05:30:00Z as month-day-year",
+        ],
+    );
+}
+
 #[test]
 fn what_makes_no_sense_is_refused() {
     let folder = Folder::with("a.csv", "at,day\n2024-01-05 12:00,2024-01-05\n");
@@ -342,6 +416,7 @@ fn leap_seconds_wait_until_they_are_ruled() {
         let run = folder
             .run(&["convert", "leap.csv", "--set", &set])
             .status(0);
+        holds(&run.err, &["1 certain, 1 settled"]);
         assert_eq!(run.out, format!("at\n{first}\n2016-12-31T23:59:59Z\n"));
     }
 }
