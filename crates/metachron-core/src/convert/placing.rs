@@ -163,3 +163,53 @@ fn bounds<'r>(
     }
     Some(bounds)
 }
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use crate::zone::{Local, Zone};
+    use jiff::Timestamp;
+    use proptest::prelude::*;
+
+    proptest! {
+        /// Whatever rows a logger has around the change of its clocks, each is
+        /// placed where it belongs, or not at all.
+        #[test]
+        fn hours_that_were_twice_are_placed_where_they_belong(
+            minutes in prop::collection::btree_set(-300..300_i64, 2..60),
+            zone in prop::sample::select(vec!["Europe/Oslo", "Australia/Lord_Howe", "Africa/Casablanca"]),
+            order in prop::sample::select(vec![TimeOrder::Ascending, TimeOrder::Descending]),
+        ) {
+            let zone: Zone = zone.parse().unwrap();
+            // A change back, in each of the zones.
+            let after: Timestamp = "2023-01-01T00:00:00Z".parse().unwrap();
+            let is_back = |change: &jiff::tz::TimeZoneTransition| {
+                let before = Timestamp::from_second(change.timestamp().as_second() - 1).unwrap();
+                zone.offset_at(before) > change.offset()
+            };
+            let change = zone.rules().following(after).find(is_back).unwrap().timestamp();
+            let mut rows: Vec<Timestamp> = minutes
+                .iter()
+                .map(|minute| Timestamp::from_second(change.as_second() + 60 * minute).unwrap())
+                .collect();
+            if order == TimeOrder::Descending {
+                rows.reverse();
+            }
+            let mut placing = Placing::new(order);
+            let mut placed = Vec::new();
+            for &row in &rows {
+                match zone.local(zone.offset_at(row).to_datetime(row)) {
+                    Local::Twice(both) => {
+                        let truth = both.iter().position(|at| *at == row);
+                        placing.several(both.map(Stamp::Instant).to_vec(), truth);
+                    }
+                    _ => placing.known(Stamp::Instant(row), |truth, choice| placed.push((truth, choice))),
+                }
+            }
+            placing.finish(|truth, choice| placed.push((truth, choice)));
+            for (truth, choice) in placed {
+                prop_assert!(choice.is_none() || choice == truth);
+            }
+        }
+    }
+}
