@@ -1,12 +1,7 @@
 //! `--set 'COLUMN.KEY=VALUE'`: a key of a ruling, from the command line.
 
 use super::error::with_nearest;
-use super::{Locales, Rulings, RulingsError};
-use crate::calendar::Calendar;
-use crate::form::{Form, LeapSecond, Order};
-use crate::locale::Tag;
-use crate::zone::{WhichInstant, Zone};
-use serde::de::value::StrDeserializer;
+use super::{ReadRuling, Rulings, RulingsError};
 use toml_edit::{DocumentMut, Item, Table, Value};
 
 /// A key below `[column]` and its value.
@@ -79,98 +74,22 @@ impl Setting {
         &self.column
     }
 
-    /// The order it declares, if it does.
-    pub fn order(&self) -> Option<Order> {
-        self.value_of("order")?.as_str()?.parse().ok()
-    }
-
-    /// The window of two-digit years it declares, if it does.
-    pub fn century(&self) -> Option<i16> {
-        self.value_of("century")?.as_integer()?.try_into().ok()
-    }
-
-    /// The calendar it declares, if it does.
-    pub fn calendar(&self) -> Option<Calendar> {
-        self.value_of("calendar")?.as_str()?.parse().ok()
-    }
-
-    /// The year of dates without one that it declares, if it does.
-    pub fn year(&self) -> Option<i16> {
-        self.value_of("year")?.as_integer()?.try_into().ok()
-    }
-
-    /// The column of years it declares, if it does.
-    pub fn year_from(&self) -> Option<&str> {
-        self.value_of("year-from")?.as_str()
-    }
-
-    /// The zone it declares, if it does.
-    pub fn zone(&self) -> Option<Zone> {
-        self.value_of("zone")?.as_str()?.parse().ok()
-    }
-
-    /// What it declares of local times that clocks skipped, if it does.
-    pub fn in_gap(&self) -> Option<WhichInstant> {
-        self.word_of("in-gap")
-    }
-
-    /// What it declares of local times that were twice, if it does.
-    pub fn in_overlap(&self) -> Option<WhichInstant> {
-        self.word_of("in-overlap")
-    }
-
-    /// What it declares of leap seconds, if it does.
-    pub fn leap_second(&self) -> Option<LeapSecond> {
-        self.word_of("leap-second")
-    }
-
-    /// The column of zones it declares, if it does.
-    pub fn zone_from(&self) -> Option<&str> {
-        self.value_of("zone-from")?.as_str()
-    }
-
-    /// The locales it declares, if it does.
-    pub fn locale(&self) -> Option<Locales> {
-        let tags = match self.value_of("locale")?.as_str() {
-            Some(tag) => vec![tag.to_owned()],
-            None => self.list_of("locale")?,
+    /// What it says about how the column is read: its own key, and no other.
+    /// `None` where it says nothing of that, or nothing that makes sense, which
+    /// [`Rulings::with_settings`] refuses.
+    pub fn read(&self) -> Option<ReadRuling> {
+        let [part, key] = &self.keys[..] else {
+            return None;
         };
-        let tags: Option<Vec<Tag>> = tags.iter().map(|tag| tag.parse().ok()).collect();
-        tags.map(Locales)
+        let mut keys = DocumentMut::new();
+        keys.insert(key, Item::Value(self.value.clone()));
+        let read = toml_edit::de::from_document(keys);
+        read.ok().filter(|_| part == "read")
     }
 
-    /// The forms it declares, if it does.
-    pub fn forms(&self) -> Vec<Form> {
-        self.list_of("forms")
-            .unwrap_or_default()
-            .iter()
-            .filter_map(|pattern| pattern.parse().ok())
-            .collect()
-    }
-
-    /// The blanks it declares, if it does.
-    pub fn blanks(&self) -> Option<Vec<String>> {
-        self.list_of("blanks")
-    }
-
-    fn value_of(&self, key: &str) -> Option<&Value> {
-        (self.keys == ["read", key]).then_some(&self.value)
-    }
-
-    /// One of a few words.
-    fn word_of<W: serde::de::DeserializeOwned>(&self, key: &str) -> Option<W> {
-        let word = self.value_of(key)?.as_str()?;
-        W::deserialize(StrDeserializer::<serde::de::value::Error>::new(word)).ok()
-    }
-
-    fn list_of(&self, key: &str) -> Option<Vec<String>> {
-        let list = self.value_of(key)?.as_array()?;
-        Some(
-            list.iter()
-                .filter_map(Value::as_str)
-                .map(str::to_owned)
-                .collect(),
-        )
+    /// Whether it says how the column is read by this key.
+    pub fn sets_read(&self, key: &str) -> bool {
+        self.keys == ["read", key]
     }
 }
 

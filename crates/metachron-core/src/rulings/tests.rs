@@ -124,7 +124,7 @@ proptest! {
         rulings.column.insert(name.clone(), ruling);
         let setting: Setting = format!("\"{name}\".read.century={year}").parse().unwrap();
         prop_assert_eq!(setting.column(), name.as_str());
-        prop_assert_eq!(setting.century(), Some(year));
+        prop_assert_eq!(setting.read().unwrap().century, Some(year));
         let set = rulings.with_settings(&[setting]).unwrap();
         prop_assert_eq!(set.column[&name].read.century, Some(year));
     }

@@ -4,7 +4,7 @@ use crate::cli::ReadArgs;
 use crate::outcome::usage;
 use metachron_core::form::{Conventions, Form};
 use metachron_core::reading::MeantError;
-use metachron_core::rulings::{Locales, Setting};
+use metachron_core::rulings::{FormRuling, Locales, Setting};
 use metachron_core::settle::Declared;
 use metachron_core::words::nearest;
 
@@ -91,28 +91,41 @@ pub fn declared(args: &ReadArgs, settings: &[Setting], column: &str) -> Declared
         ..Declared::default()
     };
     for setting in settings.iter().filter(|setting| setting.column() == column) {
-        let forms = setting.forms();
+        declared.temporal = true;
+        let Some(read) = setting.read() else {
+            continue;
+        };
+        // Those that are open are left to the ruling.
+        let settled = read.forms.into_iter().filter_map(|form| match form {
+            FormRuling::Settled(form) => Some(form),
+            FormRuling::Open(_) | FormRuling::ByGroup(_) => None,
+        });
+        let forms: Vec<Form> = settled.collect();
         if !forms.is_empty() {
             declared.forms = forms;
         }
-        declared.order = setting.order().or(declared.order);
-        declared.century = setting.century().or(declared.century);
-        declared.calendar = setting.calendar().or(declared.calendar);
-        declared.year = setting.year().or(declared.year);
-        declared.year_from = setting
-            .year_from()
-            .map(str::to_owned)
-            .or(declared.year_from);
-        declared.in_gap = setting.in_gap().or(declared.in_gap);
-        declared.in_overlap = setting.in_overlap().or(declared.in_overlap);
-        declared.leap_second = setting.leap_second().or(declared.leap_second);
-        declared.zone = setting.zone().or(declared.zone);
-        if let Some(column) = setting.zone_from() {
-            declared.zone = None;
-            declared.zone_from = Some(column.to_owned());
+        declared.order = read.order.or(declared.order);
+        declared.century = read.century.or(declared.century);
+        declared.calendar = read.calendar.or(declared.calendar);
+        declared.year = read.year.or(declared.year);
+        declared.year_from = read.year_from.or(declared.year_from);
+        if setting.sets_read("in-gap") {
+            declared.in_gap = Some(read.in_gap);
         }
-        declared.locale = setting.locale().unwrap_or(declared.locale);
-        declared.temporal = true;
+        if setting.sets_read("in-overlap") {
+            declared.in_overlap = Some(read.in_overlap);
+        }
+        if setting.sets_read("leap-second") {
+            declared.leap_second = Some(read.leap_second);
+        }
+        if setting.sets_read("zone-from") {
+            declared.zone = None;
+            declared.zone_from = read.zone_from;
+        }
+        declared.zone = read.zone.or(declared.zone);
+        if !read.locale.is_empty() {
+            declared.locale = read.locale;
+        }
     }
     declared
 }

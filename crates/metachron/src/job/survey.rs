@@ -6,7 +6,7 @@ use super::{Job, declared};
 use metachron_core::calendar::Calendar;
 use metachron_core::evidence::{Evidence, Surveyor, Watch};
 use metachron_core::form::Beside;
-use metachron_core::rulings::{Locales, Rulings};
+use metachron_core::rulings::{Locales, ReadRuling, Rulings, Setting};
 use metachron_core::settle::{agreed_locale, has_gregorian_years};
 use metachron_table::Block;
 use serde::Serialize;
@@ -196,18 +196,19 @@ impl Job<'_> {
             read.locale = locale.clone();
         }
         let conventions = read.conventions();
-        let set: Vec<_> = self
+        let set: Vec<ReadRuling> = self
             .args
             .set
             .iter()
             .filter(|set| set.column() == name)
+            .filter_map(Setting::read)
             .collect();
         let mut forms = match declared.forms.is_empty() {
             true => ruled_forms.unwrap_or_default(),
             false => declared.forms,
         };
-        forms.extend(set.iter().flat_map(|setting| setting.forms()));
-        let set_blanks = set.iter().find_map(|setting| setting.blanks());
+        forms.extend(set.iter().flat_map(ReadRuling::all_forms));
+        let set_blanks = set.iter().find_map(|read| read.blanks.as_ref());
         let empty = Rulings::new(Default::default());
         Watch {
             forms,
