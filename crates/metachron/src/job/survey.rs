@@ -197,8 +197,7 @@ impl Job<'_> {
         }
         let conventions = read.conventions();
         let set: Vec<ReadRuling> = self
-            .args
-            .set
+            .settings
             .iter()
             .filter(|set| set.column() == name)
             .filter_map(Setting::read)

@@ -200,3 +200,15 @@ fn colour_only_where_it_is_wanted() {
     let quiet = folder.run(&["convert", "x.csv", "-q"]).status(0);
     assert_eq!(quiet.err, "");
 }
+
+/// What a file of answers declares, a survey goes by, as by `--set`.
+#[test]
+fn answers_of_a_file_are_surveyed_by() {
+    let folder = Folder::with("a.csv", "code\n20240305\nNULLO\n20250307\n");
+    folder.write(
+        "answers",
+        "code.read.blanks=[\"NULLO\"]\ncode.read.forms=[\"yyyyMMdd\"]\n",
+    );
+    let run = folder.run(&["survey", "a.csv", "--answers", "answers", "--json"]);
+    holds(&run.status(0).out, &["\"blank\": 1", "\"certain\": 2"]);
+}
