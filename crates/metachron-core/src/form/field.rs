@@ -73,7 +73,8 @@ pub enum Field {
     /// `B`: the part of the day, in the words of the locale. It reads what `a`
     /// reads; the difference is for writing.
     FlexiblePeriod,
-    /// `X`, `XX`, `XXX`: the offset from UTC, or `Z`.
+    /// `X`, `XX`, `XXX`, `XXXXX`: the offset from UTC, or `Z`; `O`: behind its
+    /// name.
     Offset(OffsetStyle),
     /// A number that counts units since an origin. It stands alone.
     Count(Count),
@@ -104,7 +105,8 @@ pub enum Width {
     Wide,
 }
 
-/// How an offset from UTC is written. Each also reads `Z`.
+/// How an offset from UTC is written (UTS #35, "Time Zone Format"). Each but
+/// the last also reads `Z`.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Hash)]
 pub enum OffsetStyle {
     /// `X`: `+01`
@@ -113,6 +115,10 @@ pub enum OffsetStyle {
     Basic,
     /// `XXX`: `+01:00`
     Extended,
+    /// `XXXXX`: `+00:09:21`, the seconds only where there are some.
+    Seconds,
+    /// `O`: `GMT+1`, `UTC-05:30`.
+    Named,
 }
 
 impl Field {
@@ -152,6 +158,8 @@ impl Field {
             Field::Offset(OffsetStyle::Hours) => ('X', 1),
             Field::Offset(OffsetStyle::Basic) => ('X', 2),
             Field::Offset(OffsetStyle::Extended) => ('X', 3),
+            Field::Offset(OffsetStyle::Seconds) => ('X', 5),
+            Field::Offset(OffsetStyle::Named) => ('O', 1),
             Field::ZoneName => ('z', 1),
             Field::ZoneId => ('V', 2),
             // Written as a whole, by its own name.

@@ -180,7 +180,13 @@ impl Fitting<'_> {
     }
 
     fn offset(&mut self, style: OffsetStyle) -> Option<()> {
-        if self.take(Class::Z).is_some() {
+        if style == OffsetStyle::Named {
+            self.peek(0).filter(|class| class.may_be(Roles::ZONE))?;
+            self.reader.zone.base = Slot::Name(self.at as u8);
+            self.at += 1;
+        }
+        let is_named_alone = style == OffsetStyle::Named && !self.is_at_a_sign();
+        if is_named_alone || style != OffsetStyle::Named && self.take(Class::Z).is_some() {
             self.reader.zone.offset = Offset::Zero;
             return Some(());
         }
@@ -191,7 +197,7 @@ impl Fitting<'_> {
         };
         self.at += 1;
         let (hours, minutes) = match style {
-            OffsetStyle::Basic => {
+            OffsetStyle::Basic | OffsetStyle::Named if self.is_four_digits() => {
                 let token = self.take(Class::Digits(4))?;
                 (
                     Slot::Part {
@@ -206,21 +212,50 @@ impl Fitting<'_> {
                     },
                 )
             }
+            OffsetStyle::Basic => return None,
             OffsetStyle::Hours => (Slot::Digits(self.take(Class::Short)?), Slot::None),
-            OffsetStyle::Extended => {
+            OffsetStyle::Named if !self.is_colon_behind() => {
+                (Slot::Digits(self.take(Class::Short)?), Slot::None)
+            }
+            OffsetStyle::Extended | OffsetStyle::Seconds | OffsetStyle::Named => {
                 let hours = self.take(Class::Short)?;
-                self.take(Class::Symbol(':'))?;
-                let minutes = self.take(Class::Short)?;
-                self.reader.pairs |= 1 << minutes;
-                (Slot::Digits(hours), Slot::Digits(minutes))
+                (Slot::Digits(hours), self.two_behind_a_colon()?)
             }
         };
-        self.reader.zone.offset = if minus {
-            Offset::Minus(hours, minutes)
-        } else {
-            Offset::Plus(hours, minutes)
+        let seconds = match style {
+            OffsetStyle::Seconds | OffsetStyle::Named
+                if self.peek(0) == Some(Class::Symbol(':')) =>
+            {
+                self.two_behind_a_colon()?
+            }
+            _ => Slot::None,
+        };
+        let parts = [hours, minutes, seconds];
+        self.reader.zone.offset = match minus {
+            true => Offset::Minus(parts),
+            false => Offset::Plus(parts),
         };
         Some(())
+    }
+
+    fn is_at_a_sign(&self) -> bool {
+        matches!(self.peek(0), Some(Class::Symbol('+' | '-')))
+    }
+
+    fn is_four_digits(&self) -> bool {
+        self.peek(0) == Some(Class::Digits(4))
+    }
+
+    fn is_colon_behind(&self) -> bool {
+        self.peek(1) == Some(Class::Symbol(':'))
+    }
+
+    /// A number of two digits behind a colon.
+    fn two_behind_a_colon(&mut self) -> Option<Slot> {
+        self.take(Class::Symbol(':'))?;
+        let token = self.take(Class::Short)?;
+        self.reader.pairs |= 1 << token;
+        Some(Slot::Digits(token))
     }
 
     fn literal(&mut self, text: &str) -> Option<()> {

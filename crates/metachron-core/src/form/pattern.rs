@@ -181,6 +181,8 @@ fn field(symbol: char, count: usize, at: usize) -> Result<Field, PatternError> {
         ('X', 1) => Field::Offset(OffsetStyle::Hours),
         ('X', 2) => Field::Offset(OffsetStyle::Basic),
         ('X', 3) => Field::Offset(OffsetStyle::Extended),
+        ('X', 5) => Field::Offset(OffsetStyle::Seconds),
+        ('O', 1) => Field::Offset(OffsetStyle::Named),
         ('z', 1..=3) => Field::ZoneName,
         ('V', 2) => Field::ZoneId,
         _ => {
@@ -204,9 +206,10 @@ fn advice(symbol: char) -> &'static str {
         'd' => "days are d or dd",
         'K' | 'k' => "hours are H or HH (0–23), or h or hh (1–12) with a",
         'H' | 'h' | 'm' | 's' => "write it once or twice",
-        'X' => "offsets are X (+01), XX (+0100) or XXX (+01:00)",
+        'X' => "offsets are X (+01), XX (+0100), XXX (+01:00) or XXXXX (+00:09:21)",
         'V' => "the zone's identifier is VV; its abbreviation is z",
-        'Z' | 'x' | 'O' => "offsets are X (+01), XX (+0100) or XXX (+01:00), which also read Z",
+        'Z' | 'x' => "offsets are X (+01), XX (+0100) or XXX (+01:00), which also read Z",
+        'O' => "the offset behind its name, GMT+1 or UTC-05:30, is O",
         'T' => "put text in quotes: 'T'",
         _ => "put text in quotes",
     }

@@ -5,6 +5,7 @@ use crate::calendar::Calendar;
 use crate::lex::{Lexer, Words};
 use crate::locale::{Names, Tag, Wording};
 use crate::stamp::{Kind, Stamp};
+use crate::zone::Zone;
 use jiff::civil::{Date, DateTime, date};
 use proptest::prelude::*;
 
@@ -155,6 +156,20 @@ proptest! {
         let text = format!("{} {}{sign}{:02}{minutes}", at.date(), at.time(), hours.abs());
         let wanted = Stamp::Instant(jiff::tz::offset(hours).to_timestamp(at).unwrap());
         prop_assert_eq!(read(&form, &text, Names::English), Some(Ok(wanted)), "{}", text);
+    }
+
+    /// What is written by the clocks of an offset is read as the same instant.
+    #[test]
+    fn offsets_come_back(at in moment(), seconds in -64_799..64_800_i32, pattern in prop::sample::select(vec!["O", "XXXXX"])) {
+        let form: Form = format!("yyyy-MM-dd HH:mm:ss {pattern}").parse().unwrap();
+        let at = at.with().subsec_nanosecond(0).build().unwrap();
+        let offset = jiff::tz::Offset::from_seconds(seconds).unwrap();
+        let stamp = Stamp::Instant(offset.to_timestamp(at).unwrap());
+        let writer = form.writer(Kind::Instant, None).unwrap().in_zone(Zone::fixed(offset));
+        let mut text = Vec::new();
+        writer.write(stamp, &mut text).unwrap();
+        let text = String::from_utf8(text).unwrap();
+        prop_assert_eq!(read(&form, &text, Names::English), Some(Ok(stamp)), "{}", text);
     }
 
     /// A window gives each two digits one year, and all its hundred years.

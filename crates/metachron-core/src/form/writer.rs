@@ -301,12 +301,19 @@ impl Writer {
 
 /// An offset in one of the styles of UTS #35: `Z` where it is none.
 fn write_offset(offset: Offset, style: OffsetStyle, out: &mut Vec<u8>) {
-    if offset == Offset::UTC {
-        return out.push(b'Z');
-    }
     let extended = zone::written(offset);
     let text = match style {
-        OffsetStyle::Extended => extended,
+        OffsetStyle::Named if offset == Offset::UTC => "GMT".to_owned(),
+        // The hours stand without a leading zero, and alone where they can.
+        OffsetStyle::Named => {
+            let whole = extended
+                .strip_suffix(":00")
+                .filter(|hours| hours.len() == 3);
+            let short = whole.unwrap_or(&extended);
+            format!("GMT{}", short.replacen("+0", "+", 1).replacen("-0", "-", 1))
+        }
+        _ if offset == Offset::UTC => "Z".to_owned(),
+        OffsetStyle::Extended | OffsetStyle::Seconds => extended,
         OffsetStyle::Basic => extended.replace(':', ""),
         OffsetStyle::Hours => match extended.strip_suffix(":00") {
             Some(hours) if hours.len() == 3 => hours.to_owned(),

@@ -217,6 +217,24 @@ fn with_zone_in_brackets(classes: Classes<'_>, clock: &Piece) -> Option<Piece> {
     })
 }
 
+/// The style of the offset that begins with a sign at `place`, and how many
+/// tokens it has.
+fn signed(classes: Classes<'_>, place: usize) -> Option<(OffsetStyle, usize)> {
+    let behind_colon = |at| classes.is(at, Class::Symbol(':')) && classes.is(at + 1, Class::Short);
+    match (classes.at(place)?, classes.at(place + 1)?) {
+        (Class::Symbol('+' | '-'), Class::Digits(4)) => Some((OffsetStyle::Basic, 2)),
+        (Class::Symbol('+' | '-'), Class::Short) => {
+            match (behind_colon(place + 2), behind_colon(place + 4)) {
+                (true, true) => Some((OffsetStyle::Seconds, 6)),
+                (true, false) => Some((OffsetStyle::Extended, 4)),
+                (false, _) if classes.is(place + 2, Class::Symbol(':')) => None,
+                (false, _) => Some((OffsetStyle::Hours, 2)),
+            }
+        }
+        _ => None,
+    }
+}
+
 fn with_offset(classes: Classes<'_>, clock: &Piece) -> Option<Piece> {
     let spaced = usize::from(classes.is(clock.end, Class::Space));
     let place = clock.end + spaced;
@@ -227,19 +245,14 @@ fn with_offset(classes: Classes<'_>, clock: &Piece) -> Option<Piece> {
     };
     match classes.at(place)? {
         Class::Z => zone(Field::Offset(OffsetStyle::Extended), 1),
-        class if class.may_be(Roles::ZONE) => zone(Field::ZoneName, 1),
-        Class::ZoneId => zone(Field::ZoneId, 1),
-        Class::Symbol('+' | '-') => match classes.at(place + 1)? {
-            Class::Digits(4) => zone(Field::Offset(OffsetStyle::Basic), 2),
-            Class::Short if classes.is(place + 2, Class::Symbol(':')) => {
-                match classes.is(place + 3, Class::Short) {
-                    true => zone(Field::Offset(OffsetStyle::Extended), 4),
-                    false => None,
-                }
-            }
-            Class::Short => zone(Field::Offset(OffsetStyle::Hours), 2),
-            _ => None,
+        class if class.may_be(Roles::ZONE) => match signed(classes, place + 1) {
+            Some((_, len)) => zone(Field::Offset(OffsetStyle::Named), 1 + len),
+            None => zone(Field::ZoneName, 1),
         },
-        _ => None,
+        Class::ZoneId => zone(Field::ZoneId, 1),
+        _ => {
+            let (style, len) = signed(classes, place)?;
+            zone(Field::Offset(style), len)
+        }
     }
 }

@@ -64,8 +64,14 @@ pub fn abbreviation(word: &str) -> Option<Option<i32>> {
 /// Whether `text`, in whatever case, is an abbreviation other than those of UTC,
 /// which are names of a zone as well.
 pub(super) fn is_abbreviation(text: &str) -> bool {
-    let word = text.to_ascii_uppercase();
-    abbreviation(&word).is_some() && !["GMT", "UT", "UTC"].contains(&&*word)
+    abbreviation(&text.to_ascii_uppercase()).is_some() && !is_utc(text)
+}
+
+/// Whether `text` is one of the names of UTC, in whatever case.
+pub(crate) fn is_utc(text: &str) -> bool {
+    ["GMT", "UT", "UTC"]
+        .iter()
+        .any(|name| name.eq_ignore_ascii_case(text))
 }
 
 #[cfg(test)]

@@ -32,6 +32,7 @@ mod named;
 mod which;
 
 pub use abbreviation::abbreviation;
+pub(crate) use abbreviation::is_utc;
 pub use database::{UnusableZones, ZoneData, use_zone_data, zone_data, zone_ids};
 pub use facts::{ZoneChange, ZoneFacts};
 pub use id::id_len;

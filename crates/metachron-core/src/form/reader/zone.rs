@@ -12,6 +12,8 @@ use jiff::civil::DateTime;
 #[derive(Clone, Debug, PartialEq, Eq)]
 pub(in crate::form) struct ZoneSlots {
     pub offset: Offset,
+    /// The name that an offset stands behind: that of UTC.
+    pub base: Slot,
     name: Slot,
     id: Slot,
 }
@@ -21,13 +23,16 @@ pub(in crate::form) struct ZoneSlots {
 pub(in crate::form) enum Offset {
     None,
     Zero,
-    Plus(Slot, Slot),
-    Minus(Slot, Slot),
+    /// Hours, minutes and seconds ahead of UTC.
+    Plus([Slot; 3]),
+    /// The same behind it.
+    Minus([Slot; 3]),
 }
 
 impl ZoneSlots {
     pub(super) const NONE: ZoneSlots = ZoneSlots {
         offset: Offset::None,
+        base: Slot::None,
         name: Slot::None,
         id: Slot::None,
     };
@@ -75,19 +80,24 @@ impl ZoneSlots {
 
     /// The offset from UTC that is written as a number or `Z`, in seconds.
     pub(super) fn written_offset(&self, cell: &Lexed<'_>) -> Result<Option<i32>, Impossible> {
-        let (sign, hours, minutes) = match self.offset {
-            Offset::None => return Ok(None),
-            Offset::Zero => return Ok(Some(0)),
-            Offset::Plus(hours, minutes) => (1, hours.small(cell), minutes.small(cell)),
-            Offset::Minus(hours, minutes) => (-1, hours.small(cell), minutes.small(cell)),
-        };
-        // No zone has ever been 18 hours or more from UTC.
-        if minutes > 59 || hours >= 18 {
+        // `CET+1` may be an hour more than CET, or CET itself.
+        if let Some(token) = self.base.token()
+            && !zone::is_utc(cell.token_text(token.into()))
+        {
             return Err(Impossible::Offset);
         }
-        Ok(Some(
-            sign * (i32::from(hours) * 60 + i32::from(minutes)) * 60,
-        ))
+        let (sign, parts) = match self.offset {
+            Offset::None => return Ok(None),
+            Offset::Zero => return Ok(Some(0)),
+            Offset::Plus(parts) => (1, parts),
+            Offset::Minus(parts) => (-1, parts),
+        };
+        let [hours, minutes, seconds] = parts.map(|part| i32::from(part.small(cell)));
+        // No zone has ever been 18 hours or more from UTC.
+        if minutes > 59 || seconds > 59 || hours >= 18 {
+            return Err(Impossible::Offset);
+        }
+        Ok(Some(sign * ((hours * 60 + minutes) * 60 + seconds)))
     }
 
     /// The offset that an abbreviation stands for; `Some(None)` where that is
