@@ -68,6 +68,7 @@ pub mod form;
 pub mod lex;
 pub mod locale;
 pub mod outlook;
+pub mod phrase;
 pub mod reading;
 pub mod relations;
 pub mod rulings;

@@ -55,6 +55,14 @@ pub fn nearest<'v>(wrong: &str, valid: impl IntoIterator<Item = &'v str>) -> Opt
         .map(|(_, name)| name)
 }
 
+/// That there is no column `wrong`, and the one that may have been meant.
+pub fn no_column<'v>(wrong: &str, valid: impl IntoIterator<Item = &'v str>) -> String {
+    match nearest(wrong, valid) {
+        Some(near) => format!("no column is called `{wrong}`; did you mean `{near}`?"),
+        None => format!("no column is called `{wrong}`"),
+    }
+}
+
 #[cfg(test)]
 mod tests {
     use super::*;

@@ -5,7 +5,7 @@ use crate::form::Impossible;
 use crate::rulings::{ReadRuling, in_words};
 use crate::stamp::Stamp;
 use crate::verdict::{Note, Sort, Verdict};
-use crate::zone::{Local, Stretches, WhichInstant, Zone, Zones};
+use crate::zone::{Local, SaidZones, Stretches, WhichInstant, Zone, Zones};
 use jiff::Timestamp;
 use jiff::civil::DateTime;
 use std::sync::Arc;
@@ -23,21 +23,9 @@ pub(super) struct Anchor {
 enum From {
     /// One for all rows.
     Column(Zone, Stretches),
-    /// Row by row, from the text at this place.
-    Row(usize, Said),
+    /// Row by row, from the text at this place, which is of that column.
+    Row(usize, String, SaidZones),
 }
-
-/// The zones that the cells of a column say.
-#[derive(Clone, Debug)]
-struct Said {
-    column: String,
-    names: Arc<Zones>,
-    known: Vec<(String, Option<(Zone, Stretches)>)>,
-    last: usize,
-}
-
-/// More different texts than this are not remembered: they are no zones.
-const MOST_TEXTS: usize = 1024;
 
 /// What a local time is on the world's time line.
 #[derive(Clone, Debug, PartialEq, Eq)]
@@ -68,12 +56,8 @@ impl Anchor {
             (Some(zone), _) => From::Column(zone.clone(), Stretches::default()),
             (None, Some(column)) => From::Row(
                 place(column),
-                Said {
-                    column: column.clone(),
-                    names: Arc::new(zones.clone()),
-                    known: Vec::new(),
-                    last: 0,
-                },
+                column.clone(),
+                SaidZones::new(Arc::new(zones.clone())),
             ),
             (None, None) => return None,
         };
@@ -94,7 +78,7 @@ impl Anchor {
     pub(super) fn anchor(&mut self, at: DateTime, around: &Around<'_>) -> Anchored {
         let found = match &mut self.from {
             From::Column(zone, stretch) => stretch.local(zone, at),
-            From::Row(place, said) => {
+            From::Row(place, _, said) => {
                 let text = around.texts.get(*place).map_or("", String::as_str);
                 match said.zone(text) {
                     Some((zone, stretch)) => stretch.local(zone, at),
@@ -191,7 +175,7 @@ impl Anchor {
         let found = self.anchor(at, around);
         let name = match &self.from {
             From::Column(zone, _) => zone.to_string(),
-            From::Row(place, _) => around.texts.get(*place).cloned().unwrap_or_default(),
+            From::Row(place, ..) => around.texts.get(*place).cloned().unwrap_or_default(),
         };
         let both = |[earlier, later]: [Timestamp; 2]| {
             vec![
@@ -225,10 +209,10 @@ impl Anchor {
     }
 
     fn no_zone(&self, around: &Around<'_>) -> String {
-        let From::Row(place, said) = &self.from else {
+        let From::Row(place, column, _) = &self.from else {
             return String::new();
         };
-        let column = in_words(&said.column);
+        let column = in_words(column);
         let text = around.texts.get(*place).map_or("", String::as_str).trim();
         if text.is_empty() {
             return format!("{column} is empty in its row, and would say the zone");
@@ -240,35 +224,3 @@ impl Anchor {
     }
 }
 
-impl Said {
-    /// The zone that a text says.
-    #[inline]
-    fn zone(&mut self, text: &str) -> Option<&mut (Zone, Stretches)> {
-        if self
-            .known
-            .get(self.last)
-            .is_none_or(|(known, _)| known != text)
-        {
-            self.last = self.place(text);
-        }
-        self.known[self.last].1.as_mut()
-    }
-
-    #[cold]
-    fn place(&mut self, text: &str) -> usize {
-        if let Some(place) = self.known.iter().position(|(known, _)| known == text) {
-            return place;
-        }
-        if self.known.len() == MOST_TEXTS {
-            self.known.clear();
-        }
-        let trimmed = text.trim();
-        let zone = match self.names.get(trimmed) {
-            Some(zone) => Some(zone.clone()),
-            None => trimmed.parse().ok(),
-        };
-        let zone = zone.map(|zone| (zone, Stretches::default()));
-        self.known.push((text.to_owned(), zone));
-        self.known.len() - 1
-    }
-}

@@ -134,6 +134,57 @@ impl Count {
         }
     }
 
+    /// Whether stamps of `kind` can be counted so.
+    pub fn takes(self, kind: Kind) -> bool {
+        match self.origin {
+            Origin::Midnight => kind == Kind::Time,
+            Origin::Utc(_) => kind == Kind::Instant,
+            Origin::Civil(_) | Origin::Workbook1900 => {
+                matches!(kind, Kind::Date | Kind::DateTime)
+            }
+        }
+    }
+
+    /// The number that stands for `stamp`, which is of a kind that it takes:
+    /// a numerator and a denominator.
+    ///
+    /// # Errors
+    ///
+    /// Where a workbook cannot count so far back.
+    ///
+    /// ```
+    /// use metachron_core::form::Count;
+    /// use metachron_core::stamp::Stamp;
+    ///
+    /// let count: Count = "hours since 2024-01-01".parse()?;
+    /// let day = Stamp::Date(jiff::civil::date(2024, 1, 3));
+    /// let (numerator, denominator) = count.of(day).unwrap();
+    /// assert_eq!(numerator / denominator, 48);
+    /// # Ok::<(), metachron_core::form::ParseCountError>(())
+    /// ```
+    pub fn of(self, stamp: Stamp) -> Result<(i128, i128), Impossible> {
+        let at = match stamp {
+            Stamp::Date(date) => date.to_datetime(Time::midnight()),
+            Stamp::DateTime(at) => at,
+            Stamp::Instant(at) => jiff::tz::Offset::UTC.to_datetime(at),
+            Stamp::Time(time) => Date::ZERO.to_datetime(time),
+            _ => return Err(Impossible::OutOfRange),
+        };
+        let origin = match self.origin {
+            Origin::Civil(origin) | Origin::Utc(origin) => origin,
+            Origin::Midnight => Date::ZERO.to_datetime(Time::midnight()),
+            // Below 60 the workbook counts as if 1900 had no 29 February.
+            Origin::Workbook1900 if at.date() < Date::constant(1900, 1, 1) => {
+                return Err(Impossible::OutOfRange);
+            }
+            Origin::Workbook1900 if at.date() < Date::constant(1900, 3, 1) => {
+                DateTime::constant(1899, 12, 31, 0, 0, 0, 0)
+            }
+            Origin::Workbook1900 => Count::workbook_origin(),
+        };
+        Ok((at.duration_since(origin).as_nanos(), self.unit.nanoseconds()))
+    }
+
     /// What the number `text` stands for.
     ///
     /// It is read exactly, never through a float. A fraction of a day, hour or

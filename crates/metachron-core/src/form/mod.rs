@@ -81,6 +81,28 @@ impl Form {
         Ok(Form::of(items))
     }
 
+    /// The form of a pattern that is for writing alone: it may leave out what
+    /// a reader needs, such as the year beside a month's name.
+    ///
+    /// # Errors
+    ///
+    /// Where the pattern has what is no field, or a field twice over.
+    ///
+    /// ```
+    /// use metachron_core::form::Form;
+    ///
+    /// assert!("EEEE, d MMM".parse::<Form>().is_err());
+    /// assert!(Form::for_writing("EEEE, d MMM").is_ok());
+    /// ```
+    pub fn for_writing(pattern: &str) -> Result<Form, PatternError> {
+        match pattern.parse() {
+            Err(PatternError::Incomplete(_) | PatternError::Version { .. }) => {
+                pattern::parse(pattern).map(Form::of)
+            }
+            form => form,
+        }
+    }
+
     fn of(items: Vec<Item>) -> Form {
         Form {
             items,

@@ -29,6 +29,7 @@ mod facts;
 mod id;
 mod local;
 mod named;
+mod said;
 mod which;
 
 pub use abbreviation::abbreviation;
@@ -40,4 +41,6 @@ pub use local::{Local, Stretches};
 pub(crate) use local::{local_in, offset_in};
 pub use named::{NoSuchZone, Zone, Zones};
 pub(crate) use named::{write_offset, written};
+pub use said::SaidZones;
+pub(crate) use said::named as zone_named;
 pub use which::WhichInstant;

@@ -1,0 +1,528 @@
+//! From what a phrase says to what is done: names are looked up and types
+//! checked before any row is read.
+
+mod calendar;
+mod shown;
+mod truth;
+
+use super::error::{Span, Wrong};
+use super::expr::{Expr, Grain, Made, Named, Policies, Quoted, Say, Scaling, Sign, Test, Unit};
+use super::run::{Clock, Op, Row, has};
+use super::value::{Type, Value};
+use crate::form::Form;
+use crate::locale::{Names, Tag};
+use crate::stamp::{Kind, Stamp};
+use crate::words::list;
+use crate::zone::{SaidZones, Stretches, Zones, zone_named};
+use jiff::Timestamp;
+use std::sync::Arc;
+
+/// What a phrase can name.
+pub struct Scope<'s> {
+    /// Finds a column: its place in a row's values, and its type. Else says
+    /// why there is none.
+    pub column: &'s dyn Fn(&str) -> Result<(usize, Type), String>,
+    /// Zones by names of one's own.
+    pub zones: Arc<Zones>,
+    /// What counts as now.
+    pub now: Timestamp,
+}
+
+/// What comes of a part of a phrase.
+type Checked = Result<(Type, Op), Wrong>;
+
+/// Checks `expr` and makes it ready. Columns whose other rows it asks for are
+/// added to `tracked`.
+pub(super) fn check(
+    expr: &Expr,
+    policies: Policies,
+    scope: &Scope<'_>,
+    tracked: &mut Vec<usize>,
+) -> Checked {
+    let mut checker = Checker {
+        scope,
+        policies,
+        tracked,
+    };
+    checker.check(expr)
+}
+
+struct Checker<'c> {
+    scope: &'c Scope<'c>,
+    policies: Policies,
+    tracked: &'c mut Vec<usize>,
+}
+
+fn wrong<T>(at: &Span, message: impl Into<String>) -> Result<T, Wrong> {
+    Err(Wrong::new(at, message))
+}
+
+impl Checker<'_> {
+    fn check(&mut self, expr: &Expr) -> Checked {
+        let constant = |of, value| Ok((of, Op::Value(value)));
+        match &expr.say {
+            Say::Number(number) => constant(Type::Number, Value::Number(*number)),
+            Say::Text(text) => constant(Type::Text, Value::Text(text.clone().into())),
+            Say::Stamp(stamp) => constant(Type::Stamp(stamp.kind()), Value::Stamp(*stamp)),
+            Say::Truth(truth) => constant(Type::Truth, Value::Truth(*truth)),
+            Say::Blank => constant(Type::Blank, Value::Blank),
+            Say::Now => {
+                let now = Value::Stamp(Stamp::Instant(self.scope.now));
+                constant(Type::Stamp(Kind::Instant), now)
+            }
+            Say::Column(name) => match (self.scope.column)(name) {
+                Ok((slot, of)) => Ok((of, Op::Slot(slot))),
+                Err(why) => wrong(&expr.at, why),
+            },
+            Say::Today(zone) => self.today(zone),
+            Say::Part(part, one) => self.part(*part, one),
+            Say::Edge(edge, period, one) => self.edge(*edge, *period, one),
+            Say::Between(counting, unit, from, to) => self.between(*counting, *unit, from, to),
+            Say::Age(born, on) => self.age(born, on),
+            Say::Since(counting, unit, since, column) => {
+                self.since(*counting, *unit, *since, column)
+            }
+            Say::Rounded(one, way, amount, Grain::Unit(unit)) => {
+                self.rounded(expr, one, *way, *amount, *unit)
+            }
+            Say::Rounded(one, way, decimals, Grain::Decimals) => {
+                let number = self.number(one)?;
+                Ok((Type::Number, Op::RoundedNumber(number.into(), *way, *decimals)))
+            }
+            Say::Name(named, one, locale) => self.name(*named, one, locale.as_ref()),
+            Say::Made(made, parts, locale) => self.made(*made, parts, locale.as_ref()),
+            Say::Amount(one, unit) => {
+                let number = self.number(one)?;
+                Ok((Type::Stamp(Kind::Duration), Op::Amount(number.into(), *unit)))
+            }
+            Say::InUnit(one, counting, unit) => {
+                let length = self.of_kind(one, Kind::Duration, |found| {
+                    format!(
+                        "only a duration is counted in {}, and this is {found}; the time between \
+                         two values is `{0} from A to B`",
+                        unit.name()
+                    )
+                })?;
+                Ok((Type::Number, Op::InUnit(length.into(), *counting, *unit)))
+            }
+            Say::InZone(one, zone) => self.in_zone(one, zone),
+            Say::AsInstant(one, zone) => self.as_instant(one, zone),
+            Say::AsKind(one, kind) => self.as_kind(expr, one, *kind),
+            Say::AsNumber(one) => match self.check(one)? {
+                (Type::Text, op) => Ok((Type::Number, Op::Number(op.into()))),
+                checked => Ok((Type::Number, as_number(one, checked)?)),
+            },
+            Say::AsText(one, pattern, locale, zone) => {
+                self.as_text(one, pattern.as_ref(), locale.as_ref(), zone.as_ref())
+            }
+            Say::AsCount(one, count) => self.as_count(one, count),
+            Say::Negated(one) => match self.check(one)? {
+                (Type::Number, op) => Ok((Type::Number, Op::Negated(op.into()))),
+                (Type::Cell, op) => {
+                    Ok((Type::Number, Op::Negated(Op::Number(op.into()).into())))
+                }
+                (of @ Type::Stamp(Kind::Duration), op) => Ok((of, Op::Negated(op.into()))),
+                (of, _) => wrong(&one.at, format!("{of} has no sign that could be turned round")),
+            },
+            Say::Sum(sign, one, other) => self.sum(expr, *sign, one, other),
+            Say::Product(scaling, one, other) => self.product(*scaling, one, other),
+            Say::Compared(comparison, one, other) => self.compared(expr, *comparison, one, other),
+            Say::Within(one, low, high) => self.within(expr, one, low, high),
+            Say::OneOf(one, all) => {
+                let parts: Vec<&Expr> = std::iter::once(&**one).chain(all).collect();
+                let (_, mut parts) = self.alike(&parts)?;
+                let one = parts.remove(0);
+                Ok((Type::Truth, Op::OneOf(one.into(), parts)))
+            }
+            Say::Is(one, Test::Blank) => {
+                let (_, op) = self.check(one)?;
+                Ok((Type::Truth, Op::Is(op.into(), Test::Blank)))
+            }
+            Say::Is(one, test) => self.is(one, *test),
+            Say::Not(one) => Ok((Type::Truth, Op::Not(self.truth(one)?.into()))),
+            Say::And(all) => Ok((Type::Truth, Op::And(self.truths(all)?))),
+            Say::Or(all) => Ok((Type::Truth, Op::Or(self.truths(all)?))),
+            Say::If(cases, last) => {
+                let mut tests = Vec::with_capacity(cases.len());
+                let mut results = Vec::with_capacity(cases.len() + 1);
+                for (test, then) in cases {
+                    tests.push(self.truth(test)?);
+                    results.push(then);
+                }
+                results.push(last);
+                let (of, mut results) = self.alike(&results)?;
+                let last = results.pop().unwrap_or(Op::Value(Value::Blank));
+                let cases = tests.into_iter().zip(results).collect();
+                Ok((of, Op::If(cases, last.into())))
+            }
+            Say::Otherwise(all) => {
+                let all: Vec<&Expr> = all.iter().collect();
+                let (of, all) = self.alike(&all)?;
+                Ok((of, Op::Otherwise(all)))
+            }
+        }
+    }
+
+    /// A number, or a cell that has to be one.
+    fn number(&mut self, expr: &Expr) -> Result<Op, Wrong> {
+        let checked = self.check(expr)?;
+        as_number(expr, checked)
+    }
+
+    fn text(&mut self, expr: &Expr) -> Result<Op, Wrong> {
+        match self.check(expr)? {
+            (Type::Text | Type::Cell | Type::Blank, op) => Ok(op),
+            (of, _) => wrong(&expr.at, format!("text is wanted here, and this is {of}")),
+        }
+    }
+
+    fn truth(&mut self, expr: &Expr) -> Result<Op, Wrong> {
+        match self.check(expr)? {
+            (Type::Truth | Type::Blank, op) => Ok(op),
+            (of, _) => wrong(
+                &expr.at,
+                format!("a test is wanted here, such as `due < 2025-01-01`, and this is {of}"),
+            ),
+        }
+    }
+
+    fn stamp(&mut self, expr: &Expr) -> Result<(Kind, Op), Wrong> {
+        match self.check(expr)? {
+            (Type::Stamp(kind), op) => Ok((kind, op)),
+            (Type::Cell, _) => wrong(&expr.at, no_ruling(expr)),
+            (of, _) => wrong(
+                &expr.at,
+                format!("a date or time is wanted here, and this is {of}"),
+            ),
+        }
+    }
+
+    fn of_kind(
+        &mut self,
+        expr: &Expr,
+        wanted: Kind,
+        message: impl FnOnce(Type) -> String,
+    ) -> Result<Op, Wrong> {
+        match self.stamp(expr)? {
+            (kind, op) if kind == wanted => Ok(op),
+            (kind, _) => wrong(&expr.at, message(Type::Stamp(kind))),
+        }
+    }
+
+    /// Values that have to be of one type.
+    fn alike(&mut self, all: &[&Expr]) -> Result<(Type, Vec<Op>), Wrong> {
+        let mut common = Type::Blank;
+        let mut parts = Vec::with_capacity(all.len());
+        for expr in all {
+            let (of, op) = self.check(expr)?;
+            common = match (common, of) {
+                (Type::Blank, of) => of,
+                (common, Type::Blank) => common,
+                (Type::Cell, of @ (Type::Text | Type::Number)) => of,
+                (common @ (Type::Text | Type::Number), Type::Cell) => common,
+                (common, of) if common == of => common,
+                (Type::Cell, Type::Stamp(_)) => return wrong(&all[0].at, no_ruling(all[0])),
+                (Type::Stamp(_), Type::Cell) => return wrong(&expr.at, no_ruling(expr)),
+                (common, of) => return wrong(&expr.at, unlike(common, of)),
+            };
+            parts.push((of, op));
+        }
+        let parts = parts.into_iter().map(|(of, op)| match (common, of) {
+            (Type::Number, Type::Cell) => Op::Number(op.into()),
+            _ => op,
+        });
+        Ok((common, parts.collect()))
+    }
+
+    fn sum(&mut self, expr: &Expr, sign: Sign, one: &Expr, other: &Expr) -> Checked {
+        let (left, left_op) = self.check(one)?;
+        let (right, right_op) = self.check(other)?;
+        let is_number = |of| matches!(of, Type::Number | Type::Cell | Type::Blank);
+        let numeric = |of, op: Op| match of {
+            Type::Cell => Op::Number(op.into()),
+            _ => op,
+        };
+        const LENGTH: Type = Type::Stamp(Kind::Duration);
+        let end = self.policies.month_end;
+        match (left, right, sign) {
+            (left, right, _) if is_number(left) && is_number(right) => {
+                let (one, other) = (numeric(left, left_op), numeric(right, right_op));
+                Ok((Type::Number, Op::Sum(sign, one.into(), other.into())))
+            }
+            (LENGTH, LENGTH, _) => {
+                Ok((LENGTH, Op::Sum(sign, left_op.into(), right_op.into())))
+            }
+            (Type::Stamp(kind), LENGTH, _) => {
+                self.can_move(kind, one, other)?;
+                let moved = Op::Moved(sign, left_op.into(), right_op.into(), end);
+                Ok((left, moved))
+            }
+            (LENGTH, Type::Stamp(kind), Sign::Plus) => {
+                self.can_move(kind, other, one)?;
+                let moved = Op::Moved(sign, right_op.into(), left_op.into(), end);
+                Ok((right, moved))
+            }
+            (
+                Type::Stamp(Kind::Date | Kind::DateTime | Kind::Instant | Kind::Time),
+                Type::Stamp(_),
+                Sign::Minus,
+            ) if left == right => Ok((LENGTH, Op::Difference(left_op.into(), right_op.into()))),
+            (Type::Cell, Type::Stamp(_), _) => wrong(&one.at, no_ruling(one)),
+            (Type::Stamp(_), Type::Cell | Type::Number, _) => wrong(
+                &other.at,
+                format!(
+                    "{left} is moved by an amount of time, and this is {right}; write its unit \
+                     behind it, such as `{} days`",
+                    match &other.say {
+                        Say::Column(_) | Say::Number(_) => source(other),
+                        _ => "( … )".to_owned(),
+                    }
+                ),
+            ),
+            (Type::Stamp(Kind::Date), Type::Stamp(Kind::Time), _) => wrong(
+                &expr.at,
+                "a date and a time of day are put together by `datetime from DATE, TIME`; neither \
+                 can be added to or taken from the other",
+            ),
+            (Type::Stamp(_), Type::Stamp(_), Sign::Minus) => {
+                wrong(&expr.at, unlike(left, right))
+            }
+            _ => {
+                let verb = match sign {
+                    Sign::Plus => "added to",
+                    Sign::Minus => "taken from",
+                };
+                wrong(&expr.at, format!("{right} cannot be {verb} {left}"))
+            }
+        }
+    }
+
+    /// Whether stamps of `kind` can be moved by what `by` says.
+    fn can_move(&self, kind: Kind, one: &Expr, by: &Expr) -> Result<(), Wrong> {
+        let mut units = Vec::new();
+        units_of(by, &mut units);
+        let months = units.iter().find(|(unit, _)| unit.months().is_some());
+        let hours = units.iter().find(|(unit, _)| *unit < Unit::Day);
+        match kind {
+            Kind::Date => match hours {
+                Some((unit, at)) => wrong(
+                    at,
+                    format!(
+                        "a date has no time of day to be moved by {}; `{} as datetime` is its \
+                         midnight",
+                        unit.name(),
+                        source(one)
+                    ),
+                ),
+                None => Ok(()),
+            },
+            Kind::DateTime => Ok(()),
+            Kind::Instant => match months {
+                Some((unit, at)) => wrong(
+                    at,
+                    format!(
+                        "{} have no fixed length on the world's time line; say in which zone the \
+                         calendar is meant: `{} in zone \"…\"`",
+                        unit.name(),
+                        source(one)
+                    ),
+                ),
+                None => Ok(()),
+            },
+            Kind::Time => match units.iter().find(|(unit, _)| *unit >= Unit::Day) {
+                Some((unit, at)) => wrong(
+                    at,
+                    format!("a time of day cannot be moved by {}", unit.name()),
+                ),
+                None => Ok(()),
+            },
+            _ => wrong(
+                &one.at,
+                format!(
+                    "{} is not moved; move its first day: `first day of {}`",
+                    Type::Stamp(kind),
+                    source(one)
+                ),
+            ),
+        }
+    }
+
+    fn product(&mut self, scaling: Scaling, one: &Expr, other: &Expr) -> Checked {
+        const LENGTH: Type = Type::Stamp(Kind::Duration);
+        let left = self.check(one)?;
+        let right = self.check(other)?;
+        let (of, left, right) = match (left, right, scaling) {
+            ((LENGTH, left), right, _) => (LENGTH, left, as_number(other, right)?),
+            (left, (LENGTH, right), Scaling::By) => (LENGTH, as_number(one, left)?, right),
+            (left, right, _) => {
+                (Type::Number, as_number(one, left)?, as_number(other, right)?)
+            }
+        };
+        Ok((of, Op::Product(scaling, left.into(), right.into())))
+    }
+
+    fn today(&mut self, zone: &Expr) -> Checked {
+        let now = Op::Value(Value::Stamp(Stamp::Instant(self.scope.now)));
+        let clock = self.clock(zone)?;
+        let is_one = matches!(clock, Clock::Of(..));
+        let mut today = Op::Kind(Op::InZone(now.into(), clock.into()).into(), Kind::Date);
+        if is_one {
+            // The same in every row.
+            let row = Row {
+                slots: &[],
+                tracks: &[],
+            };
+            if let Ok(value) = today.run(row) {
+                today = Op::Value(value.into_owned());
+            }
+        }
+        Ok((Type::Stamp(Kind::Date), today))
+    }
+
+    /// The clock of a zone: named in the phrase, or by the row.
+    fn clock(&mut self, zone: &Expr) -> Result<Clock, Wrong> {
+        if let Say::Text(text) = &zone.say {
+            return match zone_named(text, &self.scope.zones) {
+                Ok(zone) => Ok(Clock::Of(zone, Stretches::default())),
+                Err(why) => wrong(&zone.at, why.to_string()),
+            };
+        }
+        let text = self.text(zone)?;
+        let zones = &self.scope.zones;
+        Ok(Clock::Said(text, SaidZones::new(zones.clone()), zones.clone()))
+    }
+
+    fn name(&mut self, named: Named, one: &Expr, locale: Option<&Quoted>) -> Checked {
+        let (kind, op) = self.stamp(one)?;
+        let (part, pattern) = match named {
+            Named::Month => (super::expr::Part::Month, "MMMM"),
+            Named::Weekday => (super::expr::Part::Weekday, "EEEE"),
+        };
+        if !has(kind, part) {
+            return wrong(&one.at, calendar::no_part(kind, part, one));
+        }
+        let tag = locale.map(tag).transpose()?;
+        let writer = Form::for_writing(pattern)
+            .map_err(|why| why.to_string())
+            .and_then(|form| form.writer(kind, tag.as_ref()).map_err(|why| why.to_string()));
+        match writer {
+            Ok(writer) => Ok((Type::Text, Op::Written(op.into(), writer.into()))),
+            Err(why) => wrong(locale.map_or(&one.at, |locale| &locale.at), why),
+        }
+    }
+
+    fn made(&mut self, made: Made, parts: &[Expr], locale: Option<&Quoted>) -> Checked {
+        let mut ops = Vec::with_capacity(parts.len());
+        for (place, part) in parts.iter().enumerate() {
+            ops.push(match (made, place) {
+                (Made::Date, 1) => match self.check(part)? {
+                    (Type::Number | Type::Cell | Type::Text | Type::Blank, op) => op,
+                    (of, _) => {
+                        return wrong(
+                            &part.at,
+                            format!("a month's number or name is wanted here, and this is {of}"),
+                        );
+                    }
+                },
+                (Made::Date | Made::Time, _) => self.number(part)?,
+                (Made::DateTime, 0) => self.of_kind(part, Kind::Date, |found| {
+                    format!("a date is wanted here, and this is {found}")
+                })?,
+                (Made::DateTime, _) => self.of_kind(part, Kind::Time, |found| {
+                    format!("a time of day is wanted here, and this is {found}")
+                })?,
+            });
+        }
+        let kind = match made {
+            Made::Date => Kind::Date,
+            Made::Time => Kind::Time,
+            Made::DateTime => Kind::DateTime,
+        };
+        let names = match locale {
+            Some(locale) => {
+                let tag = tag(locale)?;
+                let calendar = tag.calendar();
+                Names::of(&[tag], calendar)
+            }
+            None => Names::English,
+        };
+        Ok((Type::Stamp(kind), Op::Made(made, ops, names)))
+    }
+}
+
+/// What was checked, as a number.
+fn as_number(expr: &Expr, checked: (Type, Op)) -> Result<Op, Wrong> {
+    match checked {
+        (Type::Number | Type::Blank, op) => Ok(op),
+        (Type::Cell, op) => Ok(Op::Number(op.into())),
+        (of, _) => wrong(&expr.at, format!("a number is wanted here, and this is {of}")),
+    }
+}
+
+fn tag(locale: &Quoted) -> Result<Tag, Wrong> {
+    locale
+        .text
+        .parse()
+        .map_err(|why: crate::locale::ParseTagError| Wrong::new(&locale.at, why.to_string()))
+}
+
+/// The units of the amounts that `expr` adds up.
+fn units_of<'e>(expr: &'e Expr, found: &mut Vec<(Unit, &'e Span)>) {
+    match &expr.say {
+        Say::Amount(_, unit) => found.push((*unit, &expr.at)),
+        Say::Sum(_, one, other) => {
+            units_of(one, found);
+            units_of(other, found);
+        }
+        Say::Negated(one) => units_of(one, found),
+        _ => {}
+    }
+}
+
+/// A value as it could be written in a suggestion.
+fn source(expr: &Expr) -> String {
+    let is_plain = |name: &str| {
+        let mut letters = name.chars();
+        letters.next().is_some_and(|first| first.is_alphabetic() || first == '_')
+            && letters.all(|letter| letter.is_alphanumeric() || letter == '_')
+    };
+    match &expr.say {
+        Say::Column(name) if is_plain(name) => name.clone(),
+        Say::Column(name) => format!("`{name}`"),
+        Say::Number(number) => number.to_string(),
+        Say::Now => "now".to_owned(),
+        _ => "( … )".to_owned(),
+    }
+}
+
+fn no_ruling(expr: &Expr) -> String {
+    format!(
+        "{} is text: no ruling reads the column as dates or times; -c takes columns into an \
+         undecided run, and a rulings file can have one on it",
+        source(expr)
+    )
+}
+
+fn unlike(one: Type, other: Type) -> String {
+    let stamps = (one, other);
+    let hint = match stamps {
+        (Type::Stamp(Kind::Instant), Type::Stamp(_)) | (Type::Stamp(_), Type::Stamp(Kind::Instant)) => {
+            "; show the instant `in zone \"…\"`, or put the other on the time line `as instant in \
+             zone \"…\"`"
+        }
+        (Type::Stamp(Kind::DateTime), Type::Stamp(Kind::Date))
+        | (Type::Stamp(Kind::Date), Type::Stamp(Kind::DateTime)) => {
+            "; take the `date of` the datetime"
+        }
+        (Type::Stamp(Kind::DateTime), Type::Stamp(Kind::Time))
+        | (Type::Stamp(Kind::Time), Type::Stamp(Kind::DateTime)) => {
+            "; take the `time of` the datetime"
+        }
+        (Type::Stamp(Kind::Duration), Type::Number) | (Type::Number, Type::Stamp(Kind::Duration)) => {
+            "; count the duration `in hours`"
+        }
+        _ => "",
+    };
+    let types = list(&[one.to_string(), other.to_string()], "and");
+    format!("{types} do not go together{hint}")
+}

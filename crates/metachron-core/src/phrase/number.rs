@@ -1,0 +1,166 @@
+//! Decimal numbers.
+
+use rust_decimal::{Decimal, RoundingStrategy};
+
+/// A decimal number of up to 28 digits, reckoned with exactly as far as it
+/// has an end.
+///
+/// It is written with at most 15 decimals, which are more than any
+/// measurement has.
+///
+/// ```
+/// use metachron_core::phrase::Number;
+///
+/// assert_eq!(Number::parse("-1.50").unwrap().to_string(), "-1.5");
+/// assert_eq!(Number::ratio(20, 60).unwrap().to_string(), "0.333333333333333");
+/// assert_eq!(Number::parse("1,5"), None, "thousands, or decimals?");
+/// ```
+#[derive(Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord, Hash)]
+pub struct Number(Decimal);
+
+/// The decimals that are written at most.
+const DECIMALS: u32 = 15;
+
+/// Which way a number, a stamp or a length of time is rounded.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub enum Way {
+    /// To the one before it, or below it.
+    Down,
+    /// To the one behind it, or above it.
+    Up,
+    /// To the nearest; from halfway between two, up (away from zero, of
+    /// numbers and lengths).
+    Nearest,
+}
+
+impl Number {
+    /// The number that `text` is, with a point before decimals.
+    pub fn parse(text: &str) -> Option<Number> {
+        let text = text.trim();
+        let (sign, digits) = match text.strip_prefix(['-', '\u{2212}']) {
+            Some(digits) => ("-", digits),
+            None => ("", text.strip_prefix('+').unwrap_or(text)),
+        };
+        let (whole, decimals) = digits.split_once('.').unwrap_or((digits, "0"));
+        let is_digits = |part: &str| !part.is_empty() && part.bytes().all(|b| b.is_ascii_digit());
+        if !is_digits(whole) || !is_digits(decimals) {
+            return None;
+        }
+        Decimal::from_str_exact(&format!("{sign}{digits}"))
+            .ok()
+            .map(Number)
+    }
+
+    /// `numerator` by `denominator`, which is not 0; `None` where it has too
+    /// many digits.
+    pub fn ratio(numerator: i128, denominator: i128) -> Option<Number> {
+        // Apart, so that what is exact stays so, however long.
+        let whole = Decimal::try_from_i128_with_scale(numerator / denominator, 0).ok()?;
+        let rest = match numerator % denominator {
+            0 => Decimal::ZERO,
+            rest => Decimal::try_from_i128_with_scale(rest, 0)
+                .ok()?
+                .checked_div(Decimal::try_from_i128_with_scale(denominator, 0).ok()?)?,
+        };
+        whole.checked_add(rest).map(Number)
+    }
+
+    /// The whole number that it is.
+    pub fn whole(self) -> Option<i64> {
+        match self.0.is_integer() {
+            true => i64::try_from(self.0).ok(),
+            false => None,
+        }
+    }
+
+    /// So many times `unit`, to the nearest whole number.
+    pub fn times(self, unit: i128) -> Option<i128> {
+        let whole = self.0.trunc();
+        let rest = (self.0 - whole).checked_mul(Decimal::try_from_i128_with_scale(unit, 0).ok()?)?;
+        let rest = rest.round_dp_with_strategy(0, RoundingStrategy::MidpointAwayFromZero);
+        let whole = whole.mantissa() / 10_i128.pow(whole.scale());
+        whole.checked_mul(unit)?.checked_add(rest.mantissa() / 10_i128.pow(rest.scale()))
+    }
+
+    /// Rounded to so many decimals.
+    pub fn rounded(self, way: Way, decimals: u32) -> Number {
+        let strategy = match way {
+            Way::Down => RoundingStrategy::ToNegativeInfinity,
+            Way::Up => RoundingStrategy::ToPositiveInfinity,
+            Way::Nearest => RoundingStrategy::MidpointAwayFromZero,
+        };
+        Number(self.0.round_dp_with_strategy(decimals, strategy))
+    }
+
+    /// The sum; `None` where it has too many digits.
+    pub fn plus(self, other: Number) -> Option<Number> {
+        self.0.checked_add(other.0).map(Number)
+    }
+
+    /// The difference.
+    pub fn minus(self, other: Number) -> Option<Number> {
+        self.0.checked_sub(other.0).map(Number)
+    }
+
+    /// The product.
+    pub fn by(self, other: Number) -> Option<Number> {
+        self.0.checked_mul(other.0).map(Number)
+    }
+
+    /// The quotient; `None` also where `other` is 0.
+    pub fn over(self, other: Number) -> Option<Number> {
+        self.0.checked_div(other.0).map(Number)
+    }
+
+    /// Whether it is 0.
+    pub fn is_zero(self) -> bool {
+        self.0.is_zero()
+    }
+}
+
+impl From<i64> for Number {
+    fn from(number: i64) -> Number {
+        Number(number.into())
+    }
+}
+
+impl std::ops::Neg for Number {
+    type Output = Number;
+
+    fn neg(self) -> Number {
+        Number(-self.0)
+    }
+}
+
+impl std::fmt::Display for Number {
+    fn fmt(&self, f: &mut std::fmt::Formatter<'_>) -> std::fmt::Result {
+        let shown = self.rounded(Way::Nearest, DECIMALS).0.normalize();
+        match shown.is_zero() {
+            true => f.write_str("0"),
+            false => write!(f, "{shown}"),
+        }
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn numbers_are_exact() {
+        let number = |text| Number::parse(text).unwrap();
+        assert_eq!(number("1.5").times(3_600_000_000_000), Some(5_400_000_000_000));
+        assert_eq!(number("-0.5").times(3), Some(-2), "halves go away from zero");
+        let nanoseconds = Number::ratio(1_700_000_000_123_456_789, 1).unwrap();
+        assert_eq!(nanoseconds.to_string(), "1700000000123456789");
+        let third = Number::ratio(1, 3).unwrap();
+        assert_eq!(third.by(3.into()).unwrap().to_string(), "1");
+        assert_eq!(number("-0").to_string(), "0");
+        for text in ["", "-", "1.", ".5", "1e3", "1,5", "1 000", "٣", "0x1"] {
+            assert_eq!(Number::parse(text), None, "{text}");
+        }
+        for (way, text) in [(Way::Down, "-2"), (Way::Up, "-1"), (Way::Nearest, "-2")] {
+            assert_eq!(number("-1.5").rounded(way, 0).to_string(), text);
+        }
+    }
+}

@@ -1,0 +1,498 @@
+//! From text to what it says: the grammar, level by level, each of which
+//! binds tighter than the one above it. docs/phrases.md writes it down.
+
+mod named;
+mod suffix;
+
+use super::error::Wrong;
+use super::expr::{Comparison, Expr, LeapBirthday, MonthEnd, Policies, Say, Scaling, Sign, Test};
+use super::error::Span;
+use super::expr::{Quoted, Unit};
+use super::token::{Token, What, tokens};
+use crate::words::{list, nearest};
+use crate::zone::WhichInstant;
+
+/// More is nested by a program, and might run out of stack.
+const DEEPEST: usize = 100;
+
+/// Words that are no columns unless they stand between backticks.
+const RESERVED: [&str; 24] = [
+    "if", "then", "else", "otherwise", "and", "or", "not", "between", "in", "is", "as", "of",
+    "from", "to", "on", "since", "rounded", "now", "today", "blank", "true", "false", "whole",
+    "nearest",
+];
+
+/// What `text` says, and the policies that it states.
+pub(super) fn parse(text: &str) -> Result<(Expr, Policies), Wrong> {
+    let mut parser = Parser {
+        tokens: tokens(text)?,
+        place: 0,
+        nested: 0,
+    };
+    let expr = parser.choice()?;
+    let policies = parser.policies()?;
+    match parser.what() {
+        What::End => Ok((expr, policies)),
+        _ => Err(parser.left_over()),
+    }
+}
+
+struct Parser<'p> {
+    tokens: Vec<Token<'p>>,
+    place: usize,
+    nested: usize,
+}
+
+type Parsed = Result<Expr, Wrong>;
+
+impl<'p> Parser<'p> {
+    fn what(&self) -> &What<'p> {
+        &self.tokens[self.place].what
+    }
+
+    /// The token so many behind the next one.
+    fn ahead(&self, by: usize) -> &What<'p> {
+        let last = self.tokens.len() - 1;
+        &self.tokens[(self.place + by).min(last)].what
+    }
+
+    fn at(&self) -> &Span {
+        &self.tokens[self.place].at
+    }
+
+    /// The place of what started at `start` and has been parsed to its end.
+    fn since(&self, start: usize) -> Span {
+        let end = self.tokens[self.place.max(1) - 1].at.end;
+        start..end.max(start)
+    }
+
+    fn next(&mut self) {
+        self.place = (self.place + 1).min(self.tokens.len() - 1);
+    }
+
+    fn is(&self, words: &[&str]) -> bool {
+        let mut words = words.iter().enumerate();
+        words.all(|(by, word)| *self.ahead(by) == What::Word(word))
+    }
+
+    /// Passes `words` over, if they are next.
+    fn take(&mut self, words: &[&str]) -> bool {
+        let is = self.is(words);
+        if is {
+            words.iter().for_each(|_| self.next());
+        }
+        is
+    }
+
+    fn take_symbol(&mut self, symbol: &'static str) -> bool {
+        let is = *self.what() == What::Symbol(symbol);
+        if is {
+            self.next();
+        }
+        is
+    }
+
+    /// Passes over what has to come next.
+    fn want(&mut self, word: &str, why: &str) -> Result<(), Wrong> {
+        match self.take(&[word]) {
+            true => Ok(()),
+            false => Err(self.wanted(&format!("`{word}` {why}"))),
+        }
+    }
+
+    fn want_symbol(&mut self, symbol: &'static str, why: &str) -> Result<(), Wrong> {
+        match self.take_symbol(symbol) {
+            true => Ok(()),
+            false => Err(self.wanted(&format!("`{symbol}` {why}"))),
+        }
+    }
+
+    fn wrong(&self, message: impl Into<String>) -> Wrong {
+        Wrong::new(self.at(), message)
+    }
+
+    fn wanted(&self, what: &str) -> Wrong {
+        let found = match self.what() {
+            What::End => "the phrase ends".to_owned(),
+            What::Word(word) => format!("`{word}` stands"),
+            What::Symbol(symbol) => format!("`{symbol}` stands"),
+            What::Column(name) => format!("the column `{name}` stands"),
+            What::Text(_) => "a text stands".to_owned(),
+            What::Number(_) => "a number stands".to_owned(),
+            What::Stamp(_) => "a date or time stands".to_owned(),
+        };
+        self.wrong(format!("{found} where {what} is wanted"))
+    }
+
+    /// What is left when the phrase could have ended.
+    fn left_over(&self) -> Wrong {
+        let before = self.place.checked_sub(1).map(|place| &self.tokens[place].what);
+        match (before, self.what()) {
+            (Some(What::Word(word)), What::Symbol("(")) => self.wrong(format!(
+                "`{word}` is a column here, and nothing can follow it so; for a part of a value, \
+                 write `{word} of (`"
+            )),
+            (Some(What::Number(_)), What::Word(word)) => Wrong::new(self.at(), no_unit(word)),
+            (_, What::Symbol("=" | "!=" | "<" | "<=" | ">" | ">=")) => self.wrong(
+                "two comparisons cannot follow each other; write `X between A and B`, or `and` \
+                 between them",
+            ),
+            (_, What::Word(word)) => {
+                let links = [
+                    "and", "or", "as", "in", "between", "is", "otherwise", "rounded", "then",
+                    "else", "of", "to", "from", "on", "not", "since",
+                ];
+                let hint = nearest(word, links).filter(|near| near != word);
+                let hint = hint.map(|near| format!("; did you mean `{near}`?"));
+                self.wrong(format!(
+                    "`{word}` cannot follow here{}",
+                    hint.unwrap_or_else(|| {
+                        "; names of several words stand between backticks".to_owned()
+                    })
+                ))
+            }
+            _ => self.wanted("the end of the phrase, or a word such as `and`,"),
+        }
+    }
+
+    fn node(&self, start: usize, say: Say) -> Parsed {
+        let mut depth = 0;
+        say.each(&mut |part| depth = depth.max(part.depth));
+        let at = self.since(start);
+        match depth < DEEPEST {
+            true => Ok(Expr {
+                say,
+                at,
+                depth: depth + 1,
+            }),
+            false => Err(Wrong::new(&at, too_deep())),
+        }
+    }
+
+    /// Parses what is nested in something else.
+    fn nested(&mut self, parse: impl FnOnce(&mut Self) -> Parsed) -> Parsed {
+        if self.nested == DEEPEST {
+            return Err(self.wrong(too_deep()));
+        }
+        self.nested += 1;
+        let parsed = parse(self);
+        self.nested -= 1;
+        parsed
+    }
+
+    fn start(&self) -> usize {
+        self.at().start
+    }
+
+    /// `if A then B else C`, or what stands below.
+    fn choice(&mut self) -> Parsed {
+        self.nested(|parser| {
+            let start = parser.start();
+            let mut cases = Vec::new();
+            while parser.take(&["if"]) {
+                let test = parser.or()?;
+                parser.want("then", "with what holds in that case")?;
+                let then = match parser.is(&["if"]) {
+                    true => return Err(parser.wrong("put `if` behind `then` between ( and )")),
+                    false => parser.otherwise()?,
+                };
+                cases.push((test, then));
+                parser.want("else", "with what holds otherwise, or `else blank`")?;
+            }
+            let last = parser.otherwise()?;
+            match cases.is_empty() {
+                true => Ok(last),
+                false => parser.node(start, Say::If(cases, Box::new(last))),
+            }
+        })
+    }
+
+    fn otherwise(&mut self) -> Parsed {
+        self.chain("otherwise", Self::or, Say::Otherwise)
+    }
+
+    fn or(&mut self) -> Parsed {
+        self.chain("or", Self::and, Say::Or)
+    }
+
+    fn and(&mut self) -> Parsed {
+        self.chain("and", Self::not, Say::And)
+    }
+
+    /// One or more of `part`, with `word` between them.
+    fn chain(
+        &mut self,
+        word: &str,
+        part: fn(&mut Self) -> Parsed,
+        say: fn(Vec<Expr>) -> Say,
+    ) -> Parsed {
+        let start = self.start();
+        let first = part(self)?;
+        if !self.is(&[word]) {
+            return Ok(first);
+        }
+        let mut all = vec![first];
+        while self.take(&[word]) {
+            all.push(part(self)?);
+        }
+        self.node(start, say(all))
+    }
+
+    fn not(&mut self) -> Parsed {
+        let start = self.start();
+        if !self.take(&["not"]) {
+            return self.test();
+        }
+        let one = self.nested(Self::not)?;
+        self.node(start, Say::Not(Box::new(one)))
+    }
+
+    /// A comparison or a test, or what stands below.
+    fn test(&mut self) -> Parsed {
+        let start = self.start();
+        let one = self.shown()?;
+        let comparison = match self.what() {
+            What::Symbol("=") => Some(Comparison::Equal),
+            What::Symbol("!=") => Some(Comparison::Unequal),
+            What::Symbol("<") => Some(Comparison::Before),
+            What::Symbol("<=") => Some(Comparison::BeforeOrEqual),
+            What::Symbol(">") => Some(Comparison::After),
+            What::Symbol(">=") => Some(Comparison::AfterOrEqual),
+            _ => None,
+        };
+        if let Some(comparison) = comparison {
+            self.next();
+            let other = self.shown()?;
+            let say = Say::Compared(comparison, Box::new(one), Box::new(other));
+            return self.node(start, say);
+        }
+        if self.take(&["is"]) {
+            return self.is_test(start, one);
+        }
+        let negated = (self.is(&["not", "between"]) || self.is(&["not", "in"]))
+            && self.take(&["not"]);
+        let say = if self.take(&["between"]) {
+            let low = self.shown()?;
+            self.want("and", "with the other end")?;
+            let high = self.shown()?;
+            Say::Within(Box::new(one), Box::new(low), Box::new(high))
+        } else if self.take(&["in"]) {
+            self.want_symbol("(", "of a list, such as (\"Riga\", \"Oslo\"),")?;
+            let all = self.list(Self::shown)?;
+            self.want_symbol(")", "behind the list")?;
+            Say::OneOf(Box::new(one), all)
+        } else {
+            return Ok(one);
+        };
+        let test = self.node(start, say)?;
+        match negated {
+            true => self.node(start, Say::Not(Box::new(test))),
+            false => Ok(test),
+        }
+    }
+
+    fn is_test(&mut self, start: usize, one: Expr) -> Parsed {
+        let negated = self.take(&["not"]);
+        let tests = [
+            (Test::Blank, &["blank"][..]),
+            (Test::LeapYear, &["leap", "year"]),
+            (Test::Weekday, &["weekday"]),
+            (Test::Weekend, &["weekend"]),
+        ];
+        let test = tests.into_iter().find(|(_, words)| {
+            // `is weekday of due` compares numbers.
+            self.is(words) && *self.ahead(words.len()) != What::Word("of") && self.take(words)
+        });
+        let is = match test {
+            Some((test, _)) => self.node(start, Say::Is(Box::new(one), test))?,
+            None => {
+                let other = self.shown()?;
+                let say = Say::Compared(Comparison::Equal, Box::new(one), Box::new(other));
+                self.node(start, say)?
+            }
+        };
+        match negated {
+            true => self.node(start, Say::Not(Box::new(is))),
+            false => Ok(is),
+        }
+    }
+
+    fn list(&mut self, part: fn(&mut Self) -> Parsed) -> Result<Vec<Expr>, Wrong> {
+        let mut all = vec![part(self)?];
+        while self.take_symbol(",") {
+            all.push(part(self)?);
+        }
+        Ok(all)
+    }
+
+    fn sum(&mut self) -> Parsed {
+        let start = self.start();
+        let mut sum = self.product()?;
+        loop {
+            let sign = match self.what() {
+                What::Symbol("+") => Sign::Plus,
+                What::Symbol("-") => Sign::Minus,
+                _ => return Ok(sum),
+            };
+            self.next();
+            let other = self.product()?;
+            sum = self.node(start, Say::Sum(sign, Box::new(sum), Box::new(other)))?;
+        }
+    }
+
+    fn product(&mut self) -> Parsed {
+        let start = self.start();
+        let mut product = self.primary()?;
+        loop {
+            let scaling = match self.what() {
+                What::Symbol("*") => Scaling::By,
+                What::Symbol("/") => Scaling::Over,
+                _ => return Ok(product),
+            };
+            self.next();
+            let other = self.primary()?;
+            let say = Say::Product(scaling, Box::new(product), Box::new(other));
+            product = self.node(start, say)?;
+        }
+    }
+
+    /// A value, and the unit behind it that makes an amount of it.
+    fn primary(&mut self) -> Parsed {
+        let start = self.start();
+        let one = self.value()?;
+        let may_have_unit = matches!(
+            one.say,
+            Say::Number(_) | Say::Column(_) | Say::Sum(..) | Say::Product(..) | Say::Negated(_)
+        );
+        match *self.what() {
+            What::Word(word) if may_have_unit => match Unit::named(word) {
+                Some(unit) => {
+                    self.next();
+                    self.node(start, Say::Amount(Box::new(one), unit))
+                }
+                None => Ok(one),
+            },
+            _ => Ok(one),
+        }
+    }
+
+    fn value(&mut self) -> Parsed {
+        let start = self.start();
+        let say = match self.what().clone() {
+            What::Number(number) => Say::Number(number),
+            What::Text(text) => Say::Text(text),
+            What::Stamp(stamp) => Say::Stamp(stamp),
+            What::Column(name) => Say::Column(name),
+            What::Symbol("(") => {
+                self.next();
+                let one = self.choice()?;
+                self.want_symbol(")", "to go with this phrase's `(`")?;
+                return Ok(one);
+            }
+            What::Symbol("-") => {
+                self.next();
+                let one = self.nested(Self::primary)?;
+                return self.node(start, Say::Negated(Box::new(one)));
+            }
+            What::Word(word) => return self.worded(word),
+            What::Symbol(_) | What::End => return Err(self.wanted("a value")),
+        };
+        self.next();
+        self.node(start, say)
+    }
+
+    /// What is said behind the phrase, after commas: `, month-end reject`.
+    fn policies(&mut self) -> Result<Policies, Wrong> {
+        let mut policies = Policies::default();
+        while self.take_symbol(",") {
+            let start = self.start();
+            let mut name = String::new();
+            while let (What::Word(word), What::Symbol("-")) = (self.what(), self.ahead(1)) {
+                name.push_str(word);
+                name.push('-');
+                self.next();
+                self.next();
+            }
+            if let What::Word(word) = self.what() {
+                name.push_str(word);
+                self.next();
+            }
+            let at = self.since(start);
+            match &*name {
+                "month-end" => {
+                    let values = [("clamp", MonthEnd::Clamp), ("reject", MonthEnd::Reject)];
+                    policies.month_end = self.policy(values)?;
+                }
+                "leap-birthday" => {
+                    let values = [
+                        ("march", LeapBirthday::March),
+                        ("february", LeapBirthday::February),
+                    ];
+                    policies.leap_birthday = self.policy(values)?;
+                }
+                "in-gap" => policies.in_gap = self.policy(INSTANTS)?,
+                "in-overlap" => policies.in_overlap = self.policy(INSTANTS)?,
+                _ => {
+                    let names = ["month-end", "leap-birthday", "in-gap", "in-overlap"];
+                    let names = names.map(|name| format!("`{name}`"));
+                    return Err(Wrong::new(
+                        &at,
+                        format!(
+                            "behind the phrase, {} can be said, as in `, month-end reject`",
+                            list(&names, "or")
+                        ),
+                    ));
+                }
+            }
+        }
+        Ok(policies)
+    }
+
+    fn policy<T: Copy, const N: usize>(&mut self, values: [(&str, T); N]) -> Result<T, Wrong> {
+        let found = match self.what() {
+            What::Word(word) => values.iter().find(|(name, _)| name == word),
+            _ => None,
+        };
+        match found {
+            Some((_, value)) => {
+                self.next();
+                Ok(*value)
+            }
+            None => {
+                let names = values.map(|(name, _)| format!("`{name}`"));
+                Err(self.wanted(&list(&names, "or")))
+            }
+        }
+    }
+
+    /// A text that has to be a locale, a pattern or the like.
+    fn quoted(&mut self, what: &str) -> Result<Quoted, Wrong> {
+        let What::Text(text) = self.what() else {
+            return Err(self.wanted(&format!("{what} between double quotes")));
+        };
+        let quoted = Quoted {
+            text: text.clone(),
+            at: self.at().clone(),
+        };
+        self.next();
+        Ok(quoted)
+    }
+}
+
+const INSTANTS: [(&str, WhichInstant); 3] = [
+    ("reject", WhichInstant::Reject),
+    ("earlier", WhichInstant::Earlier),
+    ("later", WhichInstant::Later),
+];
+
+fn too_deep() -> String {
+    format!("the phrase is nested more than {DEEPEST} deep here; derive a part of it on its own")
+}
+
+fn no_unit(word: &str) -> String {
+    let names = Unit::ALL.map(|(_, _, several)| several);
+    match nearest(word, names) {
+        Some(near) => format!("`{word}` is no unit; did you mean `{near}`?"),
+        None => format!("`{word}` is no unit; there are {}", list(&names, "and")),
+    }
+}

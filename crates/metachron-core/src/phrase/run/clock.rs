@@ -1,0 +1,88 @@
+//! Instants as the clocks of a zone show them, and the way back.
+
+use super::{Op, Ran, Row, both, known};
+use crate::phrase::refusal::Refusal;
+use crate::phrase::value::Value;
+use crate::stamp::Stamp;
+use crate::zone::{Local, SaidZones, Stretches, WhichInstant, Zone, Zones, zone_named};
+use std::sync::Arc;
+
+/// Whose clocks.
+#[derive(Clone, Debug)]
+pub(crate) enum Clock {
+    /// Those of one zone.
+    Of(Zone, Stretches),
+    /// Those of the zone that the row says.
+    Said(Op, SaidZones, Arc<Zones>),
+}
+
+impl Clock {
+    /// The instant `at`, as a datetime.
+    pub(super) fn shown<'r>(&mut self, at: Ran<'r>, row: Row<'_, 'r>) -> Ran<'r> {
+        self.with(at, row, |(zone, stretches), stamp| match stamp {
+            Stamp::Instant(at) => {
+                let offset = stretches.offset_at(zone, at);
+                Ok(Stamp::DateTime(offset.to_datetime(at)))
+            }
+            other => Ok(other),
+        })
+    }
+
+    /// The datetime `at`, as an instant.
+    pub(super) fn put<'r>(
+        &mut self,
+        at: Ran<'r>,
+        (in_gap, in_overlap): (WhichInstant, WhichInstant),
+        row: Row<'_, 'r>,
+    ) -> Ran<'r> {
+        self.with(at, row, |(zone, stretches), stamp| {
+            let Stamp::DateTime(at) = stamp else {
+                return Ok(stamp);
+            };
+            let name = || zone.to_string();
+            let found = match stretches.local(zone, at) {
+                Local::Once(at) => Ok(at),
+                Local::Never(both) => in_gap.of(both).ok_or_else(|| Refusal::InGap {
+                    at,
+                    zone: name(),
+                    both,
+                }),
+                Local::Twice(both) => in_overlap.of(both).ok_or_else(|| Refusal::InOverlap {
+                    at,
+                    zone: name(),
+                    both,
+                }),
+                Local::OutOfRange => Err(Refusal::BeyondYears),
+            };
+            found.map(Stamp::Instant)
+        })
+    }
+
+    fn with<'r>(
+        &mut self,
+        at: Ran<'r>,
+        row: Row<'_, 'r>,
+        act: impl FnOnce((&Zone, &mut Stretches), Stamp) -> Result<Stamp, Refusal>,
+    ) -> Ran<'r> {
+        let (at, zone, stretches) = match self {
+            Clock::Of(zone, stretches) => (known!(at), &*zone, stretches),
+            Clock::Said(text, said, names) => {
+                let (at, text) = both!(at, text.run(row));
+                let Value::Text(text) = text else {
+                    return Ok(Value::Blank);
+                };
+                match said.zone(&text) {
+                    Some((zone, stretches)) => (at, &*zone, stretches),
+                    None => {
+                        zone_named(&text, names)?;
+                        return Ok(Value::Blank);
+                    }
+                }
+            }
+        };
+        let Value::Stamp(stamp) = at else {
+            return Ok(at);
+        };
+        act((zone, stretches), stamp).map(Value::Stamp)
+    }
+}

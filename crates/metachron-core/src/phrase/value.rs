@@ -1,0 +1,91 @@
+//! What phrases reckon with.
+
+use super::number::Number;
+use crate::stamp::{Kind, Stamp};
+use std::borrow::Cow;
+use std::fmt::{self, Display, Formatter};
+
+/// What a phrase, or a column that it names, gives.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub enum Type {
+    /// The text of a cell that no ruling reads: a number where one is wanted.
+    Cell,
+    /// Text.
+    Text,
+    /// A decimal number.
+    Number,
+    /// Whether something holds.
+    Truth,
+    /// A stamp of this kind.
+    Stamp(Kind),
+    /// Nothing: a type that fits every other.
+    Blank,
+}
+
+impl Display for Type {
+    fn fmt(&self, f: &mut Formatter<'_>) -> fmt::Result {
+        f.write_str(match self {
+            Type::Cell => "a cell's text",
+            Type::Text => "text",
+            Type::Number => "a number",
+            Type::Truth => "true or false",
+            Type::Stamp(kind) => match kind {
+                Kind::Date => "a date",
+                Kind::Time => "a time of day",
+                Kind::DateTime => "a datetime",
+                Kind::Instant => "an instant",
+                Kind::Month => "a month",
+                Kind::Quarter => "a quarter",
+                Kind::Week => "a week",
+                Kind::Year => "a year",
+                Kind::Duration => "a duration",
+            },
+            Type::Blank => "blank",
+        })
+    }
+}
+
+impl Type {
+    /// The name in JSON.
+    pub fn name(self) -> &'static str {
+        match self {
+            Type::Cell | Type::Text => "text",
+            Type::Number => "number",
+            Type::Truth => "truth",
+            Type::Stamp(kind) => kind.name(),
+            Type::Blank => "blank",
+        }
+    }
+}
+
+/// A value of a row.
+#[derive(Clone, Debug, PartialEq)]
+pub enum Value<'r> {
+    /// None: the cell is blank.
+    Blank,
+    /// Not known yet: a cell that it is made from waits for a person. It is
+    /// not blank, so that nothing is concluded from it.
+    Waits,
+    /// A number.
+    Number(Number),
+    /// Text.
+    Text(Cow<'r, str>),
+    /// Whether something holds.
+    Truth(bool),
+    /// A stamp.
+    Stamp(Stamp),
+}
+
+impl Value<'_> {
+    /// The same value, which owns its text.
+    pub fn into_owned(self) -> Value<'static> {
+        match self {
+            Value::Blank => Value::Blank,
+            Value::Waits => Value::Waits,
+            Value::Number(number) => Value::Number(number),
+            Value::Text(text) => Value::Text(Cow::Owned(text.into_owned())),
+            Value::Truth(truth) => Value::Truth(truth),
+            Value::Stamp(stamp) => Value::Stamp(stamp),
+        }
+    }
+}
