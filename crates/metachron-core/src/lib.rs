@@ -53,16 +53,19 @@
 //! | [`lex`] | bytes → tokens → shape |
 //! | [`form`] | patterns, and the readers compiled from them |
 //! | [`reading`] | all readings of one cell |
+//! | [`phrase`] | the language of derived columns |
 //! | [`rulings`] | the model of the rulings file |
 //! | [`evidence`] | the tally of a column, which can be merged |
 //! | [`verdict`] | a ruling at work on one cell |
 //! | [`convert`] | cell + ruling → verdict and stamp |
+//! | [`derive`] | a row's values → derived columns, which rows are kept |
 //! | [`settle`] | evidence → rulings |
 //! | [`relations`] | the rest of the table → rulings on what is still open |
 //! | [`outlook`] | evidence + rulings → what converting will do, and why |
 
 pub mod calendar;
 pub mod convert;
+pub mod derive;
 pub mod evidence;
 pub mod form;
 pub mod lex;

@@ -370,6 +370,15 @@ impl Expr {
     }
 }
 
+impl Expr {
+    /// Whether it asks other rows.
+    pub(crate) fn needs_rows(&self) -> bool {
+        let mut needs = matches!(self.say, Say::Since(..));
+        self.say.each(&mut |part| needs |= part.needs_rows());
+        needs
+    }
+}
+
 impl Say {
     /// Hands over the parts that it is made of.
     pub(crate) fn each<'e>(&'e self, act: &mut dyn FnMut(&'e Expr)) {

@@ -89,7 +89,11 @@ impl Phrase {
     ) -> Result<Ready, PhraseError> {
         let checked = check::check(&self.expr, self.policies, scope, tracked);
         match checked {
-            Ok((of, op)) => Ok(Ready { of, op }),
+            Ok((of, op)) => Ok(Ready {
+                of,
+                op,
+                needs_rows: self.expr.needs_rows(),
+            }),
             Err(wrong) => Err(wrong.of(&self.text)),
         }
     }
@@ -137,12 +141,18 @@ impl From<Phrase> for String {
 pub struct Ready {
     of: Type,
     op: Op,
+    needs_rows: bool,
 }
 
 impl Ready {
     /// The type of its values.
     pub fn of(&self) -> Type {
         self.of
+    }
+
+    /// Whether it asks other rows.
+    pub fn needs_rows(&self) -> bool {
+        self.needs_rows
     }
 
     /// Its value in a row.

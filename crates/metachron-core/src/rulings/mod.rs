@@ -21,6 +21,7 @@
 mod beside;
 mod blanks;
 mod clean;
+mod derive;
 mod error;
 mod form;
 mod group;
@@ -33,6 +34,7 @@ mod write;
 pub use beside::{Part, TimeOrder};
 pub use blanks::{Blanks, USUAL_BLANKS};
 pub use clean::{Clean, LengthUnit, WriteError, WriteRuling, ZoneAs};
+pub use derive::DeriveRuling;
 pub use error::{ColumnError, RulingsError};
 pub use form::FormRuling;
 pub(crate) use group::in_words;
@@ -71,6 +73,9 @@ pub struct Rulings {
     /// The temporal columns, by name, in the order of the table.
     #[serde(default)]
     pub column: IndexMap<String, ColumnRuling>,
+    /// Columns that are made from others, in the order they stand behind them.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    pub derive: Vec<DeriveRuling>,
 }
 
 /// How the table itself is read. What is not given is found out.
@@ -258,6 +263,7 @@ impl Rulings {
             table,
             zones: Zones::new(),
             column: IndexMap::new(),
+            derive: Vec::new(),
         }
     }
 

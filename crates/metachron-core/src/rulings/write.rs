@@ -37,6 +37,16 @@ pub(super) fn to_toml(rulings: &Rulings, comments: &Comments) -> String {
             }
         }
     }
+    if let Some(item) = document.get_mut("derive") {
+        *item = std::mem::take(item)
+            .into_array_of_tables()
+            .map_or_else(|item| item, Item::ArrayOfTables);
+        if let Some(derived) = item.as_array_of_tables_mut() {
+            for table in derived.iter_mut() {
+                table.decor_mut().set_prefix("\n");
+            }
+        }
+    }
     finish(document, &comments.foot)
 }
 

@@ -1,0 +1,338 @@
+//! Columns that are made from others, and the rows that are kept.
+//!
+//! ```
+//! use metachron_core::derive::{Derivations, Wanted};
+//! use metachron_core::phrase::Value;
+//! use metachron_core::rulings::Rulings;
+//! use metachron_core::stamp::Stamp;
+//!
+//! let rulings = Rulings::from_toml(
+//!     r#"
+//!     metachron = 1
+//!     [column.due]
+//!     kind = "date"
+//!     [[derive]]
+//!     name = "reminder"
+//!     value = "due - n days"
+//!     "#,
+//! )?;
+//! let columns = ["due".to_owned(), "n".to_owned()];
+//! let mut derivations = Derivations::new(&Wanted {
+//!     rulings: &rulings,
+//!     columns: &columns,
+//!     keep: None,
+//!     also: &[],
+//!     now: "2026-11-24T12:00:00Z".parse().unwrap(),
+//! })?;
+//! assert_eq!(derivations.sources(), ["due", "n"]);
+//!
+//! let due = Value::Stamp(Stamp::Date(jiff::civil::date(2024, 3, 1)));
+//! let mut row = vec![due, Value::Text("3".into())];
+//! assert!(derivations.run(&mut row, &[]).is_empty());
+//! let mut text = Vec::new();
+//! derivations.write(0, &row[2], &mut text)?;
+//! assert_eq!(text, b"2024-02-27");
+//! # Ok::<(), Box<dyn std::error::Error>>(())
+//! ```
+
+mod error;
+mod order;
+
+pub use error::{CannotDerive, DeriveError};
+
+use crate::form::Unwritable;
+use crate::phrase::{Phrase, Ready, Refusal, Row, Scope, Track, Type, Value};
+use crate::rulings::{Clean, DeriveRuling, Rulings, ZoneAs};
+use crate::words::no_column;
+use jiff::Timestamp;
+use std::io::Write as _;
+use std::sync::Arc;
+
+/// What is to be derived.
+pub struct Wanted<'w> {
+    /// The rulings, with what they derive.
+    pub rulings: &'w Rulings,
+    /// The columns of the table.
+    pub columns: &'w [String],
+    /// What holds of the rows that are kept.
+    pub keep: Option<&'w Phrase>,
+    /// Columns whose values are wanted beside those that phrases name.
+    pub also: &'w [String],
+    /// What counts as now.
+    pub now: Timestamp,
+}
+
+/// The columns that are derived, made ready.
+#[derive(Clone, Debug)]
+pub struct Derivations {
+    sources: Vec<String>,
+    derived: Vec<Derived>,
+    keep: Option<Ready>,
+    tracked: Vec<usize>,
+}
+
+#[derive(Clone, Debug)]
+struct Derived {
+    name: String,
+    ready: Ready,
+    clean: Clean,
+    is_iso: bool,
+    /// The places among a row's values of the columns that it names.
+    made_from: Vec<usize>,
+}
+
+/// Whether a row is kept.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub enum Kept {
+    /// It is.
+    Yes,
+    /// It is not.
+    No,
+    /// It is not, because a cell that would tell is blank, waits for a person,
+    /// or gives no value.
+    Untold,
+}
+
+impl Derivations {
+    /// Makes ready what `wanted` says.
+    ///
+    /// # Errors
+    ///
+    /// Where a phrase names what there is not, makes of values what they
+    /// cannot be, or where derived columns need each other in a circle.
+    pub fn new(wanted: &Wanted<'_>) -> Result<Derivations, DeriveError> {
+        let rulings = &wanted.rulings.derive;
+        order::check(rulings, wanted.columns)?;
+        let names: Vec<&str> = rulings.iter().map(|derive| derive.name.as_str()).collect();
+        let phrases = rulings.iter().map(|derive| &derive.value).chain(wanted.keep);
+        let mut sources: Vec<String> = Vec::new();
+        let mut add = |name: &str| {
+            let is_source = wanted.columns.iter().any(|column| column == name);
+            if is_source && !sources.iter().any(|known| known == name) {
+                sources.push(name.to_owned());
+            }
+        };
+        for phrase in phrases {
+            phrase.columns().into_iter().for_each(|(name, _)| add(name));
+        }
+        wanted.also.iter().for_each(|name| add(name));
+
+        let mut known: Vec<(String, Type)> = Vec::with_capacity(sources.len() + rulings.len());
+        for name in &sources {
+            let ruling = wanted.rulings.column.get(name);
+            let of = ruling.map_or(Type::Cell, |ruling| Type::Stamp(ruling.kind));
+            known.push((name.clone(), of));
+        }
+        let zones = Arc::new(wanted.rulings.zones.clone());
+        let mut tracked = Vec::new();
+        let mut check = |phrase: &Phrase, known: &[(String, Type)]| {
+            let find = |name: &str| match known.iter().position(|(column, _)| column == name) {
+                Some(place) => Ok((place, known[place].1)),
+                None => {
+                    let columns = wanted.columns.iter().map(String::as_str);
+                    Err(no_column(name, columns.chain(names.iter().copied())))
+                }
+            };
+            let scope = Scope {
+                column: &find,
+                zones: zones.clone(),
+                now: wanted.now,
+            };
+            phrase.check(&scope, &mut tracked)
+        };
+        let mut derived: Vec<Derived> = Vec::with_capacity(rulings.len());
+        for ruling in rulings {
+            let ready = check(&ruling.value, &known).map_err(|why| error::of(ruling, why.into()))?;
+            known.push((ruling.name.clone(), ready.of()));
+            let clean = clean(ruling, ready.of()).map_err(|why| error::of(ruling, why))?;
+            let place = |name| known.iter().position(|(known, _)| known == name);
+            let made_from = ruling.value.columns().into_iter();
+            let mut made_from: Vec<usize> =
+                made_from.filter_map(|(name, _)| place(name)).collect();
+            made_from.dedup();
+            derived.push(Derived {
+                name: ruling.name.clone(),
+                ready,
+                clean,
+                is_iso: ruling.write.is_iso(),
+                made_from,
+            });
+        }
+        let keep = match wanted.keep {
+            Some(phrase) => {
+                let ready = check(phrase, &known).map_err(error::of_keep)?;
+                if ready.of() != Type::Truth {
+                    let message = format!(
+                        "rows are kept by a test, such as `due < 2025-01-01`, and this is {}",
+                        ready.of()
+                    );
+                    return Err(error::of_keep(phrase.error(phrase.span(), message)));
+                }
+                Some(ready)
+            }
+            None => None,
+        };
+        let derivations = Derivations {
+            sources,
+            derived,
+            keep,
+            tracked,
+        };
+        derivations.check_tracked(rulings)?;
+        Ok(derivations)
+    }
+
+    /// A column whose other rows are asked for must not itself need other
+    /// rows: that would take another pass for each.
+    fn check_tracked(&self, rulings: &[DeriveRuling]) -> Result<(), DeriveError> {
+        let first = self.sources.len();
+        let mut by_rows = vec![false; self.derived.len()];
+        for (place, derived) in self.derived.iter().enumerate() {
+            let is_by_rows = |slot: &usize| *slot >= first && by_rows[*slot - first];
+            by_rows[place] = derived.ready.needs_rows() || derived.made_from.iter().any(is_by_rows);
+        }
+        for &slot in self.tracked.iter().filter(|slot| **slot >= first) {
+            if by_rows[slot - first] {
+                let why = CannotDerive::ByRows(rulings[slot - first].name.clone());
+                return Err(error::of(&rulings[slot - first], why));
+            }
+        }
+        Ok(())
+    }
+
+    /// Whether there is nothing to do.
+    pub fn is_nothing(&self) -> bool {
+        self.derived.is_empty() && self.keep.is_none() && self.sources.is_empty()
+    }
+
+    /// The columns of the table whose values are needed, in the order that
+    /// [`Derivations::run`] wants them.
+    pub fn sources(&self) -> &[String] {
+        &self.sources
+    }
+
+    /// The derived columns, and the type of each.
+    pub fn columns(&self) -> impl ExactSizeIterator<Item = (&str, Type)> {
+        self.derived
+            .iter()
+            .map(|derived| (derived.name.as_str(), derived.ready.of()))
+    }
+
+    /// Whether a derived column is written as ISO 8601, if it is one of
+    /// stamps.
+    pub fn is_iso(&self, derived: usize) -> bool {
+        self.derived[derived].is_iso
+    }
+
+    /// The place of a column among the values of a row, if it is there.
+    pub fn place(&self, name: &str) -> Option<usize> {
+        let derived = self.derived.iter().map(|derived| &derived.name);
+        let mut all = self.sources.iter().chain(derived);
+        all.position(|known| known == name)
+    }
+
+    /// How many columns have to be tracked from row to row.
+    pub fn tracks(&self) -> usize {
+        self.tracked.len()
+    }
+
+    /// Puts the derived values of a row behind `values`, those of its sources.
+    /// Where one has none, it waits, and why is handed back with its place
+    /// among the derived columns.
+    pub fn run(&mut self, values: &mut Vec<Value<'_>>, tracks: &[Track]) -> Vec<(usize, Refusal)> {
+        let mut refused = Vec::new();
+        for (place, derived) in self.derived.iter_mut().enumerate() {
+            let row = Row {
+                slots: values,
+                tracks,
+            };
+            let value = derived.ready.run(row).unwrap_or_else(|refusal| {
+                refused.push((place, refusal));
+                Value::Waits
+            });
+            values.push(value);
+        }
+        refused
+    }
+
+    /// Whether the row of these values is kept.
+    pub fn keeps(&mut self, values: &[Value<'_>], tracks: &[Track]) -> Kept {
+        let Some(keep) = &mut self.keep else {
+            return Kept::Yes;
+        };
+        let row = Row {
+            slots: values,
+            tracks,
+        };
+        match keep.run(row) {
+            Ok(Value::Truth(true)) => Kept::Yes,
+            Ok(Value::Truth(false)) => Kept::No,
+            _ => Kept::Untold,
+        }
+    }
+
+    /// Takes the row of these values into what later rows ask of it.
+    pub fn track(&self, values: &[Value<'_>], tracks: &mut [Track]) {
+        for (track, slot) in tracks.iter_mut().zip(&self.tracked) {
+            track.pass(&values[*slot]);
+        }
+    }
+
+    /// Appends the text of a derived value to `out`: nothing, where there is
+    /// none.
+    ///
+    /// # Errors
+    ///
+    /// Where its form cannot write it; `out` is then as it was.
+    pub fn write(
+        &mut self,
+        derived: usize,
+        value: &Value<'_>,
+        out: &mut Vec<u8>,
+    ) -> Result<(), Unwritable> {
+        match value {
+            Value::Blank | Value::Waits => {}
+            Value::Text(text) => out.extend_from_slice(text.as_bytes()),
+            Value::Stamp(stamp) => self.derived[derived].clean.write(*stamp, out)?,
+            // Nothing can fail in memory.
+            Value::Number(number) => drop(write!(out, "{number}")),
+            Value::Truth(truth) => drop(write!(out, "{truth}")),
+        }
+        Ok(())
+    }
+
+    /// What a derived value is made from, in words: `due 2024-01-31, n 3`.
+    pub fn made_from(&self, derived: usize, values: &[Value<'_>]) -> String {
+        let name = |slot: usize| match slot.checked_sub(self.sources.len()) {
+            Some(derived) => &self.derived[derived].name,
+            None => &self.sources[slot],
+        };
+        let parts = self.derived[derived].made_from.iter().map(|&slot| {
+            let text = match &values[slot] {
+                Value::Blank | Value::Waits => String::new(),
+                Value::Text(text) => text.to_string(),
+                Value::Number(number) => number.to_string(),
+                Value::Truth(truth) => truth.to_string(),
+                Value::Stamp(stamp) => stamp.to_string(),
+            };
+            format!("{} {text}", name(slot))
+        });
+        parts.collect::<Vec<_>>().join(", ")
+    }
+}
+
+/// How values of a derived column are written.
+fn clean(ruling: &DeriveRuling, of: Type) -> Result<Clean, CannotDerive> {
+    let write = &ruling.write;
+    if write.name.is_some() {
+        return Err(CannotDerive::Renamed);
+    }
+    if write.zone_as == ZoneAs::Column {
+        return Err(CannotDerive::ZoneColumn);
+    }
+    match of {
+        Type::Stamp(kind) => Ok(write.clean(kind)?),
+        _ if !write.is_iso() => Err(CannotDerive::NotWritten(of)),
+        _ => Ok(Clean::Iso),
+    }
+}
