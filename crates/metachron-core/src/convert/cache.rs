@@ -1,6 +1,7 @@
-//! A small cache of raw text → clean text: date columns repeat themselves.
+//! A small cache of raw text → stamp and clean text: date columns repeat themselves.
 
 use crate::lex::Key;
+use crate::stamp::Stamp;
 use crate::verdict::Verdict;
 
 /// Clean texts of up to this many bytes are remembered.
@@ -27,6 +28,7 @@ impl Default for Cache {
 struct Slot {
     raw: Key,
     verdict: Verdict,
+    stamp: Option<Stamp>,
     clean_len: u8,
     clean: [u8; CLEAN],
 }
@@ -41,17 +43,22 @@ impl Cache {
     }
 
     #[inline]
-    pub(super) fn get(&self, raw: &str) -> Option<(Verdict, &[u8])> {
+    pub(super) fn get(&self, raw: &str) -> Option<(Verdict, Option<Stamp>, &[u8])> {
         if self.slots.is_empty() {
             return None;
         }
         let raw = Key::of(raw.as_bytes())?;
         let slot = self.slots.get(raw.place(self.slots.len()))?;
         let clean = slot.clean.get(..usize::from(slot.clean_len))?;
-        (slot.raw == raw).then_some((slot.verdict, clean))
+        (slot.raw == raw).then_some((slot.verdict, slot.stamp, clean))
     }
 
-    pub(super) fn put(&mut self, raw: &str, verdict: Verdict, clean: &[u8]) {
+    pub(super) fn put(
+        &mut self,
+        raw: &str,
+        (verdict, stamp): (Verdict, Option<Stamp>),
+        clean: &[u8],
+    ) {
         let Some(raw) = Key::of(raw.as_bytes()).filter(|_| clean.len() <= CLEAN) else {
             return;
         };
@@ -64,6 +71,7 @@ impl Cache {
         };
         slot.raw = raw;
         slot.verdict = verdict;
+        slot.stamp = stamp;
         slot.clean_len = clean.len() as u8;
         slot.clean[..clean.len()].copy_from_slice(clean);
     }
@@ -73,6 +81,7 @@ impl Slot {
     const EMPTY: Slot = Slot {
         raw: Key::NONE,
         verdict: Verdict::Blank,
+        stamp: None,
         clean_len: 0,
         clean: [0; CLEAN],
     };

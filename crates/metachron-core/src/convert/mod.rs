@@ -64,6 +64,8 @@ pub struct Converter {
     memory: usize,
     /// The earliest and the latest stamp so far.
     span: Option<(Stamp, Stamp)>,
+    /// The stamp of the last cell.
+    stamp: Option<Stamp>,
 }
 
 /// The ruling for one group of rows, at work.
@@ -108,6 +110,7 @@ impl Converter {
             stamps: Stamps::new(),
             memory: usize::MAX,
             span: None,
+            stamp: None,
         }))
     }
 
@@ -155,15 +158,24 @@ impl Converter {
 
     #[inline]
     fn convert_cached(&mut self, group: usize, raw: &str, clean: &mut Vec<u8>) -> Verdict {
-        if let Some((verdict, text)) = self.groups[group].cache.get(raw) {
+        if let Some((verdict, stamp, text)) = self.groups[group].cache.get(raw) {
             clean.extend_from_slice(text);
+            self.stamp = stamp;
             return verdict;
         }
         let start = clean.len();
         let (verdict, stamp) = self.by_itself(group, raw, &Around::default());
         let verdict = self.write(verdict, stamp, clean);
-        self.groups[group].cache.put(raw, verdict, &clean[start..]);
+        let cache = &mut self.groups[group].cache;
+        cache.put(raw, (verdict, self.stamp), &clean[start..]);
         verdict
+    }
+
+    /// The stamp of the cell that was converted last, if its verdict is
+    /// certain or settled.
+    #[inline]
+    pub fn stamp(&self) -> Option<Stamp> {
+        self.stamp
     }
 
     /// The earliest and the latest stamp that was converted so far.
@@ -178,8 +190,12 @@ impl Converter {
             let (earliest, latest) = self.span.unwrap_or((stamp, stamp));
             self.span = Some((earliest.min(stamp), latest.max(stamp)));
         }
+        self.stamp = stamp;
         match stamp.map(|stamp| self.clean.write(stamp, clean)) {
-            Some(Err(_)) => Verdict::Open,
+            Some(Err(_)) => {
+                self.stamp = None;
+                Verdict::Open
+            }
             Some(Ok(())) | None => verdict,
         }
     }

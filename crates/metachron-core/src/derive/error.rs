@@ -7,7 +7,7 @@ use crate::rulings::{DeriveRuling, WriteError};
 #[derive(Clone, Debug, PartialEq, Eq, thiserror::Error)]
 #[error("{what}: {why}")]
 pub struct DeriveError {
-    /// What cannot be made: `derived column "away"`, or `--where`.
+    /// What cannot be made: a derived column, or `--where`.
     pub what: String,
     /// Why.
     pub why: CannotDerive,
@@ -48,9 +48,16 @@ pub enum CannotDerive {
     ByRows(String),
 }
 
+impl DeriveError {
+    /// What it calls the derived column `name`.
+    pub fn of_column(name: &str) -> String {
+        format!("derived column `{name}`")
+    }
+}
+
 pub(super) fn of(ruling: &DeriveRuling, why: CannotDerive) -> DeriveError {
     DeriveError {
-        what: format!("derived column `{}`", ruling.name),
+        what: DeriveError::of_column(&ruling.name),
         why,
     }
 }

@@ -23,14 +23,14 @@
 //!     keep: None,
 //!     also: &[],
 //!     now: "2026-11-24T12:00:00Z".parse().unwrap(),
+//!     shown: Default::default(),
 //! })?;
 //! assert_eq!(derivations.sources(), ["due", "n"]);
 //!
 //! let due = Value::Stamp(Stamp::Date(jiff::civil::date(2024, 3, 1)));
-//! let mut row = vec![due, Value::Text("3".into())];
-//! assert!(derivations.run(&mut row, &[]).is_empty());
+//! let reminder = derivations.run(0, &[due, Value::Text("3".into())], &[])?;
 //! let mut text = Vec::new();
-//! derivations.write(0, &row[2], &mut text)?;
+//! derivations.write(0, &reminder, &mut text)?;
 //! assert_eq!(text, b"2024-02-27");
 //! # Ok::<(), Box<dyn std::error::Error>>(())
 //! ```
@@ -43,7 +43,9 @@ pub use error::{CannotDerive, DeriveError};
 use crate::form::Unwritable;
 use crate::phrase::{Phrase, Ready, Refusal, Row, Scope, Track, Type, Value};
 use crate::rulings::{Clean, DeriveRuling, Rulings, ZoneAs};
+use crate::stamp::Kind;
 use crate::words::no_column;
+use crate::zone::Zone;
 use jiff::Timestamp;
 use std::io::Write as _;
 use std::sync::Arc;
@@ -60,6 +62,17 @@ pub struct Wanted<'w> {
     pub also: &'w [String],
     /// What counts as now.
     pub now: Timestamp,
+    /// How instants are shown whose ruling says nothing of it.
+    pub shown: Shown,
+}
+
+/// How instants are shown.
+#[derive(Clone, Debug, Default)]
+pub struct Shown {
+    /// The zone, instead of UTC.
+    pub zone: Option<Zone>,
+    /// How it is told. A derived column has no column beside it that could.
+    pub zone_as: ZoneAs,
 }
 
 /// The columns that are derived, made ready.
@@ -144,7 +157,7 @@ impl Derivations {
         for ruling in rulings {
             let ready = check(&ruling.value, &known).map_err(|why| error::of(ruling, why.into()))?;
             known.push((ruling.name.clone(), ready.of()));
-            let clean = clean(ruling, ready.of()).map_err(|why| error::of(ruling, why))?;
+            let clean = clean(ruling, ready.of(), &wanted.shown).map_err(|why| error::of(ruling, why))?;
             let place = |name| known.iter().position(|(known, _)| known == name);
             let made_from = ruling.value.columns().into_iter();
             let mut made_from: Vec<usize> =
@@ -153,8 +166,8 @@ impl Derivations {
             derived.push(Derived {
                 name: ruling.name.clone(),
                 ready,
+                is_iso: matches!(clean, Clean::Iso),
                 clean,
-                is_iso: ruling.write.is_iso(),
                 made_from,
             });
         }
@@ -205,6 +218,11 @@ impl Derivations {
         self.derived.is_empty() && self.keep.is_none() && self.sources.is_empty()
     }
 
+    /// Whether some rows may be left out.
+    pub fn keeps_some(&self) -> bool {
+        self.keep.is_some()
+    }
+
     /// The columns of the table whose values are needed, in the order that
     /// [`Derivations::run`] wants them.
     pub fn sources(&self) -> &[String] {
@@ -216,6 +234,11 @@ impl Derivations {
         self.derived
             .iter()
             .map(|derived| (derived.name.as_str(), derived.ready.of()))
+    }
+
+    /// How a derived column's stamps are written.
+    pub fn clean(&self, derived: usize) -> &Clean {
+        &self.derived[derived].clean
     }
 
     /// Whether a derived column is written as ISO 8601, if it is one of
@@ -236,23 +259,23 @@ impl Derivations {
         self.tracked.len()
     }
 
-    /// Puts the derived values of a row behind `values`, those of its sources.
-    /// Where one has none, it waits, and why is handed back with its place
-    /// among the derived columns.
-    pub fn run(&mut self, values: &mut Vec<Value<'_>>, tracks: &[Track]) -> Vec<(usize, Refusal)> {
-        let mut refused = Vec::new();
-        for (place, derived) in self.derived.iter_mut().enumerate() {
-            let row = Row {
-                slots: values,
-                tracks,
-            };
-            let value = derived.ready.run(row).unwrap_or_else(|refusal| {
-                refused.push((place, refusal));
-                Value::Waits
-            });
-            values.push(value);
-        }
-        refused
+    /// The value of a derived column in the row of `values`: those of its
+    /// sources, and behind them of the derived columns before this one.
+    ///
+    /// # Errors
+    ///
+    /// Where it has none, although no cell that it needs is blank.
+    pub fn run<'r>(
+        &mut self,
+        derived: usize,
+        values: &[Value<'r>],
+        tracks: &[Track],
+    ) -> Result<Value<'r>, Refusal> {
+        let row = Row {
+            slots: values,
+            tracks,
+        };
+        self.derived[derived].ready.run(row)
     }
 
     /// Whether the row of these values is kept.
@@ -322,13 +345,19 @@ impl Derivations {
 }
 
 /// How values of a derived column are written.
-fn clean(ruling: &DeriveRuling, of: Type) -> Result<Clean, CannotDerive> {
-    let write = &ruling.write;
+fn clean(ruling: &DeriveRuling, of: Type, shown: &Shown) -> Result<Clean, CannotDerive> {
+    let mut write = ruling.write.clone();
     if write.name.is_some() {
         return Err(CannotDerive::Renamed);
     }
     if write.zone_as == ZoneAs::Column {
         return Err(CannotDerive::ZoneColumn);
+    }
+    if of == Type::Stamp(Kind::Instant) && write.is_iso() {
+        write.zone = shown.zone.clone();
+        if shown.zone_as != ZoneAs::Column {
+            write.zone_as = shown.zone_as;
+        }
     }
     match of {
         Type::Stamp(kind) => Ok(write.clean(kind)?),

@@ -61,11 +61,11 @@ const AROUND: usize = 48;
 /// The line of `text` that `at` starts in, or as much of it as fits on a
 /// terminal, and a line that marks the place.
 fn excerpt(text: &str, at: &Span) -> String {
-    let (before, there) = text.split_at(text.floor_char_boundary(at.start));
+    let (before, there) = (&text[..at.start], &text[at.start..]);
     let before = before.rsplit('\n').next().unwrap_or(before);
     let there = there.split('\n').next().unwrap_or(there);
-    let marked = at.len().min(there.len());
-    let marked = there[..there.floor_char_boundary(marked)].chars().count();
+    let marked = there.char_indices().filter(|(place, _)| *place < at.len());
+    let marked = marked.count();
     let shown = |letter: char| if letter.is_control() { ' ' } else { letter };
 
     let skipped = before.chars().count().saturating_sub(AROUND);

@@ -40,7 +40,7 @@ mod run;
 mod token;
 mod value;
 
-pub use check::Scope;
+pub use check::{Found, Scope};
 pub use error::{PhraseError, Span};
 pub use expr::Unit;
 pub use number::{Number, Way};

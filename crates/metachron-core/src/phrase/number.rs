@@ -82,6 +82,15 @@ impl Number {
         whole.checked_mul(unit)?.checked_add(rest.mantissa() / 10_i128.pow(rest.scale()))
     }
 
+    /// The whole number below it, and the 15 decimals behind that: they compare
+    /// one after the other as numbers do.
+    pub fn parts(self) -> (i128, u64) {
+        let floor = self.0.floor();
+        let whole = floor.mantissa() / 10_i128.pow(floor.scale());
+        let decimals = Number(self.0 - floor).times(1_000_000_000_000_000);
+        (whole, decimals.unwrap_or(0) as u64)
+    }
+
     /// Rounded to so many decimals.
     pub fn rounded(self, way: Way, decimals: u32) -> Number {
         let strategy = match way {

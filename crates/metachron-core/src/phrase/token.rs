@@ -55,7 +55,8 @@ const SYMBOLS: [(&str, &str); 17] = [
 /// The tokens of `text`, the last of which is its end.
 pub(super) fn tokens(text: &str) -> Result<Vec<Token<'_>>, Wrong> {
     if text.len() > LONGEST {
-        let at = LONGEST..text.len();
+        let start = (LONGEST - 3..).find(|place| text.is_char_boundary(*place));
+        let at = start.unwrap_or(0)..text.len();
         return Err(Wrong::new(
             &at,
             format!(

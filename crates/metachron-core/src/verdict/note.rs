@@ -54,6 +54,8 @@ pub enum Sort {
     Impossible,
     /// Only an order that the ruling excludes reads it.
     Contradicts,
+    /// It is derived, and its phrase gives no value.
+    NoValue,
 }
 
 impl Note {

@@ -19,6 +19,28 @@ pub enum OutCell {
     Text,
 }
 
+impl OutCell {
+    /// A byte that stands for it.
+    pub fn code(self) -> u8 {
+        match self {
+            OutCell::AsItCame(cell) => cell.code(),
+            OutCell::Stamp(kind) => 64 + kind as u8,
+            OutCell::Text => 128,
+        }
+    }
+
+    /// What a byte stands for.
+    pub fn of_code(code: u8) -> OutCell {
+        match code {
+            0..64 => OutCell::AsItCame(CellType::of_code(code)),
+            64..128 => Kind::ALL
+                .get(usize::from(code - 64))
+                .map_or(OutCell::Text, |kind| OutCell::Stamp(*kind)),
+            _ => OutCell::Text,
+        }
+    }
+}
+
 /// Writes a clean table as an Office Open XML workbook (ECMA-376) with real
 /// date, time and duration cells, whose formats show ISO order.
 ///
@@ -131,7 +153,7 @@ impl SheetWriter {
             (Some((serial, format)), _) => (serial, Some(format)),
             (None, OutCell::AsItCame(CellType::Truth)) => {
                 let sheet = self.book.worksheet_from_index(0)?;
-                sheet.write_boolean(row, column, text == "TRUE")?;
+                sheet.write_boolean(row, column, text.eq_ignore_ascii_case("true"))?;
                 return Ok(());
             }
             (None, OutCell::AsItCame(CellType::Number | CellType::Text)) if is_number(text) => {

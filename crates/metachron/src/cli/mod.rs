@@ -5,12 +5,13 @@ pub mod values;
 
 pub use table::{ReadArgs, TableArgs};
 pub use values::{
-    At, ColorWhen, HeaderLineArg, InFormat, Now, OutFormat, QuoteArg, Talk, ZoneAsArg,
+    At, ColorWhen, DeriveArg, HeaderLineArg, InFormat, OutFormat, QuoteArg, Talk, ZoneAsArg,
 };
 
 use clap::{Args, Parser, Subcommand};
 use metachron_core::form::Form;
 use metachron_core::locale::Tag;
+use metachron_core::phrase::Phrase;
 use metachron_core::zone::Zone;
 use std::ffi::OsString;
 use std::path::PathBuf;
@@ -168,6 +169,8 @@ Examples:
   metachron convert loans.csv -r loans.rulings.toml -o clean.csv
   metachron convert loans.csv --resolved clean.review.csv -o clean2.csv
   metachron convert loans.csv --keep-raw --verdicts -o clean.csv
+  metachron convert loans.csv --derive 'reminder = Due - 14 days' -o clean.csv
+  metachron convert loans.csv --where 'Due < 2025-01-01' --sort Due -o early.csv
   cat loans.csv | metachron convert - > clean.csv")]
 pub struct ConvertArgs {
     #[command(flatten)]
@@ -208,6 +211,36 @@ pub struct ConvertArgs {
     /// Put the verdict on each cell of a converted column beside it, as NAME_verdict
     #[arg(long)]
     pub verdicts: bool,
+    /// Add a column that is made from others (repeatable): 'away = whole days
+    /// from loaned to back' (docs/phrases.md has the language)
+    #[arg(
+        long,
+        value_name = "NAME = PHRASE",
+        help_heading = "Columns and rows of the result"
+    )]
+    pub derive: Vec<DeriveArg>,
+    /// Keep only rows of which this holds: 'due < 2025-01-01'
+    #[arg(
+        long = "where",
+        value_name = "PHRASE",
+        help_heading = "Columns and rows of the result"
+    )]
+    pub keep: Option<Phrase>,
+    /// Sort the rows by this column, blanks last (repeatable: by the next
+    /// where the one before is equal)
+    #[arg(
+        long,
+        value_name = "COLUMN",
+        help_heading = "Columns and rows of the result"
+    )]
+    pub sort: Vec<String>,
+    /// Sort the other way round: the latest or greatest first, blanks last
+    #[arg(
+        long,
+        requires = "sort",
+        help_heading = "Columns and rows of the result"
+    )]
+    pub descending: bool,
     /// Write the review list to this file (default: OUT with .review.csv)
     #[arg(long, value_name = "FILE")]
     pub review: Option<PathBuf>,
@@ -250,7 +283,7 @@ pub struct ExplainArgs {
     pub read_count: Vec<metachron_core::form::Count>,
     /// What counts as now (default: the system's clock)
     #[arg(long, value_name = "INSTANT")]
-    pub now: Option<Now>,
+    pub now: Option<At>,
     /// Print the readings as JSON
     #[arg(long)]
     pub json: bool,

@@ -1,6 +1,6 @@
 //! Options that all commands on tables have.
 
-use super::{HeaderLineArg, InFormat, Now, QuoteArg, values};
+use super::{At, HeaderLineArg, InFormat, QuoteArg, values};
 use clap::Args;
 use metachron_core::form::{Count, Form, Order};
 use metachron_core::locale::Tag;
@@ -112,5 +112,5 @@ pub struct ReadArgs {
     pub answers: Option<PathBuf>,
     /// What counts as now (default: the system's clock)
     #[arg(long, value_name = "INSTANT", help_heading = "How the source is read")]
-    pub now: Option<Now>,
+    pub now: Option<At>,
 }

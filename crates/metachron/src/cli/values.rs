@@ -2,7 +2,8 @@
 
 use clap::ValueEnum;
 use jiff::{Timestamp, civil::Date};
-use metachron_core::rulings::{HeaderLine, NoHeader, ZoneAs};
+use metachron_core::phrase::PhraseError;
+use metachron_core::rulings::{DeriveRuling, HeaderLine, NoHeader, WriteRuling, ZoneAs};
 use metachron_core::zone::{NoSuchZone, Zone};
 use metachron_table::WorkbookFormat;
 use std::str::FromStr;
@@ -192,31 +193,7 @@ pub fn century(text: &str) -> Result<i16, String> {
     }
 }
 
-/// `--now INSTANT`: an instant or a date.
-#[derive(Clone, Copy, Debug)]
-pub struct Now(pub Date);
-
-impl FromStr for Now {
-    type Err = String;
-
-    fn from_str(text: &str) -> Result<Self, String> {
-        if let Ok(instant) = text.parse::<Timestamp>() {
-            return Ok(Now(jiff::tz::Offset::UTC.to_datetime(instant).date()));
-        }
-        text.parse()
-            .map(Now)
-            .map_err(|_| "give an instant such as 2026-11-23T12:00:00Z, or a date".to_owned())
-    }
-}
-
-impl Now {
-    /// Today in UTC, by the system's clock.
-    pub fn from_clock() -> Now {
-        Now(jiff::tz::Offset::UTC.to_datetime(Timestamp::now()).date())
-    }
-}
-
-/// An instant.
+/// An instant, or a date, which is its midnight in UTC.
 #[derive(Clone, Copy, Debug)]
 pub struct At(pub Timestamp);
 
@@ -230,6 +207,39 @@ impl FromStr for At {
             .or_else(|_| of_day(text.parse()?))
             .map(At)
             .map_err(|_| "give an instant such as 2026-11-23T12:00:00Z, or a date".to_owned())
+    }
+}
+
+impl At {
+    /// Now, by the system's clock.
+    pub fn now() -> At {
+        At(Timestamp::now())
+    }
+
+    /// The day that it falls on in UTC.
+    pub fn day(self) -> Date {
+        jiff::tz::Offset::UTC.to_datetime(self.0).date()
+    }
+}
+
+/// `--derive 'NAME = PHRASE'`
+#[derive(Clone, Debug)]
+pub struct DeriveArg(pub DeriveRuling);
+
+impl FromStr for DeriveArg {
+    type Err = String;
+
+    fn from_str(text: &str) -> Result<DeriveArg, String> {
+        let (name, phrase) = text
+            .split_once('=')
+            .filter(|(name, _)| !name.trim().is_empty())
+            .ok_or("write it as NAME = PHRASE, such as 'away = whole days from loaned to back'")?;
+        let value = phrase.trim().parse();
+        Ok(DeriveArg(DeriveRuling {
+            name: name.trim().to_owned(),
+            value: value.map_err(|why: PhraseError| why.to_string())?,
+            write: WriteRuling::default(),
+        }))
     }
 }
 

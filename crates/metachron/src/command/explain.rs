@@ -1,6 +1,6 @@
 //! `metachron explain`: every reading of a value, and what would settle it.
 
-use crate::cli::{ExplainArgs, Now};
+use crate::cli::{At, ExplainArgs};
 use crate::job::explain::{Explained, Standing, explain};
 use crate::outcome::Outcome;
 use crate::output::Output;
@@ -12,7 +12,7 @@ use std::io::BufRead;
 
 /// Runs the command.
 pub fn run(args: &ExplainArgs) -> anyhow::Result<Outcome> {
-    let today = args.now.unwrap_or_else(Now::from_clock).0;
+    let today = args.now.unwrap_or_else(At::now).day();
     let century = args.century.unwrap_or_else(|| default_window(today));
     let declared = ReadRuling {
         forms: args

@@ -1,15 +1,14 @@
 //! `metachron zones`: the time zones, each with its offset and next change.
 
-use crate::cli::ZonesArgs;
+use crate::cli::{At, ZonesArgs};
 use crate::outcome::Outcome;
 use crate::output::Output;
 use crate::view;
-use jiff::Timestamp;
 use metachron_core::zone::ZoneFacts;
 
 /// Runs the command.
 pub fn run(args: &ZonesArgs) -> anyhow::Result<Outcome> {
-    let at = args.at.map_or_else(Timestamp::now, |at| at.0);
+    let at = args.at.unwrap_or_else(At::now).0;
     let zones = match &args.text {
         Some(text) => ZoneFacts::find(text, at),
         None => ZoneFacts::all(at).collect(),

@@ -2,17 +2,22 @@
 
 use super::Job;
 use super::around::{Seated, file_name};
+use super::deriving::{DerivedCounts, DerivedRow, Deriving, Made, Starts};
 use super::pipeline::{self, Counted};
 use super::progress::Progress;
 use super::resolved::{Resolved, Settled};
+use super::sort::SortBy;
 use super::survey::{Ragged, RaggedRow};
 use metachron_core::convert::Around;
+use metachron_core::derive::{Derivations, Kept};
 use metachron_core::lex::unmarked;
 use metachron_core::outlook::Counts;
+use metachron_core::phrase::{Track, Type, Value};
 use metachron_core::rulings::Rulings;
 use metachron_core::stamp::{Kind, Stamp};
 use metachron_core::verdict::{Note, Verdict};
-use metachron_table::{Block, Dialect, OutCell, Row, csv::RowWriter};
+use metachron_table::{Block, CellType, Dialect, OutCell, Row, csv::RowWriter};
+use std::sync::Arc;
 
 /// Columns that are added beside each converted one.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
@@ -57,6 +62,18 @@ pub struct Converted {
     pub changed: u64,
     /// Rows that are not as wide as the header.
     pub ragged: Ragged,
+    /// What became of the cells of derived columns.
+    pub derived: Vec<DerivedCounts>,
+    /// Rows that are left out.
+    pub dropped: u64,
+    /// Of these, those of which it could not be told.
+    pub untold: u64,
+    /// Where each row ends, and what it is sorted by, if they are sorted.
+    pub sorted: Vec<(Vec<u8>, usize)>,
+    /// The line that the block starts on.
+    line: u64,
+    /// What its rows say to later ones.
+    tracks: Vec<Track>,
     read: u64,
 }
 
@@ -66,7 +83,7 @@ pub struct ReviewEntry {
     pub row: u64,
     /// The line it starts on.
     pub line: u64,
-    /// The place of its column.
+    /// The place of its column; derived ones stand behind those of the table.
     pub column: usize,
     /// What it says.
     pub raw: String,
@@ -84,17 +101,44 @@ impl Counted for Converted {
     }
 }
 
+/// What a conversion goes by.
+pub struct Conversion<'c> {
+    /// How columns are read and written.
+    pub rulings: &'c Rulings,
+    /// What is derived from them, and which rows are kept.
+    pub derivations: &'c Derivations,
+    /// What rows are sorted by.
+    pub sort: Option<&'c SortBy>,
+    /// How the rows are written.
+    pub dialect: Dialect,
+    /// What is added beside columns.
+    pub extras: Extras,
+    /// What a reviewer resolved.
+    pub resolved: &'c Resolved,
+}
+
 impl Job<'_> {
-    /// Converts the table by `rulings` into rows of `dialect` and hands block
-    /// after block to `sink`.
+    /// The name of the column at `place`: derived ones stand behind those of
+    /// the table.
+    pub fn column_name<'n>(&'n self, place: usize, rulings: &'n Rulings) -> &'n str {
+        let columns = self.table.columns();
+        match columns.get(place) {
+            Some(name) => name,
+            None => &rulings.derive[place - columns.len()].name,
+        }
+    }
+
+    /// Converts the table and hands block after block to `sink`.
     pub fn convert(
         &self,
-        rulings: &Rulings,
-        dialect: Dialect,
-        extras: Extras,
-        resolved: &Resolved,
+        conversion: &Conversion<'_>,
         sink: impl FnMut(Converted) -> anyhow::Result<()>,
     ) -> anyhow::Result<()> {
+        let Conversion {
+            rulings,
+            derivations,
+            ..
+        } = *conversion;
         let columns = self.table.columns();
         let ruled = rulings.column.len().max(1);
         let mut converters = self.seated(rulings)?;
@@ -106,35 +150,80 @@ impl Job<'_> {
             let ruling = rulings.column.get(&columns[column.place])?;
             ruling.write.is_iso().then_some(ruling.kind)
         });
-        let kinds: Vec<Option<Kind>> = kinds.collect();
         let zones = converters.iter().map(|column| {
             let ruling = rulings.column.get(&columns[column.place])?;
             ruling.write.zone_beside()
         });
-        let zones: Vec<Option<String>> = zones.collect();
+        let deriving = (!derivations.is_nothing()).then(|| {
+            let sort = conversion.sort;
+            Deriving::new(self, derivations, sort, &converters, rulings)
+        });
+        let worker = Worker {
+            kinds: kinds.collect(),
+            zones: zones.collect(),
+            derived: derived_cells(derivations),
+            deriving,
+            converters,
+            writer: RowWriter::new(conversion.dialect),
+            resolved: conversion.resolved,
+            extras: conversion.extras,
+            width: columns.len(),
+            made: Vec::new(),
+            stamp: None,
+            clean: Vec::new(),
+            scratch: String::new(),
+        };
+        let worker = match derivations.tracks() {
+            0 => worker,
+            _ => self.with_starts(worker)?,
+        };
+        self.work("converting", &worker, sink)
+    }
+
+    /// The same worker, with what other rows say at the start of each block:
+    /// found by converting all of them once before.
+    fn with_starts<'w>(&self, mut worker: Worker<'w>) -> anyhow::Result<Worker<'w>> {
+        let mut starts = Starts::new();
+        let mut so_far = match &worker.deriving {
+            Some(deriving) => deriving.tracks().to_vec(),
+            None => return Ok(worker),
+        };
+        self.work("looking at all rows", &worker, |block| {
+            starts.insert((block.source, block.line), so_far.clone());
+            for (track, more) in so_far.iter_mut().zip(&block.tracks) {
+                track.append(more);
+            }
+            Ok(())
+        })?;
+        for tracks in starts.values_mut() {
+            for (track, all) in tracks.iter_mut().zip(&so_far) {
+                track.earliest = all.earliest.clone();
+            }
+        }
+        let starts = Arc::new(starts);
+        worker.deriving = worker.deriving.map(|deriving| deriving.with_starts(starts));
+        Ok(worker)
+    }
+
+    fn work(
+        &self,
+        doing: &'static str,
+        worker: &Worker<'_>,
+        sink: impl FnMut(Converted) -> anyhow::Result<()>,
+    ) -> anyhow::Result<()> {
         let files: Vec<&str> = self
             .table
             .sources()
             .map(|source| file_name(source.name()))
             .collect();
         let mut reader = self.table.read()?;
-        let mut progress = Progress::new("converting", self.table.size(), self.talk);
+        let mut progress = Progress::new(doing, self.table.size(), self.talk);
         pipeline::run(
             &mut *reader,
             self.threads,
             &mut progress,
             || {
-                let mut worker = Worker {
-                    converters: converters.clone(),
-                    kinds: kinds.clone(),
-                    zones: zones.clone(),
-                    writer: RowWriter::new(dialect),
-                    resolved,
-                    extras,
-                    width: columns.len(),
-                    clean: Vec::new(),
-                    scratch: String::new(),
-                };
+                let mut worker = worker.clone();
                 let files = &files;
                 move |block: Block| worker.convert(&block, files[block.source()])
             },
@@ -143,16 +232,36 @@ impl Job<'_> {
     }
 }
 
+/// What the cells of derived columns are, for a workbook.
+fn derived_cells(derivations: &Derivations) -> Vec<OutCell> {
+    let columns = derivations.columns().enumerate();
+    columns
+        .map(|(place, (_, of))| match of {
+            Type::Stamp(kind) if derivations.is_iso(place) => OutCell::Stamp(kind),
+            Type::Number => OutCell::AsItCame(CellType::Number),
+            Type::Truth => OutCell::AsItCame(CellType::Truth),
+            _ => OutCell::Text,
+        })
+        .collect()
+}
+
+#[derive(Clone)]
 struct Worker<'r> {
     converters: Vec<Seated>,
     /// The kind of each converted column that is written as ISO 8601.
     kinds: Vec<Option<Kind>>,
     /// The zone that stands in a column of its own beside each converter's.
     zones: Vec<Option<String>>,
+    deriving: Option<Deriving>,
+    derived: Vec<OutCell>,
     writer: RowWriter,
     resolved: &'r Resolved,
     extras: Extras,
     width: usize,
+    /// What the converters made of the row's cells.
+    made: Vec<Made>,
+    /// The stamp of the cell that was decided on last.
+    stamp: Option<Stamp>,
     clean: Vec<u8>,
     scratch: String,
 }
@@ -162,6 +271,10 @@ impl Worker<'_> {
         for column in &mut self.converters {
             column.start(block.source(), block.line());
         }
+        if let Some(deriving) = &mut self.deriving {
+            deriving.start(block.source(), block.line());
+        }
+        let sorts = self.deriving.as_ref().is_some_and(Deriving::sorts);
         let mut done = Converted {
             bytes: Vec::with_capacity(block.len() + block.len() / 8),
             cells: Vec::new(),
@@ -173,12 +286,20 @@ impl Worker<'_> {
             resolved: 0,
             changed: 0,
             ragged: Ragged::default(),
+            derived: vec![DerivedCounts::default(); self.derived.len()],
+            dropped: 0,
+            untold: 0,
+            sorted: Vec::new(),
+            line: block.line(),
+            tracks: Vec::new(),
             read: block.len() as u64,
         };
         let mut rows = block.rows()?;
         while let Some(row) = rows.next_row() {
             if row.is_empty() && self.width > 1 {
-                self.writer.end_like(&row, &mut done.bytes);
+                if !sorts {
+                    self.writer.end_like(&row, &mut done.bytes);
+                }
                 continue;
             }
             if row.len() != self.width && !row.is_empty() {
@@ -196,11 +317,16 @@ impl Worker<'_> {
         }
         let spans = self.converters.iter().map(|column| column.converter.span());
         done.spans = spans.collect();
+        if let Some(deriving) = &self.deriving {
+            done.tracks = deriving.tracks().to_vec();
+        }
         Ok(done)
     }
 
     fn row(&mut self, row: &Row<'_>, file: &str, done: &mut Converted) {
         let mut from = 0;
+        let start = done.bytes.len();
+        self.made.clear();
         for column in 0..self.converters.len() {
             let place = self.converters[column].place;
             let there = place < row.len();
@@ -215,14 +341,65 @@ impl Worker<'_> {
             }
             let verdict = self.decide(row, file, column, done);
             done.counts[column].add(verdict, 1);
+            self.made.push((verdict, self.stamp));
             if there || self.adds() {
                 self.writer.plain_cell(place, &self.clean, &mut done.bytes);
             }
             self.add_extras(row, column, verdict, done);
             from = place + 1;
         }
-        self.writer.copy(row, from, row.len(), &mut done.bytes);
+        let own = row.len().min(self.width).max(from);
+        self.writer.copy(row, from, own, &mut done.bytes);
+        let derived = self.derive(row, own, done);
+        // What a row has too many of stands behind all columns.
+        self.writer.copy(row, own, row.len(), &mut done.bytes);
         self.writer.end_like(row, &mut done.bytes);
+        match derived {
+            Some(derived) if derived.kept != Kept::Yes => {
+                done.dropped += 1;
+                done.untold += u64::from(derived.kept == Kept::Untold);
+                done.bytes.truncate(start);
+                if self.extras.types {
+                    done.cells.pop();
+                }
+            }
+            Some(derived) if self.deriving.as_ref().is_some_and(Deriving::sorts) => {
+                done.sorted.push((derived.key, done.bytes.len()));
+            }
+            _ => {}
+        }
+    }
+
+    /// Puts the derived cells of `row` behind its first `own` ones.
+    fn derive(&mut self, row: &Row<'_>, own: usize, done: &mut Converted) -> Option<DerivedRow> {
+        let deriving = self.deriving.as_mut()?;
+        if !self.derived.is_empty() {
+            for missing in own..self.width {
+                self.writer.delimit(missing, &mut done.bytes);
+            }
+        }
+        let mut refused = Vec::new();
+        let derived = deriving.row(
+            row,
+            &self.made,
+            (self.resolved, done.source, self.width),
+            &mut done.derived,
+            &mut refused,
+            |place, text| {
+                let text = String::from_utf8_lossy(text);
+                self.writer.cell(self.width + place, &text, &mut done.bytes);
+            },
+        );
+        for refused in refused {
+            done.review.push(ReviewEntry {
+                row: done.rows,
+                line: row.line(),
+                column: self.width + refused.derived,
+                raw: refused.made_from,
+                note: refused.note,
+            });
+        }
+        Some(derived)
     }
 
     /// What the cells of the row are, as it is written.
@@ -231,8 +408,11 @@ impl Worker<'_> {
             true => row.len().max(self.width),
             false => row.len(),
         };
-        let mut types = Vec::with_capacity(width);
+        let mut types = Vec::with_capacity(width + self.derived.len());
         for place in 0..width {
+            if place == self.width {
+                types.extend(&self.derived);
+            }
             let ruled = self
                 .converters
                 .iter()
@@ -250,6 +430,9 @@ impl Worker<'_> {
                 + usize::from(self.zones[ruled].is_some());
             types.resize(types.len() + added, OutCell::Text);
         }
+        if width == self.width {
+            types.extend(&self.derived);
+        }
         types
     }
 
@@ -265,17 +448,20 @@ impl Worker<'_> {
         let place = column.place;
         let clean = &mut self.clean;
         clean.clear();
+        self.stamp = None;
         if self.resolved.len() > 0 {
             let raw = row.cell(place, &mut self.scratch);
             match self.resolved.find((done.source, row.line(), place), raw) {
-                Some(Settled::Clean(text)) => {
+                Some(Settled::Value(value, text)) => {
                     clean.extend_from_slice(text);
                     done.resolved += 1;
-                    return Verdict::Settled;
-                }
-                Some(Settled::Blank) => {
-                    done.resolved += 1;
-                    return Verdict::Blank;
+                    return match value {
+                        Value::Stamp(stamp) => {
+                            self.stamp = Some(*stamp);
+                            Verdict::Settled
+                        }
+                        _ => Verdict::Blank,
+                    };
                 }
                 Some(Settled::Changed) => done.changed += 1,
                 None => {}
@@ -293,13 +479,16 @@ impl Worker<'_> {
         if column.sits_alone() {
             let raw = row.value(place, &mut self.scratch);
             let verdict = column.converter.convert(raw, clean);
+            self.stamp = column.converter.stamp();
             if verdict.needs_review() {
                 listed(raw, column.converter.note(raw, &Around::default()));
             }
             return verdict;
         }
+        let stamp = &mut self.stamp;
         column.at(row, file, &mut self.scratch, |converter, raw, around| {
             let verdict = converter.convert_around(raw, around, clean);
+            *stamp = converter.stamp();
             if verdict.needs_review() {
                 listed(raw, converter.note(raw, around));
             }
@@ -309,7 +498,7 @@ impl Worker<'_> {
 
     /// Whether columns are added.
     fn adds(&self) -> bool {
-        self.extras.any() || self.zones.iter().any(Option::is_some)
+        self.extras.any() || self.zones.iter().any(Option::is_some) || !self.derived.is_empty()
     }
 
     fn add_extras(&mut self, row: &Row<'_>, column: usize, verdict: Verdict, done: &mut Converted) {

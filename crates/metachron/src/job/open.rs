@@ -1,9 +1,10 @@
 //! Opening a table for work.
 
 use super::declared;
-use crate::cli::{InFormat, Now, ReadArgs, TableArgs, Talk};
+use crate::cli::{At, InFormat, ReadArgs, TableArgs, Talk};
 use crate::outcome::usage;
 use anyhow::Context;
+use jiff::Timestamp;
 use jiff::civil::Date;
 use metachron_core::rulings::{HeaderLine, Locales, Rulings, Setting};
 use metachron_table::{Declared, Source, Table, encoding_for_label};
@@ -25,7 +26,9 @@ pub struct Job<'a> {
     pub asked: Vec<usize>,
     /// Locales that the names of a column settled, by its place.
     pub(super) locales: HashMap<usize, Locales>,
-    /// The day that "now" falls on.
+    /// What counts as now.
+    pub now: Timestamp,
+    /// The day that this falls on in UTC.
     pub today: Date,
     pub(super) threads: usize,
 }
@@ -53,6 +56,7 @@ impl<'a> Job<'a> {
         for setting in &settings {
             declared::place_of(setting.column(), opened.columns(), "--set")?;
         }
+        let now = args.now.unwrap_or_else(At::now);
         Ok(Job {
             args,
             talk,
@@ -62,7 +66,8 @@ impl<'a> Job<'a> {
             settings,
             asked,
             locales: HashMap::new(),
-            today: args.now.unwrap_or_else(Now::from_clock).0,
+            now: now.0,
+            today: now.day(),
             threads: match table.threads {
                 Some(threads) => threads.into(),
                 None => std::thread::available_parallelism().map_or(1, usize::from),

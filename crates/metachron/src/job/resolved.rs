@@ -3,9 +3,11 @@
 use super::around::file_name;
 use crate::outcome::usage;
 use anyhow::Context;
+use metachron_core::derive::Derivations;
+use metachron_core::phrase::{Number, Type, Value};
 use metachron_core::reading::read_iso;
 use metachron_core::rulings::{Clean, Rulings};
-use metachron_core::stamp::Kind;
+use metachron_core::stamp::{Kind, Stamp};
 use metachron_core::verdict::to_kind;
 use metachron_table::Table;
 use std::collections::HashMap;
@@ -27,16 +29,15 @@ type Place = (usize, u64, usize);
 #[derive(Debug)]
 struct Answer {
     raw: String,
+    value: Value<'static>,
     /// The clean text; nothing, of a blank.
     clean: Vec<u8>,
 }
 
 /// What becomes of a cell that a reviewer resolved.
 pub enum Settled<'r> {
-    /// Its clean text.
-    Clean(&'r [u8]),
-    /// It is blank.
-    Blank,
+    /// It has this value, or is blank, and its clean text is this.
+    Value(&'r Value<'static>, &'r [u8]),
     /// Its text has changed since.
     Changed,
 }
@@ -45,7 +46,12 @@ impl Resolved {
     /// Reads the review list at `path`, filled in by a reviewer.
     ///
     /// What is filled in must be ISO 8601 of the column's kind, or `blank`.
-    pub fn read(path: &Path, table: &Table, rulings: &Rulings) -> anyhow::Result<Resolved> {
+    pub fn read(
+        path: &Path,
+        table: &Table,
+        rulings: &Rulings,
+        derivations: &Derivations,
+    ) -> anyhow::Result<Resolved> {
         let name = path.display().to_string();
         let mut list = csv::Reader::from_path(path).with_context(|| name.clone())?;
         let header = list.headers().with_context(|| name.clone())?.clone();
@@ -78,21 +84,16 @@ impl Resolved {
             let line: u64 = cell(1)
                 .parse()
                 .map_err(|_| wrong(format!("line `{}` is no number", cell(1))))?;
-            let column = table
-                .columns()
-                .iter()
-                .position(|column| column == cell(2))
-                .ok_or_else(|| wrong(super::declared::no_such_column(cell(2), table.columns())))?;
-            let ruling = rulings
-                .column
-                .get(cell(2))
-                .ok_or_else(|| wrong(format!("column `{}` is not converted", cell(2))))?;
-            let mut clean = ruling.write.clean(ruling.kind)?;
+            let named = |why: String| wrong(format!("column `{}`: {why}", cell(2)));
+            let column = Column::find(cell(2), table, rulings, derivations)
+                .map_err(|why| wrong(why.to_string()))?;
+            let (value, clean) = column.value(text).map_err(named)?;
             let answer = Answer {
                 raw: cell(3).to_owned(),
-                clean: clean_text(text, ruling.kind, &mut clean)
-                    .map_err(|why| wrong(format!("column `{}`: {why}", cell(2))))?,
+                value,
+                clean,
             };
+            let column = column.place;
             if answers.insert((file, line, column), answer).is_some() {
                 return Err(wrong("this cell is resolved twice".to_owned()));
             }
@@ -108,10 +109,9 @@ impl Resolved {
     /// What becomes of the cell `raw`, if it was resolved.
     pub fn find(&self, place: Place, raw: &str) -> Option<Settled<'_>> {
         let answer = self.answers.get(&place)?;
-        Some(match (answer.raw == raw, answer.clean.is_empty()) {
-            (false, _) => Settled::Changed,
-            (true, true) => Settled::Blank,
-            (true, false) => Settled::Clean(&answer.clean),
+        Some(match answer.raw == raw {
+            true => Settled::Value(&answer.value, &answer.clean),
+            false => Settled::Changed,
         })
     }
 }
@@ -131,21 +131,83 @@ fn file_of(name: &str, table: &Table) -> Option<usize> {
     })
 }
 
-/// The clean text of what a reviewer wrote.
-fn clean_text(text: &str, kind: Kind, clean: &mut Clean) -> Result<Vec<u8>, String> {
-    let mut out = Vec::new();
-    if text.eq_ignore_ascii_case(BLANK) {
-        return Ok(out);
+/// A column whose cells a reviewer can resolve.
+struct Column {
+    /// Its place; derived columns stand behind those of the table.
+    place: usize,
+    of: Type,
+    clean: Clean,
+}
+
+impl Column {
+    fn find(
+        name: &str,
+        table: &Table,
+        rulings: &Rulings,
+        derivations: &Derivations,
+    ) -> anyhow::Result<Column> {
+        let columns = table.columns();
+        if let Some(place) = derivations.columns().position(|(known, _)| known == name) {
+            let of = derivations.columns().nth(place).map(|(_, of)| of);
+            return Ok(Column {
+                place: columns.len() + place,
+                of: of.unwrap_or(Type::Blank),
+                clean: derivations.clean(place).clone(),
+            });
+        }
+        let place = columns.iter().position(|column| column == name);
+        let place = place
+            .ok_or_else(|| anyhow::anyhow!(super::declared::no_such_column(name, columns)))?;
+        let ruling = rulings.column.get(name);
+        let ruling = ruling.with_context(|| format!("column `{name}` is not converted"))?;
+        Ok(Column {
+            place,
+            of: Type::Stamp(ruling.kind),
+            clean: ruling.write.clean(ruling.kind)?,
+        })
     }
+
+    /// What a reviewer wrote, and its clean text.
+    fn value(&self, text: &str) -> Result<(Value<'static>, Vec<u8>), String> {
+        if text.eq_ignore_ascii_case(BLANK) {
+            return Ok((Value::Blank, Vec::new()));
+        }
+        let value = match self.of {
+            Type::Stamp(kind) => Value::Stamp(stamp_of(text, kind)?),
+            Type::Number => {
+                let number = Number::parse(text);
+                Value::Number(number.ok_or_else(|| format!("`{text}` is no number"))?)
+            }
+            Type::Truth => Value::Truth(match text {
+                "true" => true,
+                "false" => false,
+                _ => return Err(format!("`{text}` is neither `true` nor `false`")),
+            }),
+            Type::Text | Type::Cell | Type::Blank => Value::Text(text.to_owned().into()),
+        };
+        let mut out = Vec::new();
+        match &value {
+            Value::Stamp(stamp) => {
+                let mut clean = self.clean.clone();
+                clean.write(*stamp, &mut out).map_err(|why| why.to_string())?;
+            }
+            Value::Number(number) => out.extend(number.to_string().bytes()),
+            _ => out.extend(text.bytes()),
+        }
+        Ok((value, out))
+    }
+}
+
+/// The stamp of `kind` that a reviewer wrote.
+fn stamp_of(text: &str, kind: Kind) -> Result<Stamp, String> {
     let stamp = read_iso(text).map_err(|why| format!("{why}, or `{BLANK}`"))?;
     // Midnight is put to a date; a time of day is not cut off.
     let put = to_kind(stamp, kind);
-    if put.kind() != kind || to_kind(put, stamp.kind()) != stamp {
-        return Err(format!(
+    match put.kind() == kind && to_kind(put, stamp.kind()) == stamp {
+        true => Ok(put),
+        false => Err(format!(
             "`{text}` is a {}, and the column holds {kind}s",
             stamp.kind()
-        ));
+        )),
     }
-    clean.write(put, &mut out).map_err(|why| why.to_string())?;
-    Ok(out)
 }

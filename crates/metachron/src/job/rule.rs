@@ -33,6 +33,9 @@ impl Job<'_> {
     pub fn rule(&self, surveyed: &Surveyed) -> anyhow::Result<Ruled> {
         let mut rulings = Rulings::new(self.table_ruling());
         rulings.zones = self.zones();
+        if let Some(given) = &self.rulings {
+            rulings.derive = given.derive.clone();
+        }
         let mut passed: IndexMap<&str, Passed> = IndexMap::new();
         for (&place, evidence) in self.asked.iter().zip(&surveyed.evidence.columns) {
             let name = &self.table.columns()[place];

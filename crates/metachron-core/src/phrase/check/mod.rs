@@ -21,12 +21,15 @@ use std::sync::Arc;
 pub struct Scope<'s> {
     /// Finds a column: its place in a row's values, and its type. Else says
     /// why there is none.
-    pub column: &'s dyn Fn(&str) -> Result<(usize, Type), String>,
+    pub column: &'s dyn Fn(&str) -> Found,
     /// Zones by names of one's own.
     pub zones: Arc<Zones>,
     /// What counts as now.
     pub now: Timestamp,
 }
+
+/// The place of a column and its type, or why there is none.
+pub type Found = Result<(usize, Type), String>;
 
 /// What comes of a part of a phrase.
 type Checked = Result<(Type, Op), Wrong>;

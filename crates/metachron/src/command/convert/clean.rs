@@ -3,11 +3,15 @@
 use super::targets::Targets;
 use crate::cli::OutFormat;
 use crate::job::{Converted, Job};
-use crate::output::Output;
+use crate::output::{Output, SortedRow};
 use anyhow::Context;
 use metachron_table::csv::Rows;
 use metachron_table::{Dialect, OutCell, SheetWriter};
 use std::io::{self, Seek, SeekFrom};
+
+/// What a workbook's sheet has room for (ECMA-376).
+const ROOM: &str = "a sheet holds 1,048,576 rows, 16,384 columns and 32,767 characters a cell; \
+                    write CSV, which has no limits";
 
 /// Where the clean table goes.
 pub struct Clean {
@@ -67,10 +71,22 @@ impl Clean {
                         true => &[][..],
                         false => cells.next().map_or(&[][..], Vec::as_slice),
                     };
-                    sheet.row(&row, cells).context(
-                        "a sheet holds 1,048,576 rows, 16,384 columns and 32,767 characters a \
-                         cell; write CSV, which has no limits",
-                    )?;
+                    sheet.row(&row, cells).context(ROOM)?;
+                }
+                Ok(())
+            }
+        }
+    }
+
+    /// Puts a row from among sorted ones.
+    pub fn row(&mut self, row: SortedRow<'_>) -> anyhow::Result<()> {
+        match &mut self.to {
+            To::Text(_) => self.out.put(row.bytes),
+            To::Sheet(sheet) => {
+                let text = String::from_utf8_lossy(row.bytes);
+                let mut rows = Rows::new(&text, self.dialect, 1);
+                while let Some(cells) = rows.next_row() {
+                    sheet.row(&cells, &row.cells).context(ROOM)?;
                 }
                 Ok(())
             }

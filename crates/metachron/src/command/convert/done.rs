@@ -2,13 +2,16 @@
 
 use super::targets::Targets;
 use crate::cli::Talk;
-use crate::job::{Converted, Job, Ragged, ReviewEntry, TableFacts};
+use crate::job::{
+    Conversion, Converted, DerivedCounts, Direction, Job, Ragged, ReviewEntry, TableFacts,
+};
 use crate::view;
 use crate::view::message::{STRONG, WAITS};
 use crate::words::{count, counts, in_column, list, number};
 use metachron_core::evidence::Example;
 use metachron_core::form::Beside;
 use metachron_core::outlook::{Counts, Difference, Now, Waiting, differences};
+use metachron_core::phrase::Type;
 use metachron_core::rulings::Rulings;
 use metachron_core::stamp::Stamp;
 use metachron_core::zone::zone_data;
@@ -38,6 +41,41 @@ pub struct Done {
     pub resolved: u64,
     /// Of these, those that say something else now.
     pub changed: u64,
+    /// What became of the cells of derived columns, with the type of each.
+    derived: Vec<DerivedColumn>,
+    /// Which rows were kept, if a test was given.
+    kept: Option<KeptRows>,
+    /// What the rows were sorted by, if they were.
+    sorted: Option<SortedRows>,
+    /// How many rows stood before one that they belong behind.
+    pub steps_back: u64,
+}
+
+/// What became of a derived column.
+#[derive(Clone, Debug, Serialize)]
+struct DerivedColumn {
+    name: String,
+    kind: &'static str,
+    cells: DerivedCounts,
+}
+
+/// Which rows were kept.
+#[derive(Clone, Copy, Debug, Default, Serialize)]
+struct KeptRows {
+    kept: u64,
+    dropped: u64,
+    /// Of those dropped, such as nobody could tell of.
+    untold: u64,
+}
+
+/// What rows were sorted by.
+#[derive(Clone, Debug, Serialize)]
+struct SortedRows {
+    by: Vec<String>,
+    /// By their characters, and not as dates, times or numbers.
+    as_text: Vec<String>,
+    descending: bool,
+    steps_back: u64,
 }
 
 /// Counts, as `--summary` and `--json` write them. See docs/json.md.
@@ -54,6 +92,10 @@ pub struct Summary<'d> {
     resolved: u64,
     refused: u64,
     columns: Vec<ColumnSummary<'d>>,
+    derived: &'d [DerivedColumn],
+    /// Which rows were kept by `--where`.
+    rows: Option<KeptRows>,
+    sorted: Option<SortedRows>,
 }
 
 #[derive(Serialize)]
@@ -81,6 +123,47 @@ fn add_waiting(waiting: &mut Vec<Waiting>, entry: &ReviewEntry, rows_before: u64
 }
 
 impl Done {
+    /// Nothing yet.
+    pub fn new(job: &Job<'_>, conversion: &Conversion<'_>) -> Done {
+        let converted = job.asked.iter().map(|&place| &job.table.columns()[place]);
+        let ruled = &conversion.rulings.column;
+        let converted = converted.filter(|name| ruled.contains_key(*name));
+        let columns: Vec<(String, Counts)> = converted
+            .map(|name| (name.clone(), Counts::default()))
+            .collect();
+        let derived = conversion.derivations.columns();
+        let derived = derived.map(|(name, of)| DerivedColumn {
+            name: name.to_owned(),
+            kind: of.name(),
+            cells: DerivedCounts::default(),
+        });
+        let sorted = conversion.sort.map(|sort| {
+            let of = sort.names.iter().zip(&sort.types);
+            let as_text = of.filter(|(_, of)| matches!(of, Type::Cell | Type::Text));
+            SortedRows {
+                as_text: as_text.map(|(name, _)| name.clone()).collect(),
+                by: sort.names.clone(),
+                descending: sort.direction() == Direction::Descending,
+                steps_back: 0,
+            }
+        });
+        Done {
+            spans: vec![None; columns.len()],
+            waiting_by_sort: vec![Vec::new(); columns.len()],
+            columns,
+            rows_by_file: vec![0; job.table.sources().count()],
+            ragged: Ragged::default(),
+            as_text: 0,
+            answers: 0,
+            resolved: 0,
+            changed: 0,
+            derived: derived.collect(),
+            kept: conversion.derivations.keeps_some().then(KeptRows::default),
+            sorted,
+            steps_back: 0,
+        }
+    }
+
     /// Counts one more block.
     pub fn add(&mut self, block: Converted, job: &Job<'_>) {
         let before = self.rows_by_file.iter().sum();
@@ -92,8 +175,19 @@ impl Done {
                 (one, other) => one.or(other),
             };
         }
+        for (derived, more) in self.derived.iter_mut().zip(&block.derived) {
+            derived.cells.merge(*more);
+        }
+        if let Some(kept) = &mut self.kept {
+            kept.kept += block.rows - block.dropped;
+            kept.dropped += block.dropped;
+            kept.untold += block.untold;
+        }
         for entry in &block.review {
-            let name = &job.table.columns()[entry.column];
+            // Derived columns are not among them.
+            let Some(name) = job.table.columns().get(entry.column) else {
+                continue;
+            };
             if let Some(place) = self.columns.iter().position(|(known, _)| known == name) {
                 add_waiting(&mut self.waiting_by_sort[place], entry, before);
             }
@@ -117,7 +211,8 @@ impl Done {
 
     /// How many cells wait for a person.
     pub fn waiting(&self) -> u64 {
-        self.cells().waiting()
+        let derived = self.derived.iter().map(|derived| derived.cells.refused);
+        self.cells().waiting() + derived.sum::<u64>()
     }
 
     /// Answers of a reviewer that were not taken.
@@ -153,6 +248,12 @@ impl Done {
                     differences: self.differences(place, rulings),
                 })
                 .collect(),
+            derived: &self.derived,
+            rows: self.kept,
+            sorted: self.sorted.clone().map(|sorted| SortedRows {
+                steps_back: self.steps_back,
+                ..sorted
+            }),
         }
     }
 
@@ -223,10 +324,12 @@ impl Done {
         for (name, (_, cells)) in in_column(&names).zip(columns) {
             lines.push(format!("  {name}  {}", counts(cells)));
         }
+        lines.extend(self.derived_lines());
         if shown < self.columns.len() {
             let more = count((self.columns.len() - shown) as u64, "more column");
             lines.push(format!("  and {more}, which -v shows"));
         }
+        lines.extend(self.row_lines(rows));
         if self.answers > 0 {
             lines.push(format!(
                 "  {} resolved by a reviewer",
@@ -282,6 +385,71 @@ impl Done {
                     _ => format!("{} cells", number(waiting)),
                 }
             ));
+        }
+        lines
+    }
+}
+
+impl Done {
+    /// What became of derived columns.
+    fn derived_lines(&self) -> Vec<String> {
+        let names: Vec<&str> = self.derived.iter().map(|d| d.name.as_str()).collect();
+        let lines = in_column(&names).zip(&self.derived).map(|(name, derived)| {
+            let DerivedCounts {
+                given,
+                blank,
+                waiting,
+                refused,
+            } = derived.cells;
+            let parts = [
+                (given, "given"),
+                (blank, "blank"),
+                (waiting, "left empty because cells they are made from wait"),
+                (refused, "without a value"),
+            ];
+            let parts = parts.into_iter().filter(|(cells, _)| *cells > 0);
+            let parts: Vec<String> =
+                parts.map(|(cells, what)| format!("{} {what}", number(cells))).collect();
+            let parts = match parts.is_empty() {
+                true => "no cells".to_owned(),
+                false => parts.join(", "),
+            };
+            format!("  {name}  derived ({}): {parts}", derived.kind)
+        });
+        lines.collect()
+    }
+
+    /// Which rows were kept, and in which order.
+    fn row_lines(&self, rows: u64) -> Vec<String> {
+        let mut lines = Vec::new();
+        if let Some(kept) = self.kept {
+            let untold = match kept.untold {
+                0 => String::new(),
+                untold => format!(
+                    "; of {} of these it could not be told, because a cell is blank or waits",
+                    number(untold)
+                ),
+            };
+            lines.push(format!(
+                "  kept {} of {}, dropped {}{untold}",
+                number(kept.kept),
+                count(rows, "row"),
+                number(kept.dropped)
+            ));
+        }
+        if let Some(sorted) = &self.sorted {
+            let by = sorted.by.iter().map(|name| match sorted.as_text.contains(name) {
+                true => format!("{name} (as text)"),
+                false => name.clone(),
+            });
+            let by = list(&by.collect::<Vec<_>>(), "and");
+            let direction = if sorted.descending { ", descending" } else { "" };
+            let before = match self.steps_back {
+                0 => "the rows were in that order already".to_owned(),
+                1 => "1 row stood behind one that it belongs before".to_owned(),
+                more => format!("{} rows stood behind one that they belong before", number(more)),
+            };
+            lines.push(format!("  sorted by {by}{direction}: {before}"));
         }
         lines
     }

@@ -3,6 +3,7 @@
 use super::targets::Targets;
 use crate::cli::OutFormat;
 use crate::job::{Extras, Job};
+use crate::outcome::usage;
 use metachron_core::rulings::Rulings;
 use metachron_table::{Dialect, csv::RowWriter};
 
@@ -28,14 +29,23 @@ pub fn out_dialect(targets: &Targets, job: &Job<'_>) -> Dialect {
 }
 
 /// The line of the column names, as it came unless something is added.
-pub fn header(job: &Job<'_>, rulings: &Rulings, dialect: Dialect, extras: Extras) -> Vec<u8> {
+///
+/// # Errors
+///
+/// Where a derived column has the name of one that is added.
+pub fn header(
+    job: &Job<'_>,
+    rulings: &Rulings,
+    dialect: Dialect,
+    extras: Extras,
+) -> anyhow::Result<Vec<u8>> {
     let mut out = Vec::new();
     if job.table.has_utf8_mark() {
         out.extend_from_slice("\u{feff}".as_bytes());
     }
     let names = job.table.header();
     if names.line.is_none() {
-        return out;
+        return Ok(out);
     }
     let renamed = rulings
         .column
@@ -45,17 +55,15 @@ pub fn header(job: &Job<'_>, rulings: &Rulings, dialect: Dialect, extras: Extras
         .column
         .values()
         .any(|ruling| ruling.write.zone_beside().is_some());
-    let added = (extras.raw || extras.verdict || zones) && !rulings.column.is_empty();
+    let added = (extras.raw || extras.verdict || zones) && !rulings.column.is_empty()
+        || !rulings.derive.is_empty();
     if !renamed && !added && dialect.reads_alike(&job.table.dialect()) {
         out.extend_from_slice(names.raw.as_bytes());
-        return out;
+        return Ok(out);
     }
     let writer = RowWriter::new(dialect);
-    let mut place = 0;
-    let mut put = |name: &str| {
-        writer.cell(place, name, &mut out);
-        place += 1;
-    };
+    let mut written: Vec<String> = Vec::new();
+    let mut put = |name: &str| written.push(name.to_owned());
     for (column, name) in names.names.iter().enumerate() {
         let ruling = rulings
             .column
@@ -77,6 +85,19 @@ pub fn header(job: &Job<'_>, rulings: &Rulings, dialect: Dialect, extras: Extras
             put(&format!("{clean}_verdict"));
         }
     }
+    for derive in &rulings.derive {
+        if written.contains(&derive.name) {
+            return Err(usage(format!(
+                "derived column `{0}`: the clean table has a column `{0}` already; give it another \
+                 name",
+                derive.name
+            )));
+        }
+        written.push(derive.name.clone());
+    }
+    for (place, name) in written.iter().enumerate() {
+        writer.cell(place, name, &mut out);
+    }
     writer.end(&mut out);
-    out
+    Ok(out)
 }

@@ -7,15 +7,17 @@ mod review;
 mod targets;
 
 use crate::cli::{ConvertArgs, OutFormat, Talk};
-use crate::job::{Extras, Job, Places, Ragged, Resolved};
+use crate::job::{Conversion, Direction, Extras, Job, Places, Resolved, SortBy};
 use crate::outcome::{Outcome, usage};
-use crate::output::Output;
+use crate::output::{Output, Sorter};
 use crate::view;
 use crate::view::message::say;
 use clean::Clean;
 use done::Done;
 use head::{header, out_dialect};
-use metachron_core::outlook::{ColumnOutlook, Counts};
+use metachron_core::derive::{Derivations, Shown};
+use metachron_core::outlook::ColumnOutlook;
+use metachron_core::phrase::Type;
 use metachron_core::rulings::{Rulings, ZoneAs};
 use metachron_core::stamp::Kind;
 use review::Review;
@@ -37,7 +39,9 @@ pub fn run(args: &ConvertArgs, talk: Talk) -> anyhow::Result<Outcome> {
             (ruled.rulings, Some((ruled.columns, places)))
         }
     };
-    let rulings = with_writing(rulings, args)?;
+    let mut rulings = with_writing(rulings, args)?;
+    let derived = args.derive.iter().map(|derive| derive.0.clone());
+    rulings.derive.extend(derived);
     let done = write(args, &targets, &job, &rulings)?;
     let questions = outlooks
         .as_ref()
@@ -103,39 +107,59 @@ fn write(
         verdict: args.verdicts,
         types: targets.format == Some(OutFormat::Xlsx),
     };
+    let derivations = job.derivations(
+        rulings,
+        args.keep.as_ref(),
+        &args.sort,
+        Shown {
+            zone: args.write_zone.clone(),
+            zone_as: args.write_zone_as.map_or(ZoneAs::default(), ZoneAs::from),
+        },
+    )?;
+    let sort = sort_by(args, job, rulings, &derivations);
+    let resolved = match &args.resolved {
+        Some(path) => Resolved::read(path, &job.table, rulings, &derivations)?,
+        None => Resolved::default(),
+    };
+    let conversion = Conversion {
+        rulings,
+        derivations: &derivations,
+        sort: sort.as_ref(),
+        dialect,
+        extras,
+        resolved: &resolved,
+    };
     let out = match &targets.out {
         Some(path) => Output::file(path)?,
         None => Output::stdout(),
     };
     let mut clean = Clean::new(targets, job, dialect, out)?;
-    clean.header(&header(job, rulings, dialect, extras))?;
-    let converted = job.asked.iter().map(|&place| &job.table.columns()[place]);
-    let converted = converted.filter(|name| rulings.column.contains_key(*name));
-    let columns: Vec<(String, Counts)> = converted
-        .map(|name| (name.clone(), Counts::default()))
-        .collect();
-    let mut done = Done {
-        spans: vec![None; columns.len()],
-        waiting_by_sort: vec![Vec::new(); columns.len()],
-        columns,
-        rows_by_file: vec![0; job.table.sources().count()],
-        ragged: Ragged::default(),
-        as_text: 0,
-        answers: 0,
-        resolved: 0,
-        changed: 0,
-    };
-    let resolved = match &args.resolved {
-        Some(path) => Resolved::read(path, &job.table, rulings)?,
-        None => Resolved::default(),
-    };
+    clean.header(&header(job, rulings, dialect, extras)?)?;
+    let mut done = Done::new(job, &conversion);
     let mut review = Review::new(targets.review.clone())?;
-    job.convert(rulings, dialect, extras, &resolved, |block| {
-        clean.block(&block)?;
-        review.add(&block, job, done.rows_by_file[block.source])?;
+    let mut sorter = sort.as_ref().map(|_| Sorter::new());
+    job.convert(&conversion, |block| {
+        review.add(&block, job, rulings, done.rows_by_file[block.source])?;
+        match &mut sorter {
+            Some(sorter) => {
+                let mut start = 0;
+                let mut cells = block.cells.iter();
+                for (key, end) in &block.sorted {
+                    let row = &block.bytes[start..*end];
+                    let cells = cells.next().map_or(&[][..], Vec::as_slice);
+                    sorter.add(key, (row, dialect.line_end()), cells)?;
+                    start = *end;
+                }
+            }
+            None => clean.block(&block)?,
+        }
         done.add(block, job);
         Ok(())
     })?;
+    if let Some(sorter) = sorter {
+        done.steps_back = sorter.steps_back();
+        sorter.finish(|row| clean.row(row))?;
+    }
     let (out, as_text) = clean.finish()?;
     done.as_text = as_text;
     done.answers = resolved.len();
@@ -155,4 +179,29 @@ fn write(
     }
     out.finish()?;
     Ok(done)
+}
+
+/// What the rows are sorted by, if they are.
+fn sort_by(
+    args: &ConvertArgs,
+    job: &Job<'_>,
+    rulings: &Rulings,
+    derivations: &Derivations,
+) -> Option<SortBy> {
+    let of = |name: &String| {
+        let mut derived = derivations.columns();
+        let derived = derived.find(|(known, _)| known == name).map(|(_, of)| of);
+        let ruling = rulings.column.get(name);
+        let own = ruling.map_or(Type::Cell, |ruling| Type::Stamp(ruling.kind));
+        match job.table.columns().contains(name) {
+            true => own,
+            false => derived.unwrap_or(Type::Cell),
+        }
+    };
+    let direction = match args.descending {
+        true => Direction::Descending,
+        false => Direction::Ascending,
+    };
+    let types = args.sort.iter().map(of).collect();
+    (!args.sort.is_empty()).then(|| SortBy::new(&args.sort, types, derivations, direction))
 }

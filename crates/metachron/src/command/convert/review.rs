@@ -4,6 +4,7 @@ use crate::job::{Converted, Job};
 use crate::outcome::usage;
 use crate::output::Output;
 use anyhow::Context;
+use metachron_core::rulings::Rulings;
 use std::path::{Path, PathBuf};
 
 /// The columns of a review list.
@@ -33,7 +34,13 @@ impl Review {
     }
 
     /// Lists the cells of `block`, before which its file had `rows` rows.
-    pub fn add(&mut self, block: &Converted, job: &Job<'_>, rows: u64) -> anyhow::Result<()> {
+    pub fn add(
+        &mut self,
+        block: &Converted,
+        job: &Job<'_>,
+        rulings: &Rulings,
+        rows: u64,
+    ) -> anyhow::Result<()> {
         let (Some(path), false) = (&self.path, block.review.is_empty()) else {
             return Ok(());
         };
@@ -55,7 +62,7 @@ impl Review {
                 file,
                 &(rows + entry.row + 1).to_string(),
                 &entry.line.to_string(),
-                &job.table.columns()[entry.column],
+                job.column_name(entry.column, rulings),
                 &entry.raw,
                 entry.note.verdict.name(),
                 &entry.note.reason,
