@@ -32,7 +32,9 @@ pub enum CannotDerive {
     #[error("write.name gives a column another name; its name is what `name` says")]
     Renamed,
     /// Its zone would need a column.
-    #[error("write.zone-as = \"column\" is for columns of the table; derive the zone as a column of its own")]
+    #[error(
+        "write.zone-as = \"column\" is for columns of the table; derive the zone as a column of its own"
+    )]
     ZoneColumn,
     /// It is no stamp, and written as one.
     #[error("its values are {0}, which have no other way of being written; leave `write` out")]

@@ -47,7 +47,6 @@ use crate::stamp::Kind;
 use crate::words::no_column;
 use crate::zone::Zone;
 use jiff::Timestamp;
-use std::io::Write as _;
 use std::sync::Arc;
 
 /// What is to be derived.
@@ -117,7 +116,10 @@ impl Derivations {
         let rulings = &wanted.rulings.derive;
         order::check(rulings, wanted.columns)?;
         let names: Vec<&str> = rulings.iter().map(|derive| derive.name.as_str()).collect();
-        let phrases = rulings.iter().map(|derive| &derive.value).chain(wanted.keep);
+        let phrases = rulings
+            .iter()
+            .map(|derive| &derive.value)
+            .chain(wanted.keep);
         let mut sources: Vec<String> = Vec::new();
         let mut add = |name: &str| {
             let is_source = wanted.columns.iter().any(|column| column == name);
@@ -155,13 +157,14 @@ impl Derivations {
         };
         let mut derived: Vec<Derived> = Vec::with_capacity(rulings.len());
         for ruling in rulings {
-            let ready = check(&ruling.value, &known).map_err(|why| error::of(ruling, why.into()))?;
+            let ready =
+                check(&ruling.value, &known).map_err(|why| error::of(ruling, why.into()))?;
             known.push((ruling.name.clone(), ready.of()));
-            let clean = clean(ruling, ready.of(), &wanted.shown).map_err(|why| error::of(ruling, why))?;
+            let clean =
+                clean(ruling, ready.of(), &wanted.shown).map_err(|why| error::of(ruling, why))?;
             let place = |name| known.iter().position(|(known, _)| known == name);
             let made_from = ruling.value.columns().into_iter();
-            let mut made_from: Vec<usize> =
-                made_from.filter_map(|(name, _)| place(name)).collect();
+            let mut made_from: Vec<usize> = made_from.filter_map(|(name, _)| place(name)).collect();
             made_from.dedup();
             derived.push(Derived {
                 name: ruling.name.clone(),
@@ -270,7 +273,7 @@ impl Derivations {
         derived: usize,
         values: &[Value<'r>],
         tracks: &[Track],
-    ) -> Result<Value<'r>, Refusal> {
+    ) -> Result<Value<'r>, Box<Refusal>> {
         let row = Row {
             slots: values,
             tracks,
@@ -317,9 +320,9 @@ impl Derivations {
             Value::Blank | Value::Waits => {}
             Value::Text(text) => out.extend_from_slice(text.as_bytes()),
             Value::Stamp(stamp) => self.derived[derived].clean.write(*stamp, out)?,
-            // Nothing can fail in memory.
-            Value::Number(number) => drop(write!(out, "{number}")),
-            Value::Truth(truth) => drop(write!(out, "{truth}")),
+            Value::Number(number) => number.write(out),
+            Value::Truth(true) => out.extend_from_slice(b"true"),
+            Value::Truth(false) => out.extend_from_slice(b"false"),
         }
         Ok(())
     }

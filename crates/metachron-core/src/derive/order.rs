@@ -10,7 +10,9 @@ pub(super) fn check(rulings: &[DeriveRuling], columns: &[String]) -> Result<(), 
         if ruling.name.trim().is_empty() {
             return Err(of(ruling, CannotDerive::NoName));
         }
-        let is_derived = rulings[..place].iter().any(|other| other.name == ruling.name);
+        let is_derived = rulings[..place]
+            .iter()
+            .any(|other| other.name == ruling.name);
         if is_derived || columns.contains(&ruling.name) {
             return Err(of(ruling, CannotDerive::NameTaken));
         }

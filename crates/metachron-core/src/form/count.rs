@@ -182,7 +182,10 @@ impl Count {
             }
             Origin::Workbook1900 => Count::workbook_origin(),
         };
-        Ok((at.duration_since(origin).as_nanos(), self.unit.nanoseconds()))
+        Ok((
+            at.duration_since(origin).as_nanos(),
+            self.unit.nanoseconds(),
+        ))
     }
 
     /// What the number `text` stands for.

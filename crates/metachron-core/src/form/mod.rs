@@ -82,7 +82,7 @@ impl Form {
     }
 
     /// The form of a pattern that is for writing alone: it may leave out what
-    /// a reader needs, such as the year beside a month's name.
+    /// a reader needs, such as the day and the month.
     ///
     /// # Errors
     ///
@@ -91,8 +91,8 @@ impl Form {
     /// ```
     /// use metachron_core::form::Form;
     ///
-    /// assert!("EEEE, d MMM".parse::<Form>().is_err());
-    /// assert!(Form::for_writing("EEEE, d MMM").is_ok());
+    /// assert!("EEEE, yyyy".parse::<Form>().is_err());
+    /// assert!(Form::for_writing("EEEE, yyyy").is_ok());
     /// ```
     pub fn for_writing(pattern: &str) -> Result<Form, PatternError> {
         match pattern.parse() {

@@ -371,6 +371,14 @@ impl Expr {
 }
 
 impl Expr {
+    /// Whether it names no column.
+    pub(crate) fn is_constant(&self) -> bool {
+        let mut is_constant = !matches!(self.say, Say::Column(_));
+        self.say
+            .each(&mut |part| is_constant = is_constant && part.is_constant());
+        is_constant
+    }
+
     /// Whether it asks other rows.
     pub(crate) fn needs_rows(&self) -> bool {
         let mut needs = matches!(self.say, Say::Since(..));

@@ -82,11 +82,7 @@ impl Phrase {
     /// # Errors
     ///
     /// Where a column, zone or the like is unknown, or types do not fit.
-    pub fn check(
-        &self,
-        scope: &Scope<'_>,
-        tracked: &mut Vec<usize>,
-    ) -> Result<Ready, PhraseError> {
+    pub fn check(&self, scope: &Scope<'_>, tracked: &mut Vec<usize>) -> Result<Ready, PhraseError> {
         let checked = check::check(&self.expr, self.policies, scope, tracked);
         match checked {
             Ok((of, op)) => Ok(Ready {
@@ -160,7 +156,7 @@ impl Ready {
     /// # Errors
     ///
     /// Where it has none, although no cell that it needs is blank.
-    pub fn run<'r>(&mut self, row: Row<'_, 'r>) -> Result<Value<'r>, Refusal> {
+    pub fn run<'r>(&mut self, row: Row<'_, 'r>) -> Result<Value<'r>, Box<Refusal>> {
         self.op.run(row)
     }
 }

@@ -1,6 +1,7 @@
 //! Decimal numbers.
 
 use rust_decimal::{Decimal, RoundingStrategy};
+use std::io::Write as _;
 
 /// A decimal number of up to 28 digits, reckoned with exactly as far as it
 /// has an end.
@@ -54,6 +55,12 @@ impl Number {
     /// `numerator` by `denominator`, which is not 0; `None` where it has too
     /// many digits.
     pub fn ratio(numerator: i128, denominator: i128) -> Option<Number> {
+        if let (Ok(numerator), Ok(denominator)) =
+            (i64::try_from(numerator), i64::try_from(denominator))
+            && numerator % denominator == 0
+        {
+            return Some((numerator / denominator).into());
+        }
         // Apart, so that what is exact stays so, however long.
         let whole = Decimal::try_from_i128_with_scale(numerator / denominator, 0).ok()?;
         let rest = match numerator % denominator {
@@ -66,7 +73,11 @@ impl Number {
     }
 
     /// The whole number that it is.
+    #[inline]
     pub fn whole(self) -> Option<i64> {
+        if self.0.scale() == 0 {
+            return i64::try_from(self.0.mantissa()).ok();
+        }
         match self.0.is_integer() {
             true => i64::try_from(self.0).ok(),
             false => None,
@@ -76,10 +87,13 @@ impl Number {
     /// So many times `unit`, to the nearest whole number.
     pub fn times(self, unit: i128) -> Option<i128> {
         let whole = self.0.trunc();
-        let rest = (self.0 - whole).checked_mul(Decimal::try_from_i128_with_scale(unit, 0).ok()?)?;
+        let rest =
+            (self.0 - whole).checked_mul(Decimal::try_from_i128_with_scale(unit, 0).ok()?)?;
         let rest = rest.round_dp_with_strategy(0, RoundingStrategy::MidpointAwayFromZero);
         let whole = whole.mantissa() / 10_i128.pow(whole.scale());
-        whole.checked_mul(unit)?.checked_add(rest.mantissa() / 10_i128.pow(rest.scale()))
+        whole
+            .checked_mul(unit)?
+            .checked_add(rest.mantissa() / 10_i128.pow(rest.scale()))
     }
 
     /// The whole number below it, and the 15 decimals behind that: they compare
@@ -89,6 +103,15 @@ impl Number {
         let whole = floor.mantissa() / 10_i128.pow(floor.scale());
         let decimals = Number(self.0 - floor).times(1_000_000_000_000_000);
         (whole, decimals.unwrap_or(0) as u64)
+    }
+
+    /// Appends its text to `out`.
+    pub fn write(self, out: &mut Vec<u8>) {
+        match self.whole() {
+            Some(whole) => write_whole(whole, out),
+            // Nothing can fail in memory.
+            None => drop(write!(out, "{self}")),
+        }
     }
 
     /// Rounded to so many decimals.
@@ -127,6 +150,25 @@ impl Number {
     }
 }
 
+/// Most numbers of a derived column are small and whole.
+fn write_whole(number: i64, out: &mut Vec<u8>) {
+    let mut digits = [0; 20];
+    let mut first = digits.len();
+    let mut rest = number.unsigned_abs();
+    loop {
+        first -= 1;
+        digits[first] = b'0' + (rest % 10) as u8;
+        rest /= 10;
+        if rest == 0 {
+            break;
+        }
+    }
+    if number < 0 {
+        out.push(b'-');
+    }
+    out.extend_from_slice(&digits[first..]);
+}
+
 impl From<i64> for Number {
     fn from(number: i64) -> Number {
         Number(number.into())
@@ -158,8 +200,15 @@ mod tests {
     #[test]
     fn numbers_are_exact() {
         let number = |text| Number::parse(text).unwrap();
-        assert_eq!(number("1.5").times(3_600_000_000_000), Some(5_400_000_000_000));
-        assert_eq!(number("-0.5").times(3), Some(-2), "halves go away from zero");
+        assert_eq!(
+            number("1.5").times(3_600_000_000_000),
+            Some(5_400_000_000_000)
+        );
+        assert_eq!(
+            number("-0.5").times(3),
+            Some(-2),
+            "halves go away from zero"
+        );
         let nanoseconds = Number::ratio(1_700_000_000_123_456_789, 1).unwrap();
         assert_eq!(nanoseconds.to_string(), "1700000000123456789");
         let third = Number::ratio(1, 3).unwrap();

@@ -20,7 +20,7 @@ mod stretch;
 pub use meant::{Meant, MeantError, read_iso};
 pub use outcome::Outcome;
 
-use crate::form::{Conventions, Form, Impossible, Order, Reader};
+use crate::form::{Conventions, Field, Form, Impossible, Order, Reader};
 use crate::lex::{Lexed, Shape};
 use crate::stamp::Stamp;
 use crate::zone::Zones;
@@ -39,9 +39,22 @@ pub struct Candidate {
     /// Whether anybody is known to write this way. A reading that is not
     /// usual counts only where no usual one is possible.
     pub usual: bool,
+    /// Whether a cell of this form may be no single instant: it names a zone,
+    /// or has a second, which may be a leap second.
+    leaves_choice: bool,
 }
 
 impl Candidate {
+    fn new(form: Form, reader: Reader, usual: bool) -> Candidate {
+        let may = |field| matches!(field, Field::Second(_) | Field::ZoneName | Field::ZoneId);
+        Candidate {
+            leaves_choice: form.fields().any(may),
+            form,
+            reader,
+            usual,
+        }
+    }
+
     /// The order of day, month and year.
     pub fn order(&self) -> Option<Order> {
         self.reader.order()
@@ -77,11 +90,9 @@ impl Readings {
             match candidates.iter().position(|known| known.reader == reader) {
                 // What is declared is usual for this column.
                 Some(place) => candidates[place].usual |= usual,
-                None if candidates.len() < MAX_READINGS => candidates.push(Candidate {
-                    form,
-                    reader,
-                    usual,
-                }),
+                None if candidates.len() < MAX_READINGS => {
+                    candidates.push(Candidate::new(form, reader, usual));
+                }
                 None => {}
             }
         }
@@ -99,11 +110,7 @@ impl Readings {
             let Some(reader) = form.fit(&self.shape) else {
                 continue;
             };
-            let candidate = Candidate {
-                form: form.clone(),
-                reader,
-                usual: true,
-            };
+            let candidate = Candidate::new(form.clone(), reader, true);
             let alike = |known: &Candidate| known.reader.reads_alike(&candidate.reader);
             match self.candidates.iter().position(alike) {
                 Some(place) => {
@@ -219,7 +226,7 @@ impl Readings {
             .candidates
             .iter()
             .zip(stamps)
-            .filter(|(_, stamp)| stamp.is_ok());
+            .filter(|(own, stamp)| own.leaves_choice && stamp.is_ok());
         bare != conventions && read.any(|(own, _)| self.stamp(own, cell, bare).is_err())
     }
 }

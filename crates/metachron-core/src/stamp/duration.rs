@@ -65,6 +65,14 @@ impl Duration {
         self.seconds as i128 * SECOND + self.nanoseconds as i128
     }
 
+    /// The exact part in days of 24 hours, if it is a whole number of them.
+    pub const fn whole_days(self) -> Option<i64> {
+        match self.nanoseconds == 0 && self.seconds % 86_400 == 0 {
+            true => Some(self.seconds / 86_400),
+            false => None,
+        }
+    }
+
     /// Appends the ISO 8601 text (ISO 8601-1:2019 §5.5.2), balanced to days
     /// of 24 hours and to years of twelve months.
     pub fn write_iso(self, out: &mut Vec<u8>) {

@@ -36,7 +36,8 @@ impl RowWriter {
     /// delimiters.
     #[inline]
     pub fn plain_cell(&self, place: usize, text: &[u8], out: &mut Vec<u8>) {
-        if b"-:.+,".contains(&self.dialect.delimiter) && text.contains(&self.dialect.delimiter) {
+        let delimiter = self.dialect.delimiter;
+        if b"-:.+,".contains(&delimiter) && memchr::memchr(delimiter, text).is_some() {
             return self.cell(place, &String::from_utf8_lossy(text), out);
         }
         self.delimit(place, out);

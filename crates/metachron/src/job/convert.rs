@@ -385,9 +385,14 @@ impl Worker<'_> {
             (self.resolved, done.source, self.width),
             &mut done.derived,
             &mut refused,
-            |place, text| {
-                let text = String::from_utf8_lossy(text);
-                self.writer.cell(self.width + place, &text, &mut done.bytes);
+            |place, value, text| match value {
+                Value::Text(_) => {
+                    let text = String::from_utf8_lossy(text);
+                    self.writer.cell(self.width + place, &text, &mut done.bytes);
+                }
+                _ => self
+                    .writer
+                    .plain_cell(self.width + place, text, &mut done.bytes),
             },
         );
         for refused in refused {

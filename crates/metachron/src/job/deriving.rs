@@ -2,9 +2,9 @@
 
 use super::Job;
 use super::around::Seated;
+use super::declared::place_of;
 use super::resolved::{Resolved, Settled};
 use super::sort::SortBy;
-use super::declared::place_of;
 use crate::outcome::usage;
 use metachron_core::derive::{Derivations, DeriveError, Kept, Shown, Wanted};
 use metachron_core::phrase::{Phrase, Refusal, Track, Value};
@@ -140,10 +140,12 @@ impl Deriving {
             .sources()
             .iter()
             .filter_map(|name| columns.iter().position(|column| column == name))
-            .map(|place| match converters.iter().position(|c| c.place == place) {
-                Some(converter) => Source::Converted(converter),
-                None => Source::Cell(place),
-            })
+            .map(
+                |place| match converters.iter().position(|c| c.place == place) {
+                    Some(converter) => Source::Converted(converter),
+                    None => Source::Cell(place),
+                },
+            )
             .collect();
         Deriving {
             texts: vec![String::new(); sources.len()],
@@ -190,7 +192,7 @@ impl Deriving {
         (resolved, file, first): (&Resolved, usize, usize),
         counts: &mut [DerivedCounts],
         refused: &mut Vec<Refused>,
-        mut put: impl FnMut(usize, &[u8]),
+        mut put: impl FnMut(usize, &Value<'_>, &[u8]),
     ) -> DerivedRow {
         let mut scratch = String::new();
         for (source, text) in self.sources.iter().zip(&mut self.texts) {
@@ -215,7 +217,8 @@ impl Deriving {
             self.clean.clear();
             let value = self.derivations.run(derived, &values, &self.tracks);
             let written = value.and_then(|value| {
-                self.derivations.write(derived, &value, &mut self.clean)?;
+                let written = self.derivations.write(derived, &value, &mut self.clean);
+                written.map_err(Refusal::from)?;
                 Ok(value)
             });
             let value = written.unwrap_or_else(|refusal| {
@@ -240,8 +243,8 @@ impl Deriving {
                 Value::Waits => counts.waiting += 1,
                 _ => counts.given += 1,
             }
+            put(derived, &value, &self.clean);
             values.push(value);
-            put(derived, &self.clean);
         }
         let kept = self.derivations.keeps(&values, &self.tracks);
         let key = self.sort.as_ref().map(|sort| sort.key(&values));

@@ -156,8 +156,8 @@ impl Column {
             });
         }
         let place = columns.iter().position(|column| column == name);
-        let place = place
-            .ok_or_else(|| anyhow::anyhow!(super::declared::no_such_column(name, columns)))?;
+        let place =
+            place.ok_or_else(|| anyhow::anyhow!(super::declared::no_such_column(name, columns)))?;
         let ruling = rulings.column.get(name);
         let ruling = ruling.with_context(|| format!("column `{name}` is not converted"))?;
         Ok(Column {
@@ -189,7 +189,9 @@ impl Column {
         match &value {
             Value::Stamp(stamp) => {
                 let mut clean = self.clean.clone();
-                clean.write(*stamp, &mut out).map_err(|why| why.to_string())?;
+                clean
+                    .write(*stamp, &mut out)
+                    .map_err(|why| why.to_string())?;
             }
             Value::Number(number) => out.extend(number.to_string().bytes()),
             _ => out.extend(text.bytes()),

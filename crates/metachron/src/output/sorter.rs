@@ -134,7 +134,8 @@ impl Sorter {
             })
             .map_err(io::Error::other)?;
             // It holds the first rows, and stays the first file.
-            self.runs.push(merged.into_inner().map_err(io::Error::other)?);
+            self.runs
+                .push(merged.into_inner().map_err(io::Error::other)?);
         }
         Ok(())
     }
@@ -180,7 +181,10 @@ fn read(reader: &mut impl Read, bytes: &mut Vec<u8>, lengths: &mut [u32; 3]) -> 
         other => other?,
     }
     for (length, bytes) in lengths.iter_mut().zip(head.chunks_exact(4)) {
-        *length = bytes.iter().rev().fold(0, |all, byte| all << 8 | u32::from(*byte));
+        *length = bytes
+            .iter()
+            .rev()
+            .fold(0, |all, byte| all << 8 | u32::from(*byte));
     }
     bytes.resize(lengths.iter().map(|length| *length as usize).sum(), 0);
     reader.read_exact(bytes)?;

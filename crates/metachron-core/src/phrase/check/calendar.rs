@@ -1,6 +1,6 @@
 //! Parts, edges, differences and rounding.
 
-use super::{Checked, Checker, source, unlike, wrong};
+use super::{Checked, Checker, code, source, unlike, wrong};
 use crate::phrase::error::{Span, Wrong};
 use crate::phrase::expr::{Counting, Edge, Expr, Part, Period, Say, Since, Unit};
 use crate::phrase::number::Way;
@@ -66,9 +66,9 @@ impl Checker<'_> {
                 return wrong(
                     &one.at,
                     format!(
-                        "{} has its own first and last day: write `first day of {}`",
+                        "{} has its own first and last day: write {}",
                         Type::Stamp(kind),
-                        source(one)
+                        code(&format!("first day of {}", source(one)))
                     ),
                 );
             }
@@ -76,8 +76,8 @@ impl Checker<'_> {
                 return wrong(
                     &one.at,
                     format!(
-                        "of which week, month, quarter or year? write `first day of month of {}`",
-                        source(one)
+                        "of which week, month, quarter or year? write {}",
+                        code(&format!("first day of month of {}", source(one)))
                     ),
                 );
             }
@@ -86,7 +86,13 @@ impl Checker<'_> {
         Ok((Type::Stamp(Kind::Date), Op::Edge(edge, period, op.into())))
     }
 
-    pub(super) fn since(&mut self, counting: Counting, unit: Unit, since: Since, column: &Expr) -> Checked {
+    pub(super) fn since(
+        &mut self,
+        counting: Counting,
+        unit: Unit,
+        since: Since,
+        column: &Expr,
+    ) -> Checked {
         let Say::Column(_) = column.say else {
             return wrong(
                 &column.at,
@@ -140,7 +146,9 @@ impl Checker<'_> {
         // Steps from midnight that do not end with the day, or from January
         // that do not end with the year, would have an odd one each.
         let day = 86_400_000_000_000_i128;
-        let of_day = unit.nanoseconds().map_or(0, |unit| unit * i128::from(amount));
+        let of_day = unit
+            .nanoseconds()
+            .map_or(0, |unit| unit * i128::from(amount));
         let of_year = unit.months().unwrap_or(12) * i64::from(amount);
         let is_even = match kind {
             Kind::Duration => true,
@@ -195,9 +203,8 @@ pub(super) fn no_part(kind: Kind, part: Part, one: &Expr) -> String {
     let (of, name) = (Type::Stamp(kind), part.name());
     match kind {
         Kind::Instant => format!(
-            "{of} has no {name} until it is said whose clocks are meant: `{} in zone \
-             \"Europe/Riga\"`, or \"UTC\"",
-            source(one)
+            "{of} has no {name} until it is said whose clocks are meant: {}, or \"UTC\"",
+            code(&format!("{} in zone \"Europe/Riga\"", source(one)))
         ),
         Kind::Duration => format!(
             "{of} has no {name}; it is counted with `in hours`, `in whole days` and the like"

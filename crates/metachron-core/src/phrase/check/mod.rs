@@ -61,7 +61,23 @@ fn wrong<T>(at: &Span, message: impl Into<String>) -> Result<T, Wrong> {
 }
 
 impl Checker<'_> {
+    /// What comes of `expr`: its value, where that is the same in every row.
     fn check(&mut self, expr: &Expr) -> Checked {
+        let (of, mut op) = self.checked(expr)?;
+        let row = Row {
+            slots: &[],
+            tracks: &[],
+        };
+        // What is refused is refused in every row, with its reason.
+        if expr.is_constant()
+            && let Ok(value) = op.run(row)
+        {
+            op = Op::Value(value.into_owned());
+        }
+        Ok((of, op))
+    }
+
+    fn checked(&mut self, expr: &Expr) -> Checked {
         let constant = |of, value| Ok((of, Op::Value(value)));
         match &expr.say {
             Say::Number(number) => constant(Type::Number, Value::Number(*number)),
@@ -90,13 +106,19 @@ impl Checker<'_> {
             }
             Say::Rounded(one, way, decimals, Grain::Decimals) => {
                 let number = self.number(one)?;
-                Ok((Type::Number, Op::RoundedNumber(number.into(), *way, *decimals)))
+                Ok((
+                    Type::Number,
+                    Op::RoundedNumber(number.into(), *way, *decimals),
+                ))
             }
             Say::Name(named, one, locale) => self.name(*named, one, locale.as_ref()),
             Say::Made(made, parts, locale) => self.made(*made, parts, locale.as_ref()),
             Say::Amount(one, unit) => {
                 let number = self.number(one)?;
-                Ok((Type::Stamp(Kind::Duration), Op::Amount(number.into(), *unit)))
+                Ok((
+                    Type::Stamp(Kind::Duration),
+                    Op::Amount(number.into(), *unit),
+                ))
             }
             Say::InUnit(one, counting, unit) => {
                 let length = self.of_kind(one, Kind::Duration, |found| {
@@ -121,11 +143,12 @@ impl Checker<'_> {
             Say::AsCount(one, count) => self.as_count(one, count),
             Say::Negated(one) => match self.check(one)? {
                 (Type::Number, op) => Ok((Type::Number, Op::Negated(op.into()))),
-                (Type::Cell, op) => {
-                    Ok((Type::Number, Op::Negated(Op::Number(op.into()).into())))
-                }
+                (Type::Cell, op) => Ok((Type::Number, Op::Negated(Op::Number(op.into()).into()))),
                 (of @ Type::Stamp(Kind::Duration), op) => Ok((of, Op::Negated(op.into()))),
-                (of, _) => wrong(&one.at, format!("{of} has no sign that could be turned round")),
+                (of, _) => wrong(
+                    &one.at,
+                    format!("{of} has no sign that could be turned round"),
+                ),
             },
             Say::Sum(sign, one, other) => self.sum(expr, *sign, one, other),
             Say::Product(scaling, one, other) => self.product(*scaling, one, other),
@@ -252,9 +275,7 @@ impl Checker<'_> {
                 let (one, other) = (numeric(left, left_op), numeric(right, right_op));
                 Ok((Type::Number, Op::Sum(sign, one.into(), other.into())))
             }
-            (LENGTH, LENGTH, _) => {
-                Ok((LENGTH, Op::Sum(sign, left_op.into(), right_op.into())))
-            }
+            (LENGTH, LENGTH, _) => Ok((LENGTH, Op::Sum(sign, left_op.into(), right_op.into()))),
             (Type::Stamp(kind), LENGTH, _) => {
                 self.can_move(kind, one, other)?;
                 let moved = Op::Moved(sign, left_op.into(), right_op.into(), end);
@@ -275,11 +296,8 @@ impl Checker<'_> {
                 &other.at,
                 format!(
                     "{left} is moved by an amount of time, and this is {right}; write its unit \
-                     behind it, such as `{} days`",
-                    match &other.say {
-                        Say::Column(_) | Say::Number(_) => source(other),
-                        _ => "( … )".to_owned(),
-                    }
+                     behind it, such as {}",
+                    code(&format!("{} days", source(other)))
                 ),
             ),
             (Type::Stamp(Kind::Date), Type::Stamp(Kind::Time), _) => wrong(
@@ -287,9 +305,7 @@ impl Checker<'_> {
                 "a date and a time of day are put together by `datetime from DATE, TIME`; neither \
                  can be added to or taken from the other",
             ),
-            (Type::Stamp(_), Type::Stamp(_), Sign::Minus) => {
-                wrong(&expr.at, unlike(left, right))
-            }
+            (Type::Stamp(_), Type::Stamp(_), Sign::Minus) => wrong(&expr.at, unlike(left, right)),
             _ => {
                 let verb = match sign {
                     Sign::Plus => "added to",
@@ -311,10 +327,9 @@ impl Checker<'_> {
                 Some((unit, at)) => wrong(
                     at,
                     format!(
-                        "a date has no time of day to be moved by {}; `{} as datetime` is its \
-                         midnight",
+                        "a date has no time of day to be moved by {}; {} is its midnight",
                         unit.name(),
-                        source(one)
+                        code(&format!("{} as datetime", source(one)))
                     ),
                 ),
                 None => Ok(()),
@@ -325,9 +340,9 @@ impl Checker<'_> {
                     at,
                     format!(
                         "{} have no fixed length on the world's time line; say in which zone the \
-                         calendar is meant: `{} in zone \"…\"`",
+                         calendar is meant: {}",
                         unit.name(),
-                        source(one)
+                        code(&format!("{} in zone \"…\"", source(one)))
                     ),
                 ),
                 None => Ok(()),
@@ -342,9 +357,9 @@ impl Checker<'_> {
             _ => wrong(
                 &one.at,
                 format!(
-                    "{} is not moved; move its first day: `first day of {}`",
+                    "{} is not moved; move its first day: {}",
                     Type::Stamp(kind),
-                    source(one)
+                    code(&format!("first day of {}", source(one)))
                 ),
             ),
         }
@@ -357,9 +372,11 @@ impl Checker<'_> {
         let (of, left, right) = match (left, right, scaling) {
             ((LENGTH, left), right, _) => (LENGTH, left, as_number(other, right)?),
             (left, (LENGTH, right), Scaling::By) => (LENGTH, as_number(one, left)?, right),
-            (left, right, _) => {
-                (Type::Number, as_number(one, left)?, as_number(other, right)?)
-            }
+            (left, right, _) => (
+                Type::Number,
+                as_number(one, left)?,
+                as_number(other, right)?,
+            ),
         };
         Ok((of, Op::Product(scaling, left.into(), right.into())))
     }
@@ -367,18 +384,7 @@ impl Checker<'_> {
     fn today(&mut self, zone: &Expr) -> Checked {
         let now = Op::Value(Value::Stamp(Stamp::Instant(self.scope.now)));
         let clock = self.clock(zone)?;
-        let is_one = matches!(clock, Clock::Of(..));
-        let mut today = Op::Kind(Op::InZone(now.into(), clock.into()).into(), Kind::Date);
-        if is_one {
-            // The same in every row.
-            let row = Row {
-                slots: &[],
-                tracks: &[],
-            };
-            if let Ok(value) = today.run(row) {
-                today = Op::Value(value.into_owned());
-            }
-        }
+        let today = Op::Kind(Op::InZone(now.into(), clock.into()).into(), Kind::Date);
         Ok((Type::Stamp(Kind::Date), today))
     }
 
@@ -392,7 +398,11 @@ impl Checker<'_> {
         }
         let text = self.text(zone)?;
         let zones = &self.scope.zones;
-        Ok(Clock::Said(text, SaidZones::new(zones.clone()), zones.clone()))
+        Ok(Clock::Said(
+            text,
+            SaidZones::new(zones.clone()),
+            zones.clone(),
+        ))
     }
 
     fn name(&mut self, named: Named, one: &Expr, locale: Option<&Quoted>) -> Checked {
@@ -407,7 +417,10 @@ impl Checker<'_> {
         let tag = locale.map(tag).transpose()?;
         let writer = Form::for_writing(pattern)
             .map_err(|why| why.to_string())
-            .and_then(|form| form.writer(kind, tag.as_ref()).map_err(|why| why.to_string()));
+            .and_then(|form| {
+                form.writer(kind, tag.as_ref())
+                    .map_err(|why| why.to_string())
+            });
         match writer {
             Ok(writer) => Ok((Type::Text, Op::Written(op.into(), writer.into()))),
             Err(why) => wrong(locale.map_or(&one.at, |locale| &locale.at), why),
@@ -458,7 +471,10 @@ fn as_number(expr: &Expr, checked: (Type, Op)) -> Result<Op, Wrong> {
     match checked {
         (Type::Number | Type::Blank, op) => Ok(op),
         (Type::Cell, op) => Ok(Op::Number(op.into())),
-        (of, _) => wrong(&expr.at, format!("a number is wanted here, and this is {of}")),
+        (of, _) => wrong(
+            &expr.at,
+            format!("a number is wanted here, and this is {of}"),
+        ),
     }
 }
 
@@ -482,11 +498,21 @@ fn units_of<'e>(expr: &'e Expr, found: &mut Vec<(Unit, &'e Span)>) {
     }
 }
 
+/// What could be written instead, set off from the words around it.
+fn code(text: &str) -> String {
+    match text.contains('`') {
+        true => text.to_owned(),
+        false => format!("`{text}`"),
+    }
+}
+
 /// A value as it could be written in a suggestion.
 fn source(expr: &Expr) -> String {
     let is_plain = |name: &str| {
         let mut letters = name.chars();
-        letters.next().is_some_and(|first| first.is_alphabetic() || first == '_')
+        letters
+            .next()
+            .is_some_and(|first| first.is_alphabetic() || first == '_')
             && letters.all(|letter| letter.is_alphanumeric() || letter == '_')
     };
     match &expr.say {
@@ -509,7 +535,8 @@ fn no_ruling(expr: &Expr) -> String {
 fn unlike(one: Type, other: Type) -> String {
     let stamps = (one, other);
     let hint = match stamps {
-        (Type::Stamp(Kind::Instant), Type::Stamp(_)) | (Type::Stamp(_), Type::Stamp(Kind::Instant)) => {
+        (Type::Stamp(Kind::Instant), Type::Stamp(_))
+        | (Type::Stamp(_), Type::Stamp(Kind::Instant)) => {
             "; show the instant `in zone \"…\"`, or put the other on the time line `as instant in \
              zone \"…\"`"
         }
@@ -521,9 +548,8 @@ fn unlike(one: Type, other: Type) -> String {
         | (Type::Stamp(Kind::Time), Type::Stamp(Kind::DateTime)) => {
             "; take the `time of` the datetime"
         }
-        (Type::Stamp(Kind::Duration), Type::Number) | (Type::Number, Type::Stamp(Kind::Duration)) => {
-            "; count the duration `in hours`"
-        }
+        (Type::Stamp(Kind::Duration), Type::Number)
+        | (Type::Number, Type::Stamp(Kind::Duration)) => "; count the duration `in hours`",
         _ => "",
     };
     let types = list(&[one.to_string(), other.to_string()], "and");

@@ -1,6 +1,6 @@
 //! Values in a zone, as another kind, as text, as a count.
 
-use super::{Checked, Checker, no_ruling, source, tag, wrong};
+use super::{Checked, Checker, code, no_ruling, source, tag, wrong};
 use crate::form::{Count, Form};
 use crate::phrase::expr::{Expr, Quoted};
 use crate::phrase::run::Op;
@@ -15,15 +15,18 @@ impl Checker<'_> {
                 "only an instant is shown in a zone, and this is {found}{}",
                 match found {
                     Type::Stamp(Kind::DateTime) => format!(
-                        "; `{} as instant in zone \"…\"` puts it on the time line",
-                        source(one)
+                        "; {} puts it on the time line",
+                        code(&format!("{} as instant in zone \"…\"", source(one)))
                     ),
                     _ => String::new(),
                 }
             )
         })?;
         let clock = self.clock(zone)?;
-        Ok((Type::Stamp(Kind::DateTime), Op::InZone(at.into(), clock.into())))
+        Ok((
+            Type::Stamp(Kind::DateTime),
+            Op::InZone(at.into(), clock.into()),
+        ))
     }
 
     pub(super) fn as_instant(&mut self, one: &Expr, zone: &Expr) -> Checked {
@@ -83,7 +86,10 @@ impl Checker<'_> {
     ) -> Checked {
         let Some(pattern) = pattern else {
             if let Some(other) = locale.or(zone) {
-                return wrong(&other.at, "a pattern is wanted before it: `as text \"d MMMM\" …`");
+                return wrong(
+                    &other.at,
+                    "a pattern is wanted before it: `as text \"d MMMM\" …`",
+                );
             }
             let (_, op) = self.check(one)?;
             return Ok((Type::Text, Op::Text(op.into())));
@@ -117,7 +123,10 @@ impl Checker<'_> {
             (_, Some(zone)) => {
                 return wrong(
                     &zone.at,
-                    format!("only an instant is written in a zone, and this is {}", Type::Stamp(kind)),
+                    format!(
+                        "only an instant is written in a zone, and this is {}",
+                        Type::Stamp(kind)
+                    ),
                 );
             }
             (_, None) => writer,
@@ -150,10 +159,17 @@ fn no_such(from: Kind, to: Kind, one: &Expr) -> String {
     let (of, to) = (Type::Stamp(from), Type::Stamp(to));
     let hint = match from {
         Kind::Instant => {
-            format!("; say whose clocks are meant: `{} in zone \"…\"`", source(one))
+            format!(
+                "; say whose clocks are meant: {}",
+                code(&format!("{} in zone \"…\"", source(one)))
+            )
         }
         Kind::Month | Kind::Quarter | Kind::Week | Kind::Year => {
-            format!("; `first day of {0}` and `last day of {0}` are dates", source(one))
+            format!(
+                "; {} and {} are dates",
+                code(&format!("first day of {}", source(one))),
+                code(&format!("last day of {}", source(one)))
+            )
         }
         _ => String::new(),
     };

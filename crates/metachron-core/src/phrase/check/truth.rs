@@ -24,20 +24,15 @@ impl Checker<'_> {
             has_order(expr, of)?;
         }
         match <[Op; 2]>::try_from(parts) {
-            Ok([one, other]) => {
-                Ok((Type::Truth, Op::Compared(comparison, one.into(), other.into())))
-            }
+            Ok([one, other]) => Ok((
+                Type::Truth,
+                Op::Compared(comparison, one.into(), other.into()),
+            )),
             Err(_) => wrong(&expr.at, "two values are compared"),
         }
     }
 
-    pub(super) fn within(
-        &mut self,
-        expr: &Expr,
-        one: &Expr,
-        low: &Expr,
-        high: &Expr,
-    ) -> Checked {
+    pub(super) fn within(&mut self, expr: &Expr, one: &Expr, low: &Expr, high: &Expr) -> Checked {
         let (of, parts) = self.alike(&[one, low, high])?;
         has_order(expr, of)?;
         match <[Op; 3]>::try_from(parts) {

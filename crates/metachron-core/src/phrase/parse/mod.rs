@@ -4,9 +4,9 @@
 mod named;
 mod suffix;
 
+use super::error::Span;
 use super::error::Wrong;
 use super::expr::{Comparison, Expr, LeapBirthday, MonthEnd, Policies, Say, Scaling, Sign, Test};
-use super::error::Span;
 use super::expr::{Quoted, Unit};
 use super::token::{Token, What, tokens};
 use crate::words::{list, nearest};
@@ -17,9 +17,43 @@ const DEEPEST: usize = 100;
 
 /// Words that are no columns unless they stand between backticks.
 const RESERVED: [&str; 24] = [
-    "if", "then", "else", "otherwise", "and", "or", "not", "between", "in", "is", "as", "of",
-    "from", "to", "on", "since", "rounded", "now", "today", "blank", "true", "false", "whole",
+    "if",
+    "then",
+    "else",
+    "otherwise",
+    "and",
+    "or",
+    "not",
+    "between",
+    "in",
+    "is",
+    "as",
+    "of",
+    "from",
+    "to",
+    "on",
+    "since",
+    "rounded",
+    "now",
+    "today",
+    "blank",
+    "true",
+    "false",
+    "whole",
     "nearest",
+];
+
+/// Words that what follows a value can begin with.
+const LINKS: [&str; 9] = [
+    "and",
+    "or",
+    "as",
+    "in",
+    "between",
+    "is",
+    "not",
+    "otherwise",
+    "rounded",
 ];
 
 /// What `text` says, and the policies that it states.
@@ -126,7 +160,10 @@ impl<'p> Parser<'p> {
 
     /// What is left when the phrase could have ended.
     fn left_over(&self) -> Wrong {
-        let before = self.place.checked_sub(1).map(|place| &self.tokens[place].what);
+        let before = self
+            .place
+            .checked_sub(1)
+            .map(|place| &self.tokens[place].what);
         match (before, self.what()) {
             (Some(What::Word(word)), What::Symbol("(")) => self.wrong(format!(
                 "`{word}` is a column here, and nothing can follow it so; for a part of a value, \
@@ -137,19 +174,19 @@ impl<'p> Parser<'p> {
                 "two comparisons cannot follow each other; write `X between A and B`, or `and` \
                  between them",
             ),
-            (_, What::Word(word)) => {
-                let links = [
-                    "and", "or", "as", "in", "between", "is", "otherwise", "rounded", "then",
-                    "else", "of", "to", "from", "on", "not", "since",
-                ];
-                let hint = nearest(word, links).filter(|near| near != word);
-                let hint = hint.map(|near| format!("; did you mean `{near}`?"));
-                self.wrong(format!(
-                    "`{word}` cannot follow here{}",
-                    hint.unwrap_or_else(|| {
-                        "; names of several words stand between backticks".to_owned()
-                    })
-                ))
+            (before, What::Word(word)) => {
+                let name = match before {
+                    Some(What::Word(name)) => format!(
+                        "; a column's name of several words stands between backticks, as in \
+                         `{name} {word}`"
+                    ),
+                    _ => String::new(),
+                };
+                let near = match nearest(word, LINKS) {
+                    Some(near) => format!("; did you mean `{near}`?"),
+                    None => String::new(),
+                };
+                self.wrong(format!("`{word}` cannot follow here{name}{near}"))
             }
             _ => self.wanted("the end of the phrase, or a word such as `and`,"),
         }
@@ -269,8 +306,8 @@ impl<'p> Parser<'p> {
         if self.take(&["is"]) {
             return self.is_test(start, one);
         }
-        let negated = (self.is(&["not", "between"]) || self.is(&["not", "in"]))
-            && self.take(&["not"]);
+        let negated =
+            (self.is(&["not", "between"]) || self.is(&["not", "in"])) && self.take(&["not"]);
         let say = if self.take(&["between"]) {
             let low = self.shown()?;
             self.want("and", "with the other end")?;

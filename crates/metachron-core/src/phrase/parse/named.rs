@@ -2,7 +2,9 @@
 
 use super::{Parsed, Parser, RESERVED, no_unit};
 use crate::phrase::error::Wrong;
-use crate::phrase::expr::{Counting, Edge, Expr, Made, Named, Part, Period, Quoted, Say, Since, Unit};
+use crate::phrase::expr::{
+    Counting, Edge, Expr, Made, Named, Part, Period, Quoted, Say, Since, Unit,
+};
 use crate::phrase::token::What;
 
 impl<'p> Parser<'p> {
@@ -72,7 +74,9 @@ impl<'p> Parser<'p> {
             if self.take(&[word, "name", "of"]) {
                 let one = self.operand()?;
                 let locale = self.locale()?;
-                return self.node(start, Say::Name(named, Box::new(one), locale)).map(Some);
+                return self
+                    .node(start, Say::Name(named, Box::new(one), locale))
+                    .map(Some);
             }
         }
         // The longer first: `day of year of X`, `week year of X`.
@@ -137,7 +141,8 @@ impl<'p> Parser<'p> {
             .find(|(_, word)| self.take(&[word, "of"]))
             .map(|(period, _)| period);
         let one = self.operand()?;
-        self.node(start, Say::Edge(edge, period, Box::new(one))).map(Some)
+        self.node(start, Say::Edge(edge, period, Box::new(one)))
+            .map(Some)
     }
 
     /// `date from Y, M, D in locale "fr"`
@@ -183,7 +188,9 @@ impl<'p> Parser<'p> {
             Some(_) if counting == Counting::Exact => return Ok(None),
             Some(_) => {
                 self.next();
-                return Err(self.wanted("`from A to B`, or `since first`, `earliest` or `previous`,"));
+                return Err(
+                    self.wanted("`from A to B`, or `since first`, `earliest` or `previous`,")
+                );
             }
             None if counting == Counting::Exact && !is_link => return Ok(None),
             None if RESERVED.contains(&word) => return Err(self.wanted("a unit")),

@@ -86,8 +86,10 @@ impl Parser<'_> {
                 Some(kind) => Say::AsKind(one, kind),
                 None => {
                     let names = Kind::ALL.map(Kind::name);
-                    let names: Vec<&str> =
-                        names.into_iter().chain(["text", "count", "number"]).collect();
+                    let names: Vec<&str> = names
+                        .into_iter()
+                        .chain(["text", "count", "number"])
+                        .collect();
                     let hint = match nearest(word, names.iter().copied()) {
                         Some(near) => format!("did you mean `{near}`?"),
                         None => format!("there are {}", list(&names, "and")),

@@ -21,11 +21,9 @@ pub(super) fn moved(stamp: Stamp, by: Duration, end: MonthEnd) -> Result<Stamp, 
     };
     Ok(match stamp {
         Stamp::Date(date) => {
-            if exact % DAY != 0 {
-                return Err(Refusal::NotWholeDays(by));
-            }
+            let days = by.whole_days().ok_or(Refusal::NotWholeDays(by))?;
             let date = plus_months(date, by.months(), end)?;
-            Stamp::Date(plus_days(date, exact / DAY)?)
+            Stamp::Date(plus_days(date, days)?)
         }
         Stamp::DateTime(at) => {
             let date = plus_months(at.date(), by.months(), end)?;
@@ -50,7 +48,7 @@ fn signed(nanoseconds: i128) -> Result<SignedDuration, Refusal> {
 }
 
 /// `date` so many days later.
-pub(super) fn plus_days(date: Date, days: i128) -> Result<Date, Refusal> {
+pub(super) fn plus_days(date: Date, days: i64) -> Result<Date, Refusal> {
     let days = i32::try_from(days).map_err(|_| Refusal::BeyondYears)?;
     let span = Span::new().try_days(days);
     span.and_then(|span| date.checked_add(span))
@@ -79,9 +77,8 @@ pub(super) fn plus_months(date: Date, months: i64, end: MonthEnd) -> Result<Date
 
 /// The nanoseconds since midnight.
 pub(super) fn since_midnight(time: Time) -> i128 {
-    let seconds = i128::from(time.hour()) * 3600
-        + i128::from(time.minute()) * 60
-        + i128::from(time.second());
+    let seconds =
+        i128::from(time.hour()) * 3600 + i128::from(time.minute()) * 60 + i128::from(time.second());
     seconds * SECOND + i128::from(time.subsec_nanosecond())
 }
 
@@ -118,6 +115,10 @@ pub(super) fn between(
     counting: Counting,
     unit: Unit,
 ) -> Result<Number, Refusal> {
+    if let (Unit::Day, Stamp::Date(from), Stamp::Date(to)) = (unit, from, to) {
+        let days = to.duration_since(from).as_hours() / 24;
+        return Ok(days.into());
+    }
     match unit.nanoseconds() {
         Some(unit) => counted(exact_between(from, to), unit, counting),
         None => {
@@ -219,7 +220,7 @@ fn first_day(date: Date, period: Period) -> Result<Date, Refusal> {
     let first = match period {
         Period::Week => {
             let before = date.weekday().since(Weekday::Monday);
-            return plus_days(date, -i128::from(before));
+            return plus_days(date, -i64::from(before));
         }
         Period::Month => Date::new(date.year(), date.month(), 1),
         Period::Quarter => Date::new(date.year(), (date.month() - 1) / 3 * 3 + 1, 1),
@@ -243,5 +244,9 @@ pub(super) fn edge_of(stamp: Stamp, edge: Edge) -> Option<Result<Date, Refusal>>
         Stamp::Year(year) => (Date::new(year, 1, 1), Period::Year),
         _ => return None,
     };
-    Some(first.map_err(beyond).and_then(|first| self::edge(first, edge, period)))
+    Some(
+        first
+            .map_err(beyond)
+            .and_then(|first| self::edge(first, edge, period)),
+    )
 }

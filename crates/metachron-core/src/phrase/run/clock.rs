@@ -74,7 +74,7 @@ impl Clock {
                 match said.zone(&text) {
                     Some((zone, stretches)) => (at, &*zone, stretches),
                     None => {
-                        zone_named(&text, names)?;
+                        zone_named(&text, names).map_err(Refusal::from)?;
                         return Ok(Value::Blank);
                     }
                 }
@@ -83,6 +83,6 @@ impl Clock {
         let Value::Stamp(stamp) = at else {
             return Ok(at);
         };
-        act((zone, stretches), stamp).map(Value::Stamp)
+        Ok(Value::Stamp(act((zone, stretches), stamp)?))
     }
 }

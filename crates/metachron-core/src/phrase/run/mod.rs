@@ -125,7 +125,8 @@ impl Track {
 }
 
 /// What comes out of a row.
-pub(crate) type Ran<'r> = Result<Value<'r>, Refusal>;
+// Boxed: it is rare and large, and every part of a phrase hands one back.
+pub(crate) type Ran<'r> = Result<Value<'r>, Box<Refusal>>;
 
 /// The value, unless there is none, which is then what comes out.
 macro_rules! known {
@@ -164,7 +165,8 @@ impl Op {
             },
             Op::Written(one, writer) => {
                 let mut text = Vec::new();
-                writer.write(stamp(&known!(one.run(row))), &mut text)?;
+                let stamp = stamp(&known!(one.run(row)));
+                writer.write(stamp, &mut text).map_err(Refusal::from)?;
                 owned(String::from_utf8_lossy(&text).into_owned())
             }
             Op::Text(one) => match known!(one.run(row)) {
@@ -175,7 +177,9 @@ impl Op {
             },
             Op::Counted(one, count) => {
                 let stamp = stamp(&known!(one.run(row)));
-                let counted = count.of(stamp).map_err(|why| Refusal::Count(why.to_string()))?;
+                let counted = count
+                    .of(stamp)
+                    .map_err(|why| Refusal::Count(why.to_string()))?;
                 let (numerator, denominator) = counted;
                 Value::Number(Number::ratio(numerator, denominator).ok_or(Refusal::TooLarge)?)
             }
@@ -217,17 +221,15 @@ impl Op {
                 let length = length(&known!(one.run(row)));
                 Value::Number(in_unit(length, *counting, *unit)?)
             }
-            Op::Age(born, on, leap) => {
-                match both!(born.run(row), on.run(row)) {
-                    (Value::Stamp(Stamp::Date(born)), Value::Stamp(Stamp::Date(on))) => {
-                        let age = calendar::age(born, on, *leap);
-                        Value::Number(age.ok_or(Refusal::BeforeBirth { born, on })?.into())
-                    }
-                    _ => Value::Blank,
+            Op::Age(born, on, leap) => match both!(born.run(row), on.run(row)) {
+                (Value::Stamp(Stamp::Date(born)), Value::Stamp(Stamp::Date(on))) => {
+                    let age = calendar::age(born, on, *leap);
+                    Value::Number(age.ok_or(Refusal::BeforeBirth { born, on })?.into())
                 }
-            }
+                _ => Value::Blank,
+            },
             Op::Since(counting, unit, since, slot, track) => {
-                let here = known!(Ok::<_, Refusal>(row.slots[*slot].clone()));
+                let here = known!(Ran::Ok(row.slots[*slot].clone()));
                 let track = &row.tracks[*track];
                 let from = match since {
                     Since::First if track.first == Value::Blank => here.clone(),
@@ -235,7 +237,7 @@ impl Op {
                     Since::Earliest => track.earliest.clone(),
                     Since::Previous => track.previous.clone(),
                 };
-                let from = known!(Ok::<_, Refusal>(from));
+                let from = known!(Ran::Ok(from));
                 let between = calendar::between(stamp(&from), stamp(&here), *counting, *unit)?;
                 Value::Number(between)
             }
@@ -323,7 +325,7 @@ fn number_of<'r>(value: Value<'r>) -> Ran<'r> {
     match value {
         Value::Text(text) => match Number::parse(&text) {
             Some(number) => Ok(Value::Number(number)),
-            None => Err(Refusal::NoNumber(text.into_owned())),
+            None => Err(Refusal::NoNumber(text.into_owned()).into()),
         },
         other => Ok(other),
     }
@@ -359,9 +361,13 @@ fn made_from<'r>(made: Made, parts: &mut [Op], names: &Names, row: Row<'_, 'r>) 
             let second = second.first().map_or(0.into(), number);
             Stamp::Time(part::time_from(whole(hour)?, whole(minute)?, second)?)
         }
-        (_, [Value::Stamp(Stamp::Date(date)), Value::Stamp(Stamp::Time(time))]) => {
-            Stamp::DateTime(date.to_datetime(*time))
-        }
+        (
+            _,
+            [
+                Value::Stamp(Stamp::Date(date)),
+                Value::Stamp(Stamp::Time(time)),
+            ],
+        ) => Stamp::DateTime(date.to_datetime(*time)),
         _ => return Ok(Value::Blank),
     }))
 }
@@ -410,7 +416,7 @@ fn sum<'r>(sign: Sign, one: &Value<'_>, other: &Value<'_>) -> Ran<'r> {
             Sign::Plus => one.plus(*other),
             Sign::Minus => one.minus(*other),
         };
-        return sum.map(Value::Number).ok_or(Refusal::TooLarge);
+        return Ok(sum.map(Value::Number).ok_or(Refusal::TooLarge)?);
     }
     let (one, mut other) = (length(one), length(other));
     if sign == Sign::Minus {
@@ -419,12 +425,15 @@ fn sum<'r>(sign: Sign, one: &Value<'_>, other: &Value<'_>) -> Ran<'r> {
     let months = one.months() + other.months();
     let nanoseconds = one.nanoseconds() + other.nanoseconds();
     if months.signum() * nanoseconds.signum() as i64 == -1 {
-        return Err(Refusal::MixedSigns);
+        return Err(Refusal::MixedSigns.into());
     }
     if months.abs() > Duration::MOST_MONTHS || nanoseconds.abs() > Duration::MOST_NANOSECONDS {
-        return Err(Refusal::TooLarge);
+        return Err(Refusal::TooLarge.into());
     }
-    Ok(Value::Stamp(Stamp::Duration(Duration::new(months, nanoseconds))))
+    Ok(Value::Stamp(Stamp::Duration(Duration::new(
+        months,
+        nanoseconds,
+    ))))
 }
 
 fn product<'r>(scaling: Scaling, one: &Value<'_>, other: &Value<'_>) -> Ran<'r> {
@@ -435,7 +444,7 @@ fn product<'r>(scaling: Scaling, one: &Value<'_>, other: &Value<'_>) -> Ran<'r> 
                 Scaling::Over if other.is_zero() => Err(Refusal::ByZero),
                 Scaling::Over => one.over(*other).ok_or(Refusal::TooLarge),
             };
-            return product.map(Value::Number);
+            return Ok(product.map(Value::Number)?);
         }
         (Value::Number(number), other) | (other, Value::Number(number)) => (length(other), *number),
         _ => return Ok(Value::Blank),
@@ -450,7 +459,7 @@ fn product<'r>(scaling: Scaling, one: &Value<'_>, other: &Value<'_>) -> Ran<'r> 
         }
     };
     if length.months() != 0 {
-        return Err(Refusal::NoFixedLength(length));
+        return Err(Refusal::NoFixedLength(length).into());
     }
     let product = exact(scaled(length.nanoseconds())?)?;
     Ok(Value::Stamp(Stamp::Duration(product)))

@@ -9,12 +9,7 @@ use jiff::civil::{Date, Time, Weekday};
 
 /// `stamp` rounded to so many of `unit`, counted from midnight, from Monday,
 /// or from the start of its year or of year 0.
-pub(super) fn rounded(
-    stamp: Stamp,
-    way: Way,
-    amount: u32,
-    unit: Unit,
-) -> Result<Stamp, Refusal> {
+pub(super) fn rounded(stamp: Stamp, way: Way, amount: u32, unit: Unit) -> Result<Stamp, Refusal> {
     let step = unit.nanoseconds().map(|unit| unit * i128::from(amount));
     Ok(match (stamp, step) {
         (Stamp::Time(time), Some(step)) => {
@@ -34,7 +29,7 @@ pub(super) fn rounded(
         }
         (Stamp::DateTime(at), Some(step)) if step <= DAY => {
             let rounded = to_step(since_midnight(at.time()), step, way);
-            let date = plus_days(at.date(), rounded.div_euclid(DAY))?;
+            let date = plus_days(at.date(), rounded.div_euclid(DAY) as i64)?;
             let time = time_at(rounded.rem_euclid(DAY)).unwrap_or(Time::midnight());
             Stamp::DateTime(date.to_datetime(time))
         }
@@ -83,7 +78,7 @@ fn start(date: Date, amount: u32, unit: Unit) -> Result<Date, Refusal> {
     let Some(months) = unit.months() else {
         // Weeks; days are rounded by their length.
         let before = date.weekday().since(Weekday::Monday);
-        return plus_days(date, -i128::from(before));
+        return plus_days(date, -i64::from(before));
     };
     let step = months * i64::from(amount);
     let all = i64::from(date.year()) * 12 + i64::from(date.month()) - 1;

@@ -59,6 +59,32 @@ struct DerivedColumn {
     cells: DerivedCounts,
 }
 
+impl DerivedColumn {
+    /// What became of its cells.
+    fn words(&self) -> String {
+        let DerivedCounts {
+            given,
+            blank,
+            waiting,
+            refused,
+        } = self.cells;
+        let parts = [
+            (given, "given"),
+            (blank, "blank"),
+            (waiting, "empty until what they are made from is settled"),
+            (refused, "without a value"),
+        ];
+        let parts = parts.into_iter().filter(|(cells, _)| *cells > 0);
+        let parts: Vec<String> = parts
+            .map(|(cells, what)| format!("{} {what}", number(cells)))
+            .collect();
+        match parts.is_empty() {
+            true => format!("derived ({}): no cells", self.kind),
+            false => format!("derived ({}): {}", self.kind, parts.join(", ")),
+        }
+    }
+}
+
 /// Which rows were kept.
 #[derive(Clone, Copy, Debug, Default, Serialize)]
 struct KeptRows {
@@ -320,11 +346,17 @@ impl Done {
             _ => self.columns.len().min(COLUMNS_SHOWN),
         };
         let columns = &self.columns[..shown];
-        let names: Vec<&str> = columns.iter().map(|(name, _)| name.as_str()).collect();
-        for (name, (_, cells)) in in_column(&names).zip(columns) {
-            lines.push(format!("  {name}  {}", counts(cells)));
+        let converted = columns
+            .iter()
+            .map(|(name, cells)| (name.as_str(), counts(cells)));
+        let derived = self
+            .derived
+            .iter()
+            .map(|derived| (derived.name.as_str(), derived.words()));
+        let (names, words): (Vec<&str>, Vec<String>) = converted.chain(derived).unzip();
+        for (name, words) in in_column(&names).zip(words) {
+            lines.push(format!("  {name}  {words}"));
         }
-        lines.extend(self.derived_lines());
         if shown < self.columns.len() {
             let more = count((self.columns.len() - shown) as u64, "more column");
             lines.push(format!("  and {more}, which -v shows"));
@@ -391,34 +423,6 @@ impl Done {
 }
 
 impl Done {
-    /// What became of derived columns.
-    fn derived_lines(&self) -> Vec<String> {
-        let names: Vec<&str> = self.derived.iter().map(|d| d.name.as_str()).collect();
-        let lines = in_column(&names).zip(&self.derived).map(|(name, derived)| {
-            let DerivedCounts {
-                given,
-                blank,
-                waiting,
-                refused,
-            } = derived.cells;
-            let parts = [
-                (given, "given"),
-                (blank, "blank"),
-                (waiting, "left empty because cells they are made from wait"),
-                (refused, "without a value"),
-            ];
-            let parts = parts.into_iter().filter(|(cells, _)| *cells > 0);
-            let parts: Vec<String> =
-                parts.map(|(cells, what)| format!("{} {what}", number(cells))).collect();
-            let parts = match parts.is_empty() {
-                true => "no cells".to_owned(),
-                false => parts.join(", "),
-            };
-            format!("  {name}  derived ({}): {parts}", derived.kind)
-        });
-        lines.collect()
-    }
-
     /// Which rows were kept, and in which order.
     fn row_lines(&self, rows: u64) -> Vec<String> {
         let mut lines = Vec::new();
@@ -438,16 +442,26 @@ impl Done {
             ));
         }
         if let Some(sorted) = &self.sorted {
-            let by = sorted.by.iter().map(|name| match sorted.as_text.contains(name) {
-                true => format!("{name} (as text)"),
-                false => name.clone(),
-            });
+            let by = sorted
+                .by
+                .iter()
+                .map(|name| match sorted.as_text.contains(name) {
+                    true => format!("{name} (as text)"),
+                    false => name.clone(),
+                });
             let by = list(&by.collect::<Vec<_>>(), "and");
-            let direction = if sorted.descending { ", descending" } else { "" };
+            let direction = if sorted.descending {
+                ", descending"
+            } else {
+                ""
+            };
             let before = match self.steps_back {
                 0 => "the rows were in that order already".to_owned(),
                 1 => "1 row stood behind one that it belongs before".to_owned(),
-                more => format!("{} rows stood behind one that they belong before", number(more)),
+                more => format!(
+                    "{} rows stood behind one that they belong before",
+                    number(more)
+                ),
             };
             lines.push(format!("  sorted by {by}{direction}: {before}"));
         }
