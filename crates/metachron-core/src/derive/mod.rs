@@ -79,8 +79,15 @@ pub struct Shown {
 pub struct Derivations {
     sources: Vec<String>,
     derived: Vec<Derived>,
-    keep: Option<Ready>,
+    keep: Option<Keep>,
     tracked: Vec<usize>,
+}
+
+/// What holds of the rows that are kept.
+#[derive(Clone, Debug)]
+struct Keep {
+    ready: Ready,
+    made_from: Vec<usize>,
 }
 
 #[derive(Clone, Debug)]
@@ -88,7 +95,6 @@ struct Derived {
     name: String,
     ready: Ready,
     clean: Clean,
-    is_iso: bool,
     /// The places among a row's values of the columns that it names.
     made_from: Vec<usize>,
 }
@@ -100,8 +106,8 @@ pub enum Kept {
     Yes,
     /// It is not.
     No,
-    /// It is not, because a cell that would tell is blank, waits for a person,
-    /// or gives no value.
+    /// It is not, because a cell that would tell is blank or waits for a
+    /// person.
     Untold,
 }
 
@@ -162,16 +168,11 @@ impl Derivations {
             known.push((ruling.name.clone(), ready.of()));
             let clean =
                 clean(ruling, ready.of(), &wanted.shown).map_err(|why| error::of(ruling, why))?;
-            let place = |name| known.iter().position(|(known, _)| known == name);
-            let made_from = ruling.value.columns().into_iter();
-            let mut made_from: Vec<usize> = made_from.filter_map(|(name, _)| place(name)).collect();
-            made_from.dedup();
             derived.push(Derived {
                 name: ruling.name.clone(),
                 ready,
-                is_iso: matches!(clean, Clean::Iso),
                 clean,
-                made_from,
+                made_from: places_of(&ruling.value, &known),
             });
         }
         let keep = match wanted.keep {
@@ -184,7 +185,10 @@ impl Derivations {
                     );
                     return Err(error::of_keep(phrase.error(phrase.span(), message)));
                 }
-                Some(ready)
+                Some(Keep {
+                    ready,
+                    made_from: places_of(phrase, &known),
+                })
             }
             None => None,
         };
@@ -244,12 +248,6 @@ impl Derivations {
         &self.derived[derived].clean
     }
 
-    /// Whether a derived column is written as ISO 8601, if it is one of
-    /// stamps.
-    pub fn is_iso(&self, derived: usize) -> bool {
-        self.derived[derived].is_iso
-    }
-
     /// The place of a column among the values of a row, if it is there.
     pub fn place(&self, name: &str) -> Option<usize> {
         let derived = self.derived.iter().map(|derived| &derived.name);
@@ -260,6 +258,26 @@ impl Derivations {
     /// How many columns have to be tracked from row to row.
     pub fn tracks(&self) -> usize {
         self.tracked.len()
+    }
+
+    /// Which columns those that are tracked are made from, themselves among
+    /// them: sources, then derived ones.
+    pub fn tracked(&self) -> Vec<bool> {
+        let first = self.sources.len();
+        let mut tracked = vec![false; first + self.derived.len()];
+        for &slot in &self.tracked {
+            tracked[slot] = true;
+        }
+        // A derived column is made from such as stand before it.
+        for (place, derived) in self.derived.iter().enumerate().rev() {
+            if tracked[first + place] {
+                derived
+                    .made_from
+                    .iter()
+                    .for_each(|&slot| tracked[slot] = true);
+            }
+        }
+        tracked
     }
 
     /// The value of a derived column in the row of `values`: those of its
@@ -282,19 +300,23 @@ impl Derivations {
     }
 
     /// Whether the row of these values is kept.
-    pub fn keeps(&mut self, values: &[Value<'_>], tracks: &[Track]) -> Kept {
+    ///
+    /// # Errors
+    ///
+    /// Where the test has no result, although no cell that it needs is blank.
+    pub fn keeps(&mut self, values: &[Value<'_>], tracks: &[Track]) -> Result<Kept, Box<Refusal>> {
         let Some(keep) = &mut self.keep else {
-            return Kept::Yes;
+            return Ok(Kept::Yes);
         };
         let row = Row {
             slots: values,
             tracks,
         };
-        match keep.run(row) {
-            Ok(Value::Truth(true)) => Kept::Yes,
-            Ok(Value::Truth(false)) => Kept::No,
+        Ok(match keep.ready.run(row)? {
+            Value::Truth(true) => Kept::Yes,
+            Value::Truth(false) => Kept::No,
             _ => Kept::Untold,
-        }
+        })
     }
 
     /// Takes the row of these values into what later rows ask of it.
@@ -329,11 +351,21 @@ impl Derivations {
 
     /// What a derived value is made from, in words: `due 2024-01-31, n 3`.
     pub fn made_from(&self, derived: usize, values: &[Value<'_>]) -> String {
+        self.in_words(&self.derived[derived].made_from, values)
+    }
+
+    /// What tells whether a row is kept, in the same words.
+    pub fn kept_by(&self, values: &[Value<'_>]) -> String {
+        let keep = self.keep.as_ref();
+        self.in_words(keep.map_or(&[], |keep| &keep.made_from), values)
+    }
+
+    fn in_words(&self, places: &[usize], values: &[Value<'_>]) -> String {
         let name = |slot: usize| match slot.checked_sub(self.sources.len()) {
             Some(derived) => &self.derived[derived].name,
             None => &self.sources[slot],
         };
-        let parts = self.derived[derived].made_from.iter().map(|&slot| {
+        let parts = places.iter().map(|&slot| {
             let text = match &values[slot] {
                 Value::Blank | Value::Waits => String::new(),
                 Value::Text(text) => text.to_string(),
@@ -345,6 +377,16 @@ impl Derivations {
         });
         parts.collect::<Vec<_>>().join(", ")
     }
+}
+
+/// The places among `known` of the columns that `phrase` names.
+fn places_of(phrase: &Phrase, known: &[(String, Type)]) -> Vec<usize> {
+    let mut places = Vec::new();
+    for (name, _) in phrase.columns() {
+        let place = known.iter().position(|(known, _)| known == name);
+        places.extend(place.filter(|place| !places.contains(place)));
+    }
+    places
 }
 
 /// How values of a derived column are written.

@@ -269,7 +269,7 @@ pub enum MonthEnd {
     #[default]
     Clamp,
     /// The cell is left for a person.
-    Reject,
+    Refuse,
 }
 
 /// When those who were born on 29 February complete a year that has none.

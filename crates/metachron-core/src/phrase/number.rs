@@ -22,6 +22,9 @@ pub struct Number(Decimal);
 /// The decimals that are written at most.
 const DECIMALS: u32 = 15;
 
+/// More characters than this are no number of 28 digits, whatever zeros it has.
+const MOST_DIGITS: usize = 37;
+
 /// Which way a number, a stamp or a length of time is rounded.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
 pub enum Way {
@@ -39,17 +42,23 @@ impl Number {
     pub fn parse(text: &str) -> Option<Number> {
         let text = text.trim();
         let (sign, digits) = match text.strip_prefix(['-', '\u{2212}']) {
-            Some(digits) => ("-", digits),
-            None => ("", text.strip_prefix('+').unwrap_or(text)),
+            Some(digits) => (-1, digits),
+            None => (1, text.strip_prefix('+').unwrap_or(text)),
         };
-        let (whole, decimals) = digits.split_once('.').unwrap_or((digits, "0"));
-        let is_digits = |part: &str| !part.is_empty() && part.bytes().all(|b| b.is_ascii_digit());
-        if !is_digits(whole) || !is_digits(decimals) {
+        let (whole, decimals) = digits.split_once('.').unwrap_or((digits, ""));
+        if whole.is_empty() || digits.ends_with('.') || digits.len() > MOST_DIGITS {
             return None;
         }
-        Decimal::from_str_exact(&format!("{sign}{digits}"))
-            .ok()
-            .map(Number)
+        let mut number: i128 = 0;
+        for byte in whole.bytes().chain(decimals.bytes()) {
+            match byte {
+                b'0'..=b'9' => number = number * 10 + i128::from(byte - b'0'),
+                _ => return None,
+            }
+        }
+        let scale = decimals.len() as u32;
+        let number = Decimal::try_from_i128_with_scale(sign * number, scale);
+        number.ok().map(Number)
     }
 
     /// `numerator` by `denominator`, which is not 0; `None` where it has too
@@ -107,10 +116,29 @@ impl Number {
 
     /// Appends its text to `out`.
     pub fn write(self, out: &mut Vec<u8>) {
-        match self.whole() {
-            Some(whole) => write_whole(whole, out),
+        let (mut digits, mut scale) = (self.0.mantissa().unsigned_abs(), self.0.scale());
+        if scale > DECIMALS {
+            let unit = 10_u128.pow(scale - DECIMALS);
+            // From halfway, away from zero.
+            (digits, scale) = ((digits + unit / 2) / unit, DECIMALS);
+        }
+        if digits > 0 && self.0.is_sign_negative() {
+            out.push(b'-');
+        }
+        let unit = 10_u128.pow(scale);
+        match u64::try_from(digits / unit) {
+            Ok(whole) => write_digits(whole, 1, out),
             // Nothing can fail in memory.
-            None => drop(write!(out, "{self}")),
+            Err(_) => drop(write!(out, "{}", digits / unit)),
+        }
+        let mut decimals = (digits % unit) as u64;
+        if decimals > 0 {
+            while decimals.is_multiple_of(10) {
+                decimals /= 10;
+                scale -= 1;
+            }
+            out.push(b'.');
+            write_digits(decimals, scale as usize, out);
         }
     }
 
@@ -150,23 +178,16 @@ impl Number {
     }
 }
 
-/// Most numbers of a derived column are small and whole.
-fn write_whole(number: i64, out: &mut Vec<u8>) {
-    let mut digits = [0; 20];
-    let mut first = digits.len();
-    let mut rest = number.unsigned_abs();
-    loop {
+/// Appends a number in at least so many digits.
+fn write_digits(number: u64, width: usize, out: &mut Vec<u8>) {
+    let mut digits = [b'0'; 20];
+    let (mut rest, mut first) = (number, digits.len());
+    while rest > 0 {
         first -= 1;
         digits[first] = b'0' + (rest % 10) as u8;
         rest /= 10;
-        if rest == 0 {
-            break;
-        }
     }
-    if number < 0 {
-        out.push(b'-');
-    }
-    out.extend_from_slice(&digits[first..]);
+    out.extend_from_slice(&digits[first.min(digits.len() - width)..]);
 }
 
 impl From<i64> for Number {
@@ -185,17 +206,34 @@ impl std::ops::Neg for Number {
 
 impl std::fmt::Display for Number {
     fn fmt(&self, f: &mut std::fmt::Formatter<'_>) -> std::fmt::Result {
-        let shown = self.rounded(Way::Nearest, DECIMALS).0.normalize();
-        match shown.is_zero() {
-            true => f.write_str("0"),
-            false => write!(f, "{shown}"),
-        }
+        let mut text = Vec::with_capacity(32);
+        self.write(&mut text);
+        f.write_str(&String::from_utf8_lossy(&text))
     }
 }
 
 #[cfg(test)]
 mod tests {
     use super::*;
+    use proptest::prelude::*;
+
+    proptest! {
+        /// What is written is the number, as its maker writes it.
+        #[test]
+        fn numbers_are_written_as_they_are(mantissa in any::<i64>(), scale in 0_u32..19) {
+            let decimal = Decimal::new(mantissa, scale);
+            let rounded = decimal
+                .round_dp_with_strategy(DECIMALS, RoundingStrategy::MidpointAwayFromZero)
+                .normalize();
+            let expected = match rounded.is_zero() {
+                true => "0".to_owned(),
+                false => rounded.to_string(),
+            };
+            prop_assert_eq!(Number(decimal).to_string(), expected);
+            let text = decimal.to_string();
+            prop_assert_eq!(Number::parse(&text), Some(Number(decimal)), "{}", text);
+        }
+    }
 
     #[test]
     fn numbers_are_exact() {
@@ -213,7 +251,26 @@ mod tests {
         assert_eq!(nanoseconds.to_string(), "1700000000123456789");
         let third = Number::ratio(1, 3).unwrap();
         assert_eq!(third.by(3.into()).unwrap().to_string(), "1");
-        assert_eq!(number("-0").to_string(), "0");
+        for (text, written) in [
+            ("-0", "0"),
+            ("0.5", "0.5"),
+            ("-12.050", "-12.05"),
+            ("100", "100"),
+            ("0.0000000000000004", "0"),
+            ("-0.0000000000000005", "-0.000000000000001"),
+            ("9.9999999999999999", "10"),
+            (
+                "79228162514264337593543950335",
+                "79228162514264337593543950335",
+            ),
+            (
+                "7922816251426433759354395.0335",
+                "7922816251426433759354395.0335",
+            ),
+        ] {
+            assert_eq!(number(text).to_string(), written);
+        }
+        assert_eq!(Number::parse("79228162514264337593543950336"), None);
         for text in ["", "-", "1.", ".5", "1e3", "1,5", "1 000", "٣", "0x1"] {
             assert_eq!(Number::parse(text), None, "{text}");
         }

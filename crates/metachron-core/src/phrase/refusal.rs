@@ -15,8 +15,8 @@ pub enum Refusal {
     /// It would be a day before -9999 or behind 9999.
     #[error("the result lies beyond the years -9999 to 9999")]
     BeyondYears,
-    /// A month has no such day, and the phrase says to reject it.
-    #[error("{year:04}-{month:02} has no day {day}, and the phrase rejects month ends")]
+    /// A month has no such day, and the phrase says to refuse it.
+    #[error("{year:04}-{month:02} has no day {day}, and `month-end refuse` takes no other")]
     MonthEnd {
         /// The year that it would be in.
         year: i16,
@@ -129,6 +129,11 @@ impl Refusal {
                 format!("{earlier}, the earlier"),
                 format!("{later}, the later"),
             ],
+            Refusal::MonthEnd { year, month, .. } => {
+                let last = Date::new(*year, *month, 1).map(Date::last_of_month);
+                let last = last.map(|last| format!("{}, the last of the month", Stamp::Date(last)));
+                last.into_iter().collect()
+            }
             _ => Vec::new(),
         }
     }

@@ -171,8 +171,8 @@ fn moving() {
     check(&[
         ("due + 1 month", "2024-02-29"),
         (
-            "due + 1 month, month-end reject",
-            "refused: 2024-02 has no day 31, and the phrase rejects month ends",
+            "due + 1 month, month-end refuse",
+            "refused: 2024-02 has no day 31, and `month-end refuse` takes no other",
         ),
         ("due - 1 day", "2024-01-30"),
         ("at - 1 day - 2 hours", "2024-03-04T21:35:12.5"),
@@ -513,7 +513,7 @@ fn what_is_wrong_with_phrases() {
         ),
         (
             "due, month-ends reject",
-            "error: behind the phrase, `month-end`, `leap-birthday`, `in-gap` or `in-overlap` can be said, as in `, month-end reject`",
+            "error: behind the phrase, `month-end`, `leap-birthday`, `in-gap` or `in-overlap` can be said, as in `, month-end refuse`",
         ),
         (
             "Handed over",

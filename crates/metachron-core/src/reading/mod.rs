@@ -39,16 +39,18 @@ pub struct Candidate {
     /// Whether anybody is known to write this way. A reading that is not
     /// usual counts only where no usual one is possible.
     pub usual: bool,
-    /// Whether a cell of this form may be no single instant: it names a zone,
-    /// or has a second, which may be a leap second.
-    leaves_choice: bool,
+    /// It names a zone, in which its time may be twice, or none.
+    names_zone: bool,
+    /// It has a second, which may be a leap second.
+    has_second: bool,
 }
 
 impl Candidate {
     fn new(form: Form, reader: Reader, usual: bool) -> Candidate {
-        let may = |field| matches!(field, Field::Second(_) | Field::ZoneName | Field::ZoneId);
+        let has = |wanted: fn(&Field) -> bool| form.fields().any(|field| wanted(&field));
         Candidate {
-            leaves_choice: form.fields().any(may),
+            names_zone: has(|field| matches!(field, Field::ZoneName | Field::ZoneId)),
+            has_second: has(|field| matches!(field, Field::Second(_))),
             form,
             reader,
             usual,
@@ -222,12 +224,15 @@ impl Readings {
         stamps: &Stamps,
     ) -> bool {
         let bare = conventions.without_choice();
-        let mut read = self
-            .candidates
-            .iter()
-            .zip(stamps)
-            .filter(|(own, stamp)| own.leaves_choice && stamp.is_ok());
-        bare != conventions && read.any(|(own, _)| self.stamp(own, cell, bare).is_err())
+        if bare == conventions {
+            return false;
+        }
+        let seconds = bare.leap_second != conventions.leap_second;
+        let mut read =
+            self.candidates.iter().zip(stamps).filter(|(own, stamp)| {
+                (own.names_zone || own.has_second && seconds) && stamp.is_ok()
+            });
+        read.any(|(own, _)| self.stamp(own, cell, bare).is_err())
     }
 }
 

@@ -198,7 +198,31 @@ impl WriteRuling {
     }
 }
 
+/// What clean text is.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub enum CleanText {
+    /// ISO 8601 text of a stamp of this kind.
+    Stamp(Kind),
+    /// ISO 8601 text of an instant by the clocks of a zone.
+    InZone,
+    /// A decimal number.
+    Number,
+    /// Whatever a pattern makes of a stamp.
+    Text,
+}
+
 impl Clean {
+    /// What the text of stamps of `kind` is.
+    pub fn text_of(&self, kind: Kind) -> CleanText {
+        match self {
+            Clean::Iso => CleanText::Stamp(kind),
+            Clean::InZone(_, ZoneAs::Column, _) => CleanText::Stamp(Kind::DateTime),
+            Clean::Units(_) => CleanText::Number,
+            Clean::InZone(..) => CleanText::InZone,
+            Clean::Form(_) => CleanText::Text,
+        }
+    }
+
     /// Appends the text of `stamp` to `out`.
     ///
     /// # Errors

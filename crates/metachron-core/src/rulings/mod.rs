@@ -33,7 +33,7 @@ mod write;
 
 pub use beside::{Part, TimeOrder};
 pub use blanks::{Blanks, USUAL_BLANKS};
-pub use clean::{Clean, LengthUnit, WriteError, WriteRuling, ZoneAs};
+pub use clean::{Clean, CleanText, LengthUnit, WriteError, WriteRuling, ZoneAs};
 pub use derive::DeriveRuling;
 pub use error::{ColumnError, RulingsError};
 pub use form::FormRuling;

@@ -4,16 +4,35 @@ use jiff::civil::{Date, DateTime, Time};
 
 /// `2025-03-04`; years outside 0000–9999 as `±YYYYYY-MM-DD`.
 pub(super) fn date(date: Date, out: &mut Vec<u8>) {
-    month(date.year(), date.month().unsigned_abs(), out);
-    out.push(b'-');
-    two(date.day().unsigned_abs().into(), out);
+    match usual(date) {
+        Some(text) => out.extend_from_slice(&text),
+        None => {
+            month(date.year(), date.month().unsigned_abs(), out);
+            out.push(b'-');
+            out.extend_from_slice(&two(date.day().unsigned_abs()));
+        }
+    }
+}
+
+/// A day of a year of four digits, put together at once: bytes that go into a
+/// buffer one after the other ask for room one after the other.
+#[inline]
+fn usual(date: Date) -> Option<[u8; 10]> {
+    let year = u16::try_from(date.year())
+        .ok()
+        .filter(|year| *year <= 9999)?;
+    let [a, b] = two((year / 100) as u8);
+    let [c, d] = two((year % 100) as u8);
+    let [e, f] = two(date.month().unsigned_abs());
+    let [g, h] = two(date.day().unsigned_abs());
+    Some([a, b, c, d, b'-', e, f, b'-', g, h])
 }
 
 /// `2025-03`.
 pub(super) fn month(year: i16, month: u8, out: &mut Vec<u8>) {
     self::year(year, out);
     out.push(b'-');
-    two(month.into(), out);
+    out.extend_from_slice(&two(month));
 }
 
 /// `2025-Q1`, `2025-W10`: a year, a sign and digits.
@@ -26,24 +45,33 @@ pub(super) fn part(year: i16, sign: &[u8], digits: &[u8], out: &mut Vec<u8>) {
 /// `2025`.
 pub(super) fn year(year: i16, out: &mut Vec<u8>) {
     if let Ok(year @ 0..=9999) = u16::try_from(year) {
-        two(year / 100, out);
-        two(year % 100, out);
+        out.extend_from_slice(&two((year / 100) as u8));
+        out.extend_from_slice(&two((year % 100) as u8));
     } else {
         out.push(if year < 0 { b'-' } else { b'+' });
         let year = year.unsigned_abs();
-        two(year / 10_000, out);
-        two(year / 100 % 100, out);
-        two(year % 100, out);
+        for part in [year / 10_000, year / 100 % 100, year % 100] {
+            out.extend_from_slice(&two(part as u8));
+        }
     }
 }
 
 /// `14:30:00`, with as many decimals as are not zero.
 pub(super) fn time(time: Time, out: &mut Vec<u8>) {
-    two(time.hour().unsigned_abs().into(), out);
-    out.push(b':');
-    two(time.minute().unsigned_abs().into(), out);
-    out.push(b':');
-    two(time.second().unsigned_abs().into(), out);
+    out.extend_from_slice(&clock(time));
+    decimals(time, out);
+}
+
+#[inline]
+fn clock(time: Time) -> [u8; 8] {
+    let [a, b] = two(time.hour().unsigned_abs());
+    let [c, d] = two(time.minute().unsigned_abs());
+    let [e, f] = two(time.second().unsigned_abs());
+    [a, b, b':', c, d, b':', e, f]
+}
+
+#[inline]
+fn decimals(time: Time, out: &mut Vec<u8>) {
     let nanoseconds = time.subsec_nanosecond();
     if nanoseconds != 0 {
         let digits = format!("{nanoseconds:09}");
@@ -54,13 +82,21 @@ pub(super) fn time(time: Time, out: &mut Vec<u8>) {
 
 /// `2025-03-04T14:30:00`.
 pub(super) fn datetime(at: DateTime, out: &mut Vec<u8>) {
-    date(at.date(), out);
-    out.push(b'T');
-    time(at.time(), out);
+    let Some(day) = usual(at.date()) else {
+        date(at.date(), out);
+        out.push(b'T');
+        return time(at.time(), out);
+    };
+    let mut text = [b'T'; 19];
+    text[..10].copy_from_slice(&day);
+    text[11..].copy_from_slice(&clock(at.time()));
+    out.extend_from_slice(&text);
+    decimals(at.time(), out);
 }
 
-fn two(value: u16, out: &mut Vec<u8>) {
-    out.extend_from_slice(&[b'0' + (value / 10 % 10) as u8, b'0' + (value % 10) as u8]);
+#[inline]
+fn two(value: u8) -> [u8; 2] {
+    [b'0' + value / 10 % 10, b'0' + value % 10]
 }
 
 #[cfg(test)]

@@ -7,12 +7,19 @@ use super::{Dialect, Row};
 #[derive(Clone, Copy, Debug)]
 pub struct RowWriter {
     dialect: Dialect,
+    /// Cells of ISO 8601 text and numbers need no look: the delimiter is none
+    /// of their characters.
+    plain_is_safe: bool,
 }
 
 impl RowWriter {
     /// A writer in `dialect`.
     pub fn new(dialect: Dialect) -> RowWriter {
-        RowWriter { dialect }
+        let delimiter = dialect.delimiter;
+        RowWriter {
+            dialect,
+            plain_is_safe: !delimiter.is_ascii_alphanumeric() && !b"-:.+[]/_".contains(&delimiter),
+        }
     }
 
     /// Appends cells `from..to` of `row`, with a delimiter before the first
@@ -32,13 +39,12 @@ impl RowWriter {
         }
     }
 
-    /// Appends a cell of ISO 8601 text, which needs quotes only between odd
-    /// delimiters.
+    /// Appends a cell of ISO 8601 text or a number, which needs quotes only
+    /// between odd delimiters.
     #[inline]
     pub fn plain_cell(&self, place: usize, text: &[u8], out: &mut Vec<u8>) {
-        let delimiter = self.dialect.delimiter;
-        if b"-:.+,".contains(&delimiter) && memchr::memchr(delimiter, text).is_some() {
-            return self.cell(place, &String::from_utf8_lossy(text), out);
+        if !self.plain_is_safe {
+            return self.cell(place, text, out);
         }
         self.delimit(place, out);
         out.extend_from_slice(text);
@@ -46,9 +52,9 @@ impl RowWriter {
 
     /// Appends a cell that says `text`, with a delimiter before it unless it
     /// is the row's first.
-    pub fn cell(&self, place: usize, text: &str, out: &mut Vec<u8>) {
+    pub fn cell(&self, place: usize, text: impl AsRef<[u8]>, out: &mut Vec<u8>) {
         self.delimit(place, out);
-        let bytes = text.as_bytes();
+        let bytes = text.as_ref();
         match self.dialect.quote {
             Some(quote) if self.needs_quotes(bytes, quote) => {
                 out.push(quote);

@@ -13,6 +13,7 @@ use metachron_core::stamp::Stamp;
 use metachron_core::verdict::{Note, Sort, Verdict};
 use metachron_table::Row;
 use serde::Serialize;
+use smallvec::SmallVec;
 use std::collections::HashMap;
 use std::sync::Arc;
 
@@ -47,16 +48,24 @@ pub type Starts = HashMap<(usize, u64), Vec<Track>>;
 pub struct Deriving {
     derivations: Derivations,
     sources: Vec<Source>,
+    /// Which columns what is tracked hangs on: sources, then derived ones.
+    tracked: Vec<bool>,
     sort: Option<SortBy>,
     blanks: Blanks,
     tracks: Vec<Track>,
     starts: Arc<Starts>,
     /// The texts of this row's source cells.
     texts: Vec<String>,
-    /// Memory of the last row's values.
-    values: Vec<Value<'static>>,
     clean: Vec<u8>,
+    scratch: String,
 }
+
+/// The answers of a reviewer, the number of the file that rows are from, and
+/// how many columns stand before the derived ones.
+pub type Answers<'a> = (&'a Resolved, usize, usize);
+
+/// The values of a row: of few columns, without asking for memory.
+type Values<'r> = SmallVec<[Value<'r>; 8]>;
 
 /// Where a source column's values come from.
 #[derive(Clone, Copy)]
@@ -70,9 +79,10 @@ enum Source {
 /// What a converter made of its cell.
 pub type Made = (Verdict, Option<Stamp>);
 
-/// A derived cell that has no value.
+/// A derived cell that has no value, or a row of which it cannot be told
+/// whether it is kept.
 pub struct Refused {
-    /// Its place among the derived columns.
+    /// Its place among the derived columns; behind them, of a row.
     pub derived: usize,
     /// What it is made from.
     pub made_from: String,
@@ -86,6 +96,12 @@ pub struct DerivedRow {
     pub kept: Kept,
     /// What it is sorted by.
     pub key: Vec<u8>,
+    /// What has no value.
+    pub refused: Vec<Refused>,
+    /// How many answers of a reviewer were taken.
+    pub resolved: u64,
+    /// How many were not, because what they answer has changed.
+    pub changed: u64,
 }
 
 impl Job<'_> {
@@ -150,19 +166,20 @@ impl Deriving {
         Deriving {
             texts: vec![String::new(); sources.len()],
             sources,
+            tracked: derivations.tracked(),
             sort: sort.cloned(),
             blanks: rulings.blanks(None),
             tracks: vec![Track::default(); derivations.tracks()],
             starts: Arc::default(),
-            values: Vec::new(),
             clean: Vec::new(),
+            scratch: String::new(),
             derivations: derivations.clone(),
         }
     }
 
-    /// The same, with what other rows say at the start of each block.
-    pub fn with_starts(self, starts: Arc<Starts>) -> Deriving {
-        Deriving { starts, ..self }
+    /// Tells it what other rows say at the start of each block.
+    pub fn set_starts(&mut self, starts: Starts) {
+        self.starts = Arc::new(starts);
     }
 
     /// Whether rows are sorted.
@@ -183,85 +200,169 @@ impl Deriving {
         &self.tracks
     }
 
+    /// Whether what rows say to later ones hangs on this converter.
+    pub fn tracks_by(&self, converter: usize) -> bool {
+        let sources = self.sources.iter().zip(&self.tracked);
+        let mut sources = sources.filter(|(_, tracked)| **tracked);
+        sources.any(|(source, _)| matches!(source, Source::Converted(known) if *known == converter))
+    }
+
+    /// Goes past `row`, of whose cells the converters made `made`: takes what
+    /// it says to later ones, and nothing else.
+    pub fn track(&mut self, row: &Row<'_>, made: &[Made], answers: Answers<'_>) {
+        self.copy_texts(row);
+        let texts = std::mem::take(&mut self.texts);
+        let mut values = Values::new();
+        values.extend(self.sources(&texts, made));
+        let mut done = DerivedRow::new();
+        let columns = self.derivations.columns().len();
+        for derived in 0..columns {
+            let value = match self.tracked[self.sources.len() + derived] {
+                true => self.derive(derived, &values, row.line(), answers, &mut done),
+                false => Value::Waits,
+            };
+            values.push(value);
+        }
+        self.derivations.track(&values, &mut self.tracks);
+        drop(values);
+        self.texts = texts;
+    }
+
     /// Derives the cells of `row`, of whose cells the converters made `made`,
     /// and hands the text of each to `put`.
     pub fn row(
         &mut self,
         row: &Row<'_>,
         made: &[Made],
-        (resolved, file, first): (&Resolved, usize, usize),
+        answers: Answers<'_>,
         counts: &mut [DerivedCounts],
-        refused: &mut Vec<Refused>,
-        mut put: impl FnMut(usize, &Value<'_>, &[u8]),
+        mut put: impl FnMut(usize, &[u8]),
     ) -> DerivedRow {
-        let mut scratch = String::new();
+        self.copy_texts(row);
+        let texts = std::mem::take(&mut self.texts);
+        let mut values = Values::new();
+        values.extend(self.sources(&texts, made));
+        let mut done = DerivedRow::new();
+        for (derived, counts) in counts.iter_mut().enumerate() {
+            let refused = done.refused.len();
+            let value = self.derive(derived, &values, row.line(), answers, &mut done);
+            *match value {
+                _ if done.refused.len() > refused => &mut counts.refused,
+                Value::Blank => &mut counts.blank,
+                Value::Waits => &mut counts.waiting,
+                _ => &mut counts.given,
+            } += 1;
+            put(derived, &self.clean);
+            values.push(value);
+        }
+        done.kept = match self.derivations.keeps(&values, &self.tracks) {
+            Ok(kept) => kept,
+            Err(refusal) => {
+                let made_from = self.derivations.kept_by(&values);
+                let place = (counts.len(), made_from, row.line());
+                match done.take(answers, place, &refusal) {
+                    Some((Value::Truth(true), _)) => Kept::Yes,
+                    Some((Value::Truth(false), _)) => Kept::No,
+                    _ => Kept::Untold,
+                }
+            }
+        };
+        if let Some(sort) = &self.sort {
+            done.key = sort.key(&values);
+        }
+        self.derivations.track(&values, &mut self.tracks);
+        drop(values);
+        self.texts = texts;
+        done
+    }
+
+    /// Copies the cells whose texts are asked for.
+    fn copy_texts(&mut self, row: &Row<'_>) {
         for (source, text) in self.sources.iter().zip(&mut self.texts) {
             if let Source::Cell(place) = source {
                 text.clear();
-                text.push_str(row.cell(*place, &mut scratch));
+                text.push_str(row.cell(*place, &mut self.scratch));
             }
         }
-        let mut values = reused(std::mem::take(&mut self.values));
-        for (source, text) in self.sources.iter().zip(&self.texts) {
-            values.push(match source {
-                Source::Converted(converter) => match made[*converter] {
-                    (Verdict::Blank, _) => Value::Blank,
-                    (_, Some(stamp)) => Value::Stamp(stamp),
-                    (_, None) => Value::Waits,
-                },
-                Source::Cell(_) if self.blanks.find(text).is_some() => Value::Blank,
-                Source::Cell(_) => Value::Text(text.as_str().into()),
-            });
-        }
-        for (derived, counts) in counts.iter_mut().enumerate() {
-            self.clean.clear();
-            let value = self.derivations.run(derived, &values, &self.tracks);
-            let written = value.and_then(|value| {
-                let written = self.derivations.write(derived, &value, &mut self.clean);
-                written.map_err(Refusal::from)?;
-                Ok(value)
-            });
-            let value = written.unwrap_or_else(|refusal| {
-                let made_from = self.derivations.made_from(derived, &values);
-                let place = (file, row.line(), first + derived);
-                if let Some(Settled::Value(value, text)) = resolved.find(place, &made_from) {
+    }
+
+    /// The values of the source columns in a row.
+    fn sources<'r>(&self, texts: &'r [String], made: &[Made]) -> impl Iterator<Item = Value<'r>> {
+        let sources = self.sources.iter().zip(texts);
+        sources.map(|(source, text)| match source {
+            Source::Converted(converter) => match made[*converter] {
+                (Verdict::Blank, _) => Value::Blank,
+                (_, Some(stamp)) => Value::Stamp(stamp),
+                (_, None) => Value::Waits,
+            },
+            Source::Cell(_) if self.blanks.find(text).is_some() => Value::Blank,
+            Source::Cell(_) => Value::Text(text.as_str().into()),
+        })
+    }
+
+    /// The value of a derived column, and in `self.clean` its text.
+    fn derive<'r>(
+        &mut self,
+        derived: usize,
+        values: &[Value<'r>],
+        line: u64,
+        answers: Answers<'_>,
+        done: &mut DerivedRow,
+    ) -> Value<'r> {
+        self.clean.clear();
+        let value = self.derivations.run(derived, values, &self.tracks);
+        let written = value.and_then(|value| {
+            let written = self.derivations.write(derived, &value, &mut self.clean);
+            written.map_err(Refusal::from)?;
+            Ok(value)
+        });
+        written.unwrap_or_else(|refusal| {
+            let made_from = self.derivations.made_from(derived, values);
+            match done.take(answers, (derived, made_from, line), &refusal) {
+                Some((value, text)) => {
                     self.clean.extend_from_slice(text);
-                    return value.clone();
+                    value.clone()
                 }
-                refused.push(Refused {
-                    derived,
-                    made_from,
-                    note: note(&refusal),
-                });
-                Value::Waits
-            });
-            match value {
-                Value::Blank => counts.blank += 1,
-                Value::Waits if refused.last().is_some_and(|last| last.derived == derived) => {
-                    counts.refused += 1;
-                }
-                Value::Waits => counts.waiting += 1,
-                _ => counts.given += 1,
+                None => Value::Waits,
             }
-            put(derived, &value, &self.clean);
-            values.push(value);
-        }
-        let kept = self.derivations.keeps(&values, &self.tracks);
-        let key = self.sort.as_ref().map(|sort| sort.key(&values));
-        self.derivations.track(&values, &mut self.tracks);
-        self.values = reused(values);
-        DerivedRow {
-            kept,
-            key: key.unwrap_or_default(),
-        }
+        })
     }
 }
 
-/// The memory of `values`, empty.
-fn reused<'old, 'new>(mut values: Vec<Value<'old>>) -> Vec<Value<'new>> {
-    values.clear();
-    // Collected in place: values of both lifetimes have one size.
-    values.into_iter().map(Value::into_owned).collect()
+impl DerivedRow {
+    fn new() -> DerivedRow {
+        DerivedRow {
+            kept: Kept::Yes,
+            key: Vec::new(),
+            refused: Vec::new(),
+            resolved: 0,
+            changed: 0,
+        }
+    }
+
+    /// Takes what a reviewer answered, or lists what has no value.
+    fn take<'a>(
+        &mut self,
+        answers: Answers<'a>,
+        (derived, made_from, line): (usize, String, u64),
+        refusal: &Refusal,
+    ) -> Option<(&'a Value<'static>, &'a [u8])> {
+        let (resolved, file, width) = answers;
+        match resolved.find((file, line, width + derived), &made_from) {
+            Some(Settled::Value(value, text)) => {
+                self.resolved += 1;
+                return Some((value, text));
+            }
+            Some(Settled::Changed) => self.changed += 1,
+            None => {}
+        }
+        self.refused.push(Refused {
+            derived,
+            made_from,
+            note: note(refusal),
+        });
+        None
+    }
 }
 
 fn note(refusal: &Refusal) -> Note {

@@ -16,6 +16,7 @@ mod resolved;
 mod rule;
 mod sort;
 mod survey;
+mod worker;
 
 pub use convert::{Conversion, Converted, Extras, ReviewEntry};
 pub use deriving::DerivedCounts;

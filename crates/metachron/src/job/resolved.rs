@@ -1,6 +1,7 @@
 //! What a reviewer wrote into a review list, on the next run.
 
 use super::around::file_name;
+use super::convert::KEEP;
 use crate::outcome::usage;
 use anyhow::Context;
 use metachron_core::derive::Derivations;
@@ -153,6 +154,13 @@ impl Column {
                 place: columns.len() + place,
                 of: of.unwrap_or(Type::Blank),
                 clean: derivations.clean(place).clone(),
+            });
+        }
+        if name == KEEP && derivations.keeps_some() {
+            return Ok(Column {
+                place: columns.len() + derivations.columns().len(),
+                of: Type::Truth,
+                clean: Clean::Iso,
             });
         }
         let place = columns.iter().position(|column| column == name);

@@ -438,7 +438,7 @@ impl<'p> Parser<'p> {
         self.node(start, say)
     }
 
-    /// What is said behind the phrase, after commas: `, month-end reject`.
+    /// What is said behind the phrase, after commas: `, month-end refuse`.
     fn policies(&mut self) -> Result<Policies, Wrong> {
         let mut policies = Policies::default();
         while self.take_symbol(",") {
@@ -457,7 +457,7 @@ impl<'p> Parser<'p> {
             let at = self.since(start);
             match &*name {
                 "month-end" => {
-                    let values = [("clamp", MonthEnd::Clamp), ("reject", MonthEnd::Reject)];
+                    let values = [("clamp", MonthEnd::Clamp), ("refuse", MonthEnd::Refuse)];
                     policies.month_end = self.policy(values)?;
                 }
                 "leap-birthday" => {
@@ -475,7 +475,7 @@ impl<'p> Parser<'p> {
                     return Err(Wrong::new(
                         &at,
                         format!(
-                            "behind the phrase, {} can be said, as in `, month-end reject`",
+                            "behind the phrase, {} can be said, as in `, month-end refuse`",
                             list(&names, "or")
                         ),
                     ));

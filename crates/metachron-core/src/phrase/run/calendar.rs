@@ -66,7 +66,7 @@ pub(super) fn plus_months(date: Date, months: i64, end: MonthEnd) -> Result<Date
     let first = Date::new(year, month, 1).map_err(|_| Refusal::BeyondYears)?;
     let last = first.days_in_month();
     match (date.day() <= last, end) {
-        (false, MonthEnd::Reject) => Err(Refusal::MonthEnd {
+        (false, MonthEnd::Refuse) => Err(Refusal::MonthEnd {
             year,
             month,
             day: date.day(),

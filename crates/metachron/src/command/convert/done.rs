@@ -1,13 +1,9 @@
-//! What a conversion did, as JSON and in words.
+//! What a conversion did, counted, and as JSON.
 
 use super::targets::Targets;
-use crate::cli::Talk;
 use crate::job::{
     Conversion, Converted, DerivedCounts, Direction, Job, Ragged, ReviewEntry, TableFacts,
 };
-use crate::view;
-use crate::view::message::{STRONG, WAITS};
-use crate::words::{count, counts, in_column, list, number};
 use metachron_core::evidence::Example;
 use metachron_core::form::Beside;
 use metachron_core::outlook::{Counts, Difference, Now, Waiting, differences};
@@ -17,9 +13,6 @@ use metachron_core::stamp::Stamp;
 use metachron_core::zone::zone_data;
 use serde::Serialize;
 use std::path::PathBuf;
-
-/// How many columns the report names, unless more is asked for.
-const COLUMNS_SHOWN: usize = 20;
 
 /// What a conversion did.
 pub struct Done {
@@ -42,65 +35,41 @@ pub struct Done {
     /// Of these, those that say something else now.
     pub changed: u64,
     /// What became of the cells of derived columns, with the type of each.
-    derived: Vec<DerivedColumn>,
+    pub derived: Vec<DerivedColumn>,
     /// Which rows were kept, if a test was given.
-    kept: Option<KeptRows>,
+    pub kept: Option<KeptRows>,
     /// What the rows were sorted by, if they were.
-    sorted: Option<SortedRows>,
+    pub sorted: Option<SortedRows>,
     /// How many rows stood before one that they belong behind.
     pub steps_back: u64,
 }
 
 /// What became of a derived column.
 #[derive(Clone, Debug, Serialize)]
-struct DerivedColumn {
-    name: String,
-    kind: &'static str,
-    cells: DerivedCounts,
-}
-
-impl DerivedColumn {
-    /// What became of its cells.
-    fn words(&self) -> String {
-        let DerivedCounts {
-            given,
-            blank,
-            waiting,
-            refused,
-        } = self.cells;
-        let parts = [
-            (given, "given"),
-            (blank, "blank"),
-            (waiting, "empty until what they are made from is settled"),
-            (refused, "without a value"),
-        ];
-        let parts = parts.into_iter().filter(|(cells, _)| *cells > 0);
-        let parts: Vec<String> = parts
-            .map(|(cells, what)| format!("{} {what}", number(cells)))
-            .collect();
-        match parts.is_empty() {
-            true => format!("derived ({}): no cells", self.kind),
-            false => format!("derived ({}): {}", self.kind, parts.join(", ")),
-        }
-    }
+pub struct DerivedColumn {
+    pub name: String,
+    pub kind: &'static str,
+    pub cells: DerivedCounts,
 }
 
 /// Which rows were kept.
 #[derive(Clone, Copy, Debug, Default, Serialize)]
-struct KeptRows {
-    kept: u64,
-    dropped: u64,
+pub struct KeptRows {
+    pub kept: u64,
+    pub dropped: u64,
     /// Of those dropped, such as nobody could tell of.
-    untold: u64,
+    pub untold: u64,
+    /// Of these, such as are on the review list.
+    pub refused: u64,
 }
 
 /// What rows were sorted by.
 #[derive(Clone, Debug, Serialize)]
-struct SortedRows {
-    by: Vec<String>,
+pub struct SortedRows {
+    pub by: Vec<String>,
     /// By their characters, and not as dates, times or numbers.
-    as_text: Vec<String>,
-    descending: bool,
+    pub as_text: Vec<String>,
+    pub descending: bool,
     steps_back: u64,
 }
 
@@ -208,9 +177,10 @@ impl Done {
             kept.kept += block.rows - block.dropped;
             kept.dropped += block.dropped;
             kept.untold += block.untold;
+            kept.refused += block.unkept;
         }
         for entry in &block.review {
-            // Derived columns are not among them.
+            // Derived columns are not among them, and neither are rows.
             let Some(name) = job.table.columns().get(entry.column) else {
                 continue;
             };
@@ -238,7 +208,8 @@ impl Done {
     /// How many cells wait for a person.
     pub fn waiting(&self) -> u64 {
         let derived = self.derived.iter().map(|derived| derived.cells.refused);
-        self.cells().waiting() + derived.sum::<u64>()
+        let rows = self.kept.map_or(0, |kept| kept.refused);
+        self.cells().waiting() + derived.sum::<u64>() + rows
     }
 
     /// Answers of a reviewer that were not taken.
@@ -284,7 +255,7 @@ impl Done {
     }
 
     /// How a converted column differs from what its ruling was settled on.
-    fn differences(&self, place: usize, rulings: &Rulings) -> Vec<Difference> {
+    pub fn differences(&self, place: usize, rulings: &Rulings) -> Vec<Difference> {
         let (name, cells) = &self.columns[place];
         let seen = rulings
             .column
@@ -307,164 +278,5 @@ impl Done {
                 waiting: &self.waiting_by_sort[place],
             },
         )
-    }
-
-    /// What was converted, settled and left, a line each.
-    pub fn report(
-        &self,
-        targets: &Targets,
-        job: &Job<'_>,
-        rulings: &Rulings,
-        talk: Talk,
-    ) -> Vec<String> {
-        let rows: u64 = self.rows_by_file.iter().sum();
-        let out = match &targets.out {
-            Some(out) => out.display().to_string(),
-            None => "standard output".to_owned(),
-        };
-        let mut lines = vec![format!(
-            "{STRONG}{out}{STRONG:#}: {}, {} of {} converted",
-            count(rows, "row"),
-            self.columns.len(),
-            count(job.table.columns().len() as u64, "column")
-        )];
-        let remarks = view::survey::remarks(job, &self.ragged);
-        lines.extend(remarks.into_iter().map(|remark| format!("  {remark}")));
-        if self.as_text > 0 {
-            lines.push(format!(
-                "  {} no workbook holds exactly: before 1900-03-01, below a millisecond, or \
-                 negative; written as text",
-                count(self.as_text, "value")
-            ));
-        }
-        let encoding = job.table.encoding().name();
-        if encoding != "UTF-8" {
-            lines.push(format!("  read as {encoding}, written as UTF-8"));
-        }
-        let shown = match talk {
-            Talk::More => self.columns.len(),
-            _ => self.columns.len().min(COLUMNS_SHOWN),
-        };
-        let columns = &self.columns[..shown];
-        let converted = columns
-            .iter()
-            .map(|(name, cells)| (name.as_str(), counts(cells)));
-        let derived = self
-            .derived
-            .iter()
-            .map(|derived| (derived.name.as_str(), derived.words()));
-        let (names, words): (Vec<&str>, Vec<String>) = converted.chain(derived).unzip();
-        for (name, words) in in_column(&names).zip(words) {
-            lines.push(format!("  {name}  {words}"));
-        }
-        if shown < self.columns.len() {
-            let more = count((self.columns.len() - shown) as u64, "more column");
-            lines.push(format!("  and {more}, which -v shows"));
-        }
-        lines.extend(self.row_lines(rows));
-        if self.answers > 0 {
-            lines.push(format!(
-                "  {} resolved by a reviewer",
-                count(self.resolved, "cell")
-            ));
-        }
-        if self.refused() > 0 {
-            let gone = self.refused() - self.changed;
-            let mut why = Vec::new();
-            if self.changed > 0 {
-                why.push(format!(
-                    "{} other text now",
-                    match self.changed {
-                        1 => "1 cell has".to_owned(),
-                        more => format!("{} cells have", number(more)),
-                    }
-                ));
-            }
-            if gone > 0 {
-                why.push(format!(
-                    "{} not there any more",
-                    match gone {
-                        1 => "1 cell is".to_owned(),
-                        more => format!("{} cells are", number(more)),
-                    }
-                ));
-            }
-            lines.push(format!(
-                "{WAITS}{} of the reviewer refused{WAITS:#}: {}",
-                count(self.refused(), "answer"),
-                list(&why, "and")
-            ));
-        }
-        for (place, (name, _)) in self.columns.iter().enumerate() {
-            for difference in self.differences(place, rulings) {
-                lines.push(format!(
-                    "  {name}, since it was settled: {}",
-                    difference.sentence()
-                ));
-            }
-        }
-        let waiting = self.waiting();
-        if waiting > 0 {
-            let wait = if waiting == 1 { "waits" } else { "wait" };
-            let list = match &targets.review {
-                Some(path) => format!("listed in {}", path.display()),
-                None => "name a file with --review to have them listed".to_owned(),
-            };
-            lines.push(format!(
-                "{WAITS}{} {wait} for a person{WAITS:#}: {list}",
-                match waiting {
-                    1 => "1 cell".to_owned(),
-                    _ => format!("{} cells", number(waiting)),
-                }
-            ));
-        }
-        lines
-    }
-}
-
-impl Done {
-    /// Which rows were kept, and in which order.
-    fn row_lines(&self, rows: u64) -> Vec<String> {
-        let mut lines = Vec::new();
-        if let Some(kept) = self.kept {
-            let untold = match kept.untold {
-                0 => String::new(),
-                untold => format!(
-                    "; of {} of these it could not be told, because a cell is blank or waits",
-                    number(untold)
-                ),
-            };
-            lines.push(format!(
-                "  kept {} of {}, dropped {}{untold}",
-                number(kept.kept),
-                count(rows, "row"),
-                number(kept.dropped)
-            ));
-        }
-        if let Some(sorted) = &self.sorted {
-            let by = sorted
-                .by
-                .iter()
-                .map(|name| match sorted.as_text.contains(name) {
-                    true => format!("{name} (as text)"),
-                    false => name.clone(),
-                });
-            let by = list(&by.collect::<Vec<_>>(), "and");
-            let direction = if sorted.descending {
-                ", descending"
-            } else {
-                ""
-            };
-            let before = match self.steps_back {
-                0 => "the rows were in that order already".to_owned(),
-                1 => "1 row stood behind one that it belongs before".to_owned(),
-                more => format!(
-                    "{} rows stood behind one that they belong before",
-                    number(more)
-                ),
-            };
-            lines.push(format!("  sorted by {by}{direction}: {before}"));
-        }
-        lines
     }
 }

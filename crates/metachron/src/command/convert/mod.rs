@@ -3,6 +3,7 @@
 mod clean;
 mod done;
 mod head;
+mod report;
 mod review;
 mod targets;
 

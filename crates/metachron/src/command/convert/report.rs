@@ -1,0 +1,213 @@
+//! What a conversion did, in words.
+
+use super::done::{DerivedColumn, Done, KeptRows, SortedRows};
+use super::targets::Targets;
+use crate::cli::Talk;
+use crate::job::{DerivedCounts, Job};
+use crate::view;
+use crate::view::message::{STRONG, WAITS};
+use crate::words::{count, counts, in_column, list, number};
+use metachron_core::rulings::Rulings;
+
+/// How many columns the report names, unless more is asked for.
+const COLUMNS_SHOWN: usize = 20;
+
+impl Done {
+    /// What was converted, settled and left, a line each.
+    pub fn report(
+        &self,
+        targets: &Targets,
+        job: &Job<'_>,
+        rulings: &Rulings,
+        talk: Talk,
+    ) -> Vec<String> {
+        let rows: u64 = self.rows_by_file.iter().sum();
+        let out = match &targets.out {
+            Some(out) => out.display().to_string(),
+            None => "standard output".to_owned(),
+        };
+        let mut lines = vec![format!(
+            "{STRONG}{out}{STRONG:#}: {}, {} of {} converted",
+            count(rows, "row"),
+            self.columns.len(),
+            count(job.table.columns().len() as u64, "column")
+        )];
+        let remarks = view::survey::remarks(job, &self.ragged);
+        lines.extend(remarks.into_iter().map(|remark| format!("  {remark}")));
+        if self.as_text > 0 {
+            lines.push(format!(
+                "  {} no workbook holds exactly: before 1900-03-01, below a millisecond, or \
+                 negative; written as text",
+                count(self.as_text, "value")
+            ));
+        }
+        let encoding = job.table.encoding().name();
+        if encoding != "UTF-8" {
+            lines.push(format!("  read as {encoding}, written as UTF-8"));
+        }
+        let shown = match talk {
+            Talk::More => self.columns.len(),
+            _ => self.columns.len().min(COLUMNS_SHOWN),
+        };
+        let columns = &self.columns[..shown];
+        let converted = columns
+            .iter()
+            .map(|(name, cells)| (name.as_str(), counts(cells)));
+        let derived = self
+            .derived
+            .iter()
+            .map(|derived| (derived.name.as_str(), derived_words(derived)));
+        let (names, words): (Vec<&str>, Vec<String>) = converted.chain(derived).unzip();
+        for (name, words) in in_column(&names).zip(words) {
+            lines.push(format!("  {name}  {words}"));
+        }
+        if shown < self.columns.len() {
+            let more = count((self.columns.len() - shown) as u64, "more column");
+            lines.push(format!("  and {more}, which -v shows"));
+        }
+        if let Some(kept) = self.kept {
+            lines.push(kept_line(kept, rows));
+        }
+        if let Some(sorted) = &self.sorted {
+            lines.push(sorted_line(sorted, self.steps_back));
+        }
+        if self.answers > 0 {
+            lines.push(format!(
+                "  {} resolved by a reviewer",
+                count(self.resolved, "cell")
+            ));
+        }
+        if self.refused() > 0 {
+            lines.push(refused_line(self.refused(), self.changed));
+        }
+        for (place, (name, _)) in self.columns.iter().enumerate() {
+            for difference in self.differences(place, rulings) {
+                lines.push(format!(
+                    "  {name}, since it was settled: {}",
+                    difference.sentence()
+                ));
+            }
+        }
+        let waiting = self.waiting();
+        if waiting > 0 {
+            let wait = if waiting == 1 { "waits" } else { "wait" };
+            let list = match &targets.review {
+                Some(path) => format!("listed in {}", path.display()),
+                None => "name a file with --review to have them listed".to_owned(),
+            };
+            lines.push(format!(
+                "{WAITS}{} {wait} for a person{WAITS:#}: {list}",
+                match waiting {
+                    1 => "1 cell".to_owned(),
+                    _ => format!("{} cells", number(waiting)),
+                }
+            ));
+        }
+        lines
+    }
+}
+
+/// What became of the cells of a derived column.
+fn derived_words(derived: &DerivedColumn) -> String {
+    let DerivedCounts {
+        given,
+        blank,
+        waiting,
+        refused,
+    } = derived.cells;
+    let parts = [
+        (given, "given"),
+        (blank, "blank"),
+        (waiting, "empty until what they are made from is settled"),
+        (refused, "without a value"),
+    ];
+    let parts = parts.into_iter().filter(|(cells, _)| *cells > 0);
+    let parts: Vec<String> = parts
+        .map(|(cells, what)| format!("{} {what}", number(cells)))
+        .collect();
+    match parts.is_empty() {
+        true => format!("derived ({}): no cells", derived.kind),
+        false => format!("derived ({}): {}", derived.kind, parts.join(", ")),
+    }
+}
+
+/// Which of so many rows were kept.
+fn kept_line(kept: KeptRows, rows: u64) -> String {
+    let reasons = [
+        (kept.untold - kept.refused, "a cell is blank or waits"),
+        (kept.refused, "the test has no result"),
+    ];
+    let reasons = reasons.into_iter().filter(|(rows, _)| *rows > 0);
+    let reasons: Vec<String> = reasons
+        .map(|(rows, why)| format!("{why} ({})", number(rows)))
+        .collect();
+    let untold = match reasons.is_empty() {
+        true => String::new(),
+        false => format!(
+            "; of some of these it could not be told: {}",
+            list(&reasons, "or")
+        ),
+    };
+    format!(
+        "  kept {} of {}, dropped {}{untold}",
+        number(kept.kept),
+        count(rows, "row"),
+        number(kept.dropped)
+    )
+}
+
+/// What rows were sorted by, of which so many stood before one that they
+/// belong behind.
+fn sorted_line(sorted: &SortedRows, steps_back: u64) -> String {
+    let by = sorted
+        .by
+        .iter()
+        .map(|name| match sorted.as_text.contains(name) {
+            true => format!("{name} (as text)"),
+            false => name.clone(),
+        });
+    let by = list(&by.collect::<Vec<_>>(), "and");
+    let direction = match sorted.descending {
+        true => ", descending",
+        false => "",
+    };
+    let before = match steps_back {
+        0 => "the rows were in that order already".to_owned(),
+        1 => "1 row stood behind one that it belongs before".to_owned(),
+        more => format!(
+            "{} rows stood behind one that they belong before",
+            number(more)
+        ),
+    };
+    format!("  sorted by {by}{direction}: {before}")
+}
+
+/// Answers of a reviewer that were not taken, so many of them because their
+/// cells have changed.
+fn refused_line(refused: u64, changed: u64) -> String {
+    let gone = refused - changed;
+    let mut why = Vec::new();
+    if changed > 0 {
+        why.push(format!(
+            "{} other text now",
+            match changed {
+                1 => "1 cell has".to_owned(),
+                more => format!("{} cells have", number(more)),
+            }
+        ));
+    }
+    if gone > 0 {
+        why.push(format!(
+            "{} not there any more",
+            match gone {
+                1 => "1 cell is".to_owned(),
+                more => format!("{} cells are", number(more)),
+            }
+        ));
+    }
+    format!(
+        "{WAITS}{} of the reviewer refused{WAITS:#}: {}",
+        count(refused, "answer"),
+        list(&why, "and")
+    )
+}
