@@ -106,6 +106,12 @@ impl Anchor {
         let Stamp::DateTime(at) = stamp else {
             return (verdict, Some(stamp));
         };
+        // Most times are in a stretch where others were.
+        if let From::Column(_, stretches) = &mut self.from
+            && let Some(at) = stretches.known(at)
+        {
+            return (verdict, Some(Stamp::Instant(at)));
+        }
         match self.anchor(at, around) {
             Anchored::At(at) => (verdict, Some(Stamp::Instant(at))),
             Anchored::Chosen(at) => (Verdict::Settled, Some(Stamp::Instant(at))),

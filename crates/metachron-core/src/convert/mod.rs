@@ -184,9 +184,12 @@ impl Converter {
     }
 
     fn write(&mut self, verdict: Verdict, stamp: Option<Stamp>, clean: &mut Vec<u8>) -> Verdict {
+        let widens = |stamp: &Stamp| {
+            (self.span).is_none_or(|(earliest, latest)| *stamp < earliest || latest < *stamp)
+        };
         // As a survey tells the span: days that mark an empty cell left out.
         let counts = |stamp: &Stamp| !stamp.date().is_some_and(is_marker);
-        if let Some(stamp) = stamp.filter(counts) {
+        if let Some(stamp) = stamp.filter(widens).filter(counts) {
             let (earliest, latest) = self.span.unwrap_or((stamp, stamp));
             self.span = Some((earliest.min(stamp), latest.max(stamp)));
         }

@@ -28,14 +28,14 @@
 //! assert_eq!(derivations.sources(), ["due", "n"]);
 //!
 //! let due = Value::Stamp(Stamp::Date(jiff::civil::date(2024, 3, 1)));
-//! let reminder = derivations.run(0, &[due, Value::Text("3".into())], &[])?;
 //! let mut text = Vec::new();
-//! derivations.write(0, &reminder, &mut text)?;
+//! derivations.run(0, &[due, Value::Text("3".into())], &[], &mut text)?;
 //! assert_eq!(text, b"2024-02-27");
 //! # Ok::<(), Box<dyn std::error::Error>>(())
 //! ```
 
 mod error;
+mod memo;
 mod order;
 
 pub use error::{CannotDerive, DeriveError};
@@ -43,10 +43,11 @@ pub use error::{CannotDerive, DeriveError};
 use crate::form::Unwritable;
 use crate::phrase::{Phrase, Ready, Refusal, Row, Scope, Track, Type, Value};
 use crate::rulings::{Clean, DeriveRuling, Rulings, ZoneAs};
-use crate::stamp::Kind;
+use crate::stamp::{Kind, Stamp};
 use crate::words::no_column;
 use crate::zone::Zone;
 use jiff::Timestamp;
+use memo::Memo;
 use std::sync::Arc;
 
 /// What is to be derived.
@@ -97,6 +98,9 @@ struct Derived {
     clean: Clean,
     /// The places among a row's values of the columns that it names.
     made_from: Vec<usize>,
+    /// The place of the column of dates that alone decides on the value.
+    by_day: Option<usize>,
+    memo: Memo,
 }
 
 /// Whether a row is kept.
@@ -168,11 +172,19 @@ impl Derivations {
             known.push((ruling.name.clone(), ready.of()));
             let clean =
                 clean(ruling, ready.of(), &wanted.shown).map_err(|why| error::of(ruling, why))?;
+            let made_from = places_of(&ruling.value, &known);
             derived.push(Derived {
+                by_day: match made_from[..] {
+                    [one] if !ready.needs_rows() => {
+                        (known[one].1 == Type::Stamp(Kind::Date)).then_some(one)
+                    }
+                    _ => None,
+                },
+                memo: Memo::default(),
                 name: ruling.name.clone(),
                 ready,
                 clean,
-                made_from: places_of(&ruling.value, &known),
+                made_from,
             });
         }
         let keep = match wanted.keep {
@@ -281,22 +293,40 @@ impl Derivations {
     }
 
     /// The value of a derived column in the row of `values`: those of its
-    /// sources, and behind them of the derived columns before this one.
+    /// sources, and behind them of the derived columns before this one. Its
+    /// clean text is appended to `out`: nothing, where there is none.
     ///
     /// # Errors
     ///
-    /// Where it has none, although no cell that it needs is blank.
-    pub fn run<'r>(
+    /// Where it has no value, although no cell that it needs is blank, or
+    /// where its form cannot write it; `out` is then as it was.
+    pub fn run(
         &mut self,
         derived: usize,
-        values: &[Value<'r>],
+        values: &[Value],
         tracks: &[Track],
-    ) -> Result<Value<'r>, Box<Refusal>> {
+        out: &mut Vec<u8>,
+    ) -> Result<Value, Box<Refusal>> {
+        let derived = &mut self.derived[derived];
+        let day = match derived.by_day.map(|slot| &values[slot]) {
+            Some(Value::Stamp(Stamp::Date(day))) => Some(*day),
+            _ => None,
+        };
+        if let Some((value, text)) = day.and_then(|day| derived.memo.get(day)) {
+            out.extend_from_slice(text);
+            return Ok(value.clone());
+        }
         let row = Row {
             slots: values,
             tracks,
         };
-        self.derived[derived].ready.run(row)
+        let start = out.len();
+        let value = derived.ready.run(row)?;
+        write(&value, &mut derived.clean, out).map_err(Refusal::from)?;
+        if let Some(day) = day {
+            derived.memo.put(day, &value, &out[start..]);
+        }
+        Ok(value)
     }
 
     /// Whether the row of these values is kept.
@@ -304,7 +334,7 @@ impl Derivations {
     /// # Errors
     ///
     /// Where the test has no result, although no cell that it needs is blank.
-    pub fn keeps(&mut self, values: &[Value<'_>], tracks: &[Track]) -> Result<Kept, Box<Refusal>> {
+    pub fn keeps(&mut self, values: &[Value], tracks: &[Track]) -> Result<Kept, Box<Refusal>> {
         let Some(keep) = &mut self.keep else {
             return Ok(Kept::Yes);
         };
@@ -320,47 +350,24 @@ impl Derivations {
     }
 
     /// Takes the row of these values into what later rows ask of it.
-    pub fn track(&self, values: &[Value<'_>], tracks: &mut [Track]) {
+    pub fn track(&self, values: &[Value], tracks: &mut [Track]) {
         for (track, slot) in tracks.iter_mut().zip(&self.tracked) {
             track.pass(&values[*slot]);
         }
     }
 
-    /// Appends the text of a derived value to `out`: nothing, where there is
-    /// none.
-    ///
-    /// # Errors
-    ///
-    /// Where its form cannot write it; `out` is then as it was.
-    pub fn write(
-        &mut self,
-        derived: usize,
-        value: &Value<'_>,
-        out: &mut Vec<u8>,
-    ) -> Result<(), Unwritable> {
-        match value {
-            Value::Blank | Value::Waits => {}
-            Value::Text(text) => out.extend_from_slice(text.as_bytes()),
-            Value::Stamp(stamp) => self.derived[derived].clean.write(*stamp, out)?,
-            Value::Number(number) => number.write(out),
-            Value::Truth(true) => out.extend_from_slice(b"true"),
-            Value::Truth(false) => out.extend_from_slice(b"false"),
-        }
-        Ok(())
-    }
-
     /// What a derived value is made from, in words: `due 2024-01-31, n 3`.
-    pub fn made_from(&self, derived: usize, values: &[Value<'_>]) -> String {
+    pub fn made_from(&self, derived: usize, values: &[Value]) -> String {
         self.in_words(&self.derived[derived].made_from, values)
     }
 
     /// What tells whether a row is kept, in the same words.
-    pub fn kept_by(&self, values: &[Value<'_>]) -> String {
+    pub fn kept_by(&self, values: &[Value]) -> String {
         let keep = self.keep.as_ref();
         self.in_words(keep.map_or(&[], |keep| &keep.made_from), values)
     }
 
-    fn in_words(&self, places: &[usize], values: &[Value<'_>]) -> String {
+    fn in_words(&self, places: &[usize], values: &[Value]) -> String {
         let name = |slot: usize| match slot.checked_sub(self.sources.len()) {
             Some(derived) => &self.derived[derived].name,
             None => &self.sources[slot],
@@ -377,6 +384,19 @@ impl Derivations {
         });
         parts.collect::<Vec<_>>().join(", ")
     }
+}
+
+/// Appends the text of a derived value to `out`.
+fn write(value: &Value, clean: &mut Clean, out: &mut Vec<u8>) -> Result<(), Unwritable> {
+    match value {
+        Value::Blank | Value::Waits => {}
+        Value::Text(text) => out.extend_from_slice(text.as_bytes()),
+        Value::Stamp(stamp) => clean.write(*stamp, out)?,
+        Value::Number(number) => number.write(out),
+        Value::Truth(true) => out.extend_from_slice(b"true"),
+        Value::Truth(false) => out.extend_from_slice(b"false"),
+    }
+    Ok(())
 }
 
 /// The places among `known` of the columns that `phrase` names.

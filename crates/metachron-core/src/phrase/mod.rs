@@ -156,7 +156,7 @@ impl Ready {
     /// # Errors
     ///
     /// Where it has none, although no cell that it needs is blank.
-    pub fn run<'r>(&mut self, row: Row<'_, 'r>) -> Result<Value<'r>, Box<Refusal>> {
+    pub fn run(&mut self, row: Row<'_>) -> Result<Value, Box<Refusal>> {
         self.op.run(row)
     }
 }

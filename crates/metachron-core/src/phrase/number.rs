@@ -117,6 +117,9 @@ impl Number {
     /// Appends its text to `out`.
     pub fn write(self, out: &mut Vec<u8>) {
         let (mut digits, mut scale) = (self.0.mantissa().unsigned_abs(), self.0.scale());
+        if let (0, false, Ok(whole)) = (scale, self.0.is_sign_negative(), u64::try_from(digits)) {
+            return write_digits(whole, 1, out);
+        }
         if scale > DECIMALS {
             let unit = 10_u128.pow(scale - DECIMALS);
             // From halfway, away from zero.

@@ -7,7 +7,7 @@ use std::sync::Arc;
 const SECOND: i128 = 1_000_000_000;
 
 /// The columns that phrases are tried on.
-fn columns() -> Vec<(&'static str, Type, Value<'static>)> {
+fn columns() -> Vec<(&'static str, Type, Value)> {
     let stamp = |stamp: Stamp| (Type::Stamp(stamp.kind()), Value::Stamp(stamp));
     let cell = |text: &'static str| (Type::Cell, Value::Text(text.into()));
     let instant = |text: &str| Stamp::Instant(text.parse().unwrap());
@@ -57,7 +57,7 @@ fn columns() -> Vec<(&'static str, Type, Value<'static>)> {
     .into()
 }
 
-fn value(text: &str) -> Result<(Type, Result<Value<'static>, Box<Refusal>>), PhraseError> {
+fn value(text: &str) -> Result<(Type, Result<Value, Box<Refusal>>), PhraseError> {
     let columns = columns();
     let find = |name: &str| {
         let place = columns.iter().position(|(known, ..)| *known == name);
@@ -77,13 +77,13 @@ fn value(text: &str) -> Result<(Type, Result<Value<'static>, Box<Refusal>>), Phr
     };
     let mut tracked = Vec::new();
     let mut ready = text.parse::<Phrase>()?.check(&scope, &mut tracked)?;
-    let slots: Vec<Value<'_>> = columns.iter().map(|(_, _, value)| value.clone()).collect();
+    let slots: Vec<Value> = columns.iter().map(|(_, _, value)| value.clone()).collect();
     let tracks = vec![Track::default(); tracked.len()];
     let value = ready.run(Row {
         slots: &slots,
         tracks: &tracks,
     });
-    Ok((ready.of(), value.map(Value::into_owned)))
+    Ok((ready.of(), value))
 }
 
 /// What a phrase gives, in words.

@@ -2,8 +2,8 @@
 
 use super::number::Number;
 use crate::stamp::{Kind, Stamp};
-use std::borrow::Cow;
 use std::fmt::{self, Display, Formatter};
+use std::sync::Arc;
 
 /// What a phrase, or a column that it names, gives.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
@@ -58,9 +58,9 @@ impl Type {
     }
 }
 
-/// A value of a row.
+/// A value of a row. To clone one is cheap.
 #[derive(Clone, Debug, PartialEq)]
-pub enum Value<'r> {
+pub enum Value {
     /// None: the cell is blank.
     Blank,
     /// Not known yet: a cell that it is made from waits for a person. It is
@@ -69,23 +69,9 @@ pub enum Value<'r> {
     /// A number.
     Number(Number),
     /// Text.
-    Text(Cow<'r, str>),
+    Text(Arc<str>),
     /// Whether something holds.
     Truth(bool),
     /// A stamp.
     Stamp(Stamp),
-}
-
-impl Value<'_> {
-    /// The same value, which owns its text.
-    pub fn into_owned(self) -> Value<'static> {
-        match self {
-            Value::Blank => Value::Blank,
-            Value::Waits => Value::Waits,
-            Value::Number(number) => Value::Number(number),
-            Value::Text(text) => Value::Text(Cow::Owned(text.into_owned())),
-            Value::Truth(truth) => Value::Truth(truth),
-            Value::Stamp(stamp) => Value::Stamp(stamp),
-        }
-    }
 }

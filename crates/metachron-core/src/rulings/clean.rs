@@ -228,7 +228,18 @@ impl Clean {
     /// # Errors
     ///
     /// Where that would lose a part of it; `out` is then as it was.
+    #[inline]
     pub fn write(&mut self, stamp: Stamp, out: &mut Vec<u8>) -> Result<(), Unwritable> {
+        match self {
+            Clean::Iso => {
+                stamp.write_iso(out);
+                Ok(())
+            }
+            _ => self.write_otherwise(stamp, out),
+        }
+    }
+
+    fn write_otherwise(&mut self, stamp: Stamp, out: &mut Vec<u8>) -> Result<(), Unwritable> {
         match (self, stamp) {
             (Clean::Form(writer), _) => writer.write(stamp, out),
             (Clean::InZone(zone, zone_as, stretches), Stamp::Instant(at)) => {

@@ -94,9 +94,20 @@ pub(super) fn datetime(at: DateTime, out: &mut Vec<u8>) {
     decimals(at.time(), out);
 }
 
+/// `00` to `99`.
+const PAIRS: [[u8; 2]; 100] = {
+    let mut pairs = [[0; 2]; 100];
+    let mut value = 0;
+    while value < 100 {
+        pairs[value] = [b'0' + value as u8 / 10, b'0' + value as u8 % 10];
+        value += 1;
+    }
+    pairs
+};
+
 #[inline]
 fn two(value: u8) -> [u8; 2] {
-    [b'0' + value / 10 % 10, b'0' + value % 10]
+    PAIRS[usize::from(value % 100)]
 }
 
 #[cfg(test)]

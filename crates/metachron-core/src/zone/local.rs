@@ -117,6 +117,13 @@ impl Stretches {
         }
     }
 
+    /// The instant that the local time `at` is, if its stretch is known.
+    #[inline]
+    pub(crate) fn known(&mut self, at: DateTime) -> Option<Timestamp> {
+        let offset = self.local.find(packed(at))?;
+        offset.to_timestamp(at).ok()
+    }
+
     #[cold]
     fn search(&mut self, zone: &Zone, at: DateTime) -> Local {
         let found = zone.local(at);

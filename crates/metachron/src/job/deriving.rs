@@ -13,7 +13,6 @@ use metachron_core::stamp::Stamp;
 use metachron_core::verdict::{Note, Sort, Verdict};
 use metachron_table::Row;
 use serde::Serialize;
-use smallvec::SmallVec;
 use std::collections::HashMap;
 use std::sync::Arc;
 
@@ -54,8 +53,8 @@ pub struct Deriving {
     blanks: Blanks,
     tracks: Vec<Track>,
     starts: Arc<Starts>,
-    /// The texts of this row's source cells.
-    texts: Vec<String>,
+    /// This row's values: those of the sources, then derived ones.
+    values: Vec<Value>,
     clean: Vec<u8>,
     scratch: String,
 }
@@ -63,9 +62,6 @@ pub struct Deriving {
 /// The answers of a reviewer, the number of the file that rows are from, and
 /// how many columns stand before the derived ones.
 pub type Answers<'a> = (&'a Resolved, usize, usize);
-
-/// The values of a row: of few columns, without asking for memory.
-type Values<'r> = SmallVec<[Value<'r>; 8]>;
 
 /// Where a source column's values come from.
 #[derive(Clone, Copy)]
@@ -164,7 +160,7 @@ impl Deriving {
             )
             .collect();
         Deriving {
-            texts: vec![String::new(); sources.len()],
+            values: vec![Value::Blank; sources.len() + derivations.columns().len()],
             sources,
             tracked: derivations.tracked(),
             sort: sort.cloned(),
@@ -210,22 +206,14 @@ impl Deriving {
     /// Goes past `row`, of whose cells the converters made `made`: takes what
     /// it says to later ones, and nothing else.
     pub fn track(&mut self, row: &Row<'_>, made: &[Made], answers: Answers<'_>) {
-        self.copy_texts(row);
-        let texts = std::mem::take(&mut self.texts);
-        let mut values = Values::new();
-        values.extend(self.sources(&texts, made));
+        self.read(row, made);
         let mut done = DerivedRow::new();
-        let columns = self.derivations.columns().len();
-        for derived in 0..columns {
-            let value = match self.tracked[self.sources.len() + derived] {
-                true => self.derive(derived, &values, row.line(), answers, &mut done),
-                false => Value::Waits,
-            };
-            values.push(value);
+        for derived in 0..self.values.len() - self.sources.len() {
+            if self.tracked[self.sources.len() + derived] {
+                self.derive(derived, row.line(), answers, &mut done);
+            }
         }
-        self.derivations.track(&values, &mut self.tracks);
-        drop(values);
-        self.texts = texts;
+        self.derivations.track(&self.values, &mut self.tracks);
     }
 
     /// Derives the cells of `row`, of whose cells the converters made `made`,
@@ -238,27 +226,23 @@ impl Deriving {
         counts: &mut [DerivedCounts],
         mut put: impl FnMut(usize, &[u8]),
     ) -> DerivedRow {
-        self.copy_texts(row);
-        let texts = std::mem::take(&mut self.texts);
-        let mut values = Values::new();
-        values.extend(self.sources(&texts, made));
+        self.read(row, made);
         let mut done = DerivedRow::new();
         for (derived, counts) in counts.iter_mut().enumerate() {
             let refused = done.refused.len();
-            let value = self.derive(derived, &values, row.line(), answers, &mut done);
-            *match value {
+            self.derive(derived, row.line(), answers, &mut done);
+            *match self.values[self.sources.len() + derived] {
                 _ if done.refused.len() > refused => &mut counts.refused,
                 Value::Blank => &mut counts.blank,
                 Value::Waits => &mut counts.waiting,
                 _ => &mut counts.given,
             } += 1;
             put(derived, &self.clean);
-            values.push(value);
         }
-        done.kept = match self.derivations.keeps(&values, &self.tracks) {
+        done.kept = match self.derivations.keeps(&self.values, &self.tracks) {
             Ok(kept) => kept,
             Err(refusal) => {
-                let made_from = self.derivations.kept_by(&values);
+                let made_from = self.derivations.kept_by(&self.values);
                 let place = (counts.len(), made_from, row.line());
                 match done.take(answers, place, &refusal) {
                     Some((Value::Truth(true), _)) => Kept::Yes,
@@ -268,56 +252,43 @@ impl Deriving {
             }
         };
         if let Some(sort) = &self.sort {
-            done.key = sort.key(&values);
+            done.key = sort.key(&self.values);
         }
-        self.derivations.track(&values, &mut self.tracks);
-        drop(values);
-        self.texts = texts;
+        self.derivations.track(&self.values, &mut self.tracks);
         done
     }
 
-    /// Copies the cells whose texts are asked for.
-    fn copy_texts(&mut self, row: &Row<'_>) {
-        for (source, text) in self.sources.iter().zip(&mut self.texts) {
-            if let Source::Cell(place) = source {
-                text.clear();
-                text.push_str(row.cell(*place, &mut self.scratch));
-            }
+    /// Takes the values of the source columns in a row.
+    fn read(&mut self, row: &Row<'_>, made: &[Made]) {
+        for (source, value) in self.sources.iter().zip(&mut self.values) {
+            *value = match source {
+                Source::Converted(converter) => match made[*converter] {
+                    (Verdict::Blank, _) => Value::Blank,
+                    (_, Some(stamp)) => Value::Stamp(stamp),
+                    (_, None) => Value::Waits,
+                },
+                Source::Cell(place) => {
+                    let cell = row.cell(*place, &mut self.scratch);
+                    match self.blanks.find(cell) {
+                        Some(_) => Value::Blank,
+                        None => Value::Text(cell.into()),
+                    }
+                }
+            };
         }
     }
 
-    /// The values of the source columns in a row.
-    fn sources<'r>(&self, texts: &'r [String], made: &[Made]) -> impl Iterator<Item = Value<'r>> {
-        let sources = self.sources.iter().zip(texts);
-        sources.map(|(source, text)| match source {
-            Source::Converted(converter) => match made[*converter] {
-                (Verdict::Blank, _) => Value::Blank,
-                (_, Some(stamp)) => Value::Stamp(stamp),
-                (_, None) => Value::Waits,
-            },
-            Source::Cell(_) if self.blanks.find(text).is_some() => Value::Blank,
-            Source::Cell(_) => Value::Text(text.as_str().into()),
-        })
-    }
-
-    /// The value of a derived column, and in `self.clean` its text.
-    fn derive<'r>(
-        &mut self,
-        derived: usize,
-        values: &[Value<'r>],
-        line: u64,
-        answers: Answers<'_>,
-        done: &mut DerivedRow,
-    ) -> Value<'r> {
+    /// Puts the value of a derived column among the row's, and its text in
+    /// `self.clean`.
+    fn derive(&mut self, derived: usize, line: u64, answers: Answers<'_>, done: &mut DerivedRow) {
         self.clean.clear();
-        let value = self.derivations.run(derived, values, &self.tracks);
-        let written = value.and_then(|value| {
-            let written = self.derivations.write(derived, &value, &mut self.clean);
-            written.map_err(Refusal::from)?;
-            Ok(value)
-        });
-        written.unwrap_or_else(|refusal| {
-            let made_from = self.derivations.made_from(derived, values);
+        let place = self.sources.len() + derived;
+        let values = &self.values[..place];
+        let value = self
+            .derivations
+            .run(derived, values, &self.tracks, &mut self.clean);
+        self.values[place] = value.unwrap_or_else(|refusal| {
+            let made_from = self.derivations.made_from(derived, &self.values);
             match done.take(answers, (derived, made_from, line), &refusal) {
                 Some((value, text)) => {
                     self.clean.extend_from_slice(text);
@@ -325,7 +296,7 @@ impl Deriving {
                 }
                 None => Value::Waits,
             }
-        })
+        });
     }
 }
 
@@ -346,7 +317,7 @@ impl DerivedRow {
         answers: Answers<'a>,
         (derived, made_from, line): (usize, String, u64),
         refusal: &Refusal,
-    ) -> Option<(&'a Value<'static>, &'a [u8])> {
+    ) -> Option<(&'a Value, &'a [u8])> {
         let (resolved, file, width) = answers;
         match resolved.find((file, line, width + derived), &made_from) {
             Some(Settled::Value(value, text)) => {

@@ -30,7 +30,7 @@ type Place = (usize, u64, usize);
 #[derive(Debug)]
 struct Answer {
     raw: String,
-    value: Value<'static>,
+    value: Value,
     /// The clean text; nothing, of a blank.
     clean: Vec<u8>,
 }
@@ -38,7 +38,7 @@ struct Answer {
 /// What becomes of a cell that a reviewer resolved.
 pub enum Settled<'r> {
     /// It has this value, or is blank, and its clean text is this.
-    Value(&'r Value<'static>, &'r [u8]),
+    Value(&'r Value, &'r [u8]),
     /// Its text has changed since.
     Changed,
 }
@@ -176,7 +176,7 @@ impl Column {
     }
 
     /// What a reviewer wrote, and its clean text.
-    fn value(&self, text: &str) -> Result<(Value<'static>, Vec<u8>), String> {
+    fn value(&self, text: &str) -> Result<(Value, Vec<u8>), String> {
         if text.eq_ignore_ascii_case(BLANK) {
             return Ok((Value::Blank, Vec::new()));
         }
@@ -191,7 +191,7 @@ impl Column {
                 "false" => false,
                 _ => return Err(format!("`{text}` is neither `true` nor `false`")),
             }),
-            Type::Text | Type::Cell | Type::Blank => Value::Text(text.to_owned().into()),
+            Type::Text | Type::Cell | Type::Blank => Value::Text(text.into()),
         };
         let mut out = Vec::new();
         match &value {

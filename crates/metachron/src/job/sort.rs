@@ -48,7 +48,7 @@ impl SortBy {
 
     /// The key of a row of these values: keys compare as the rows are to
     /// stand.
-    pub fn key(&self, values: &[Value<'_>]) -> Vec<u8> {
+    pub fn key(&self, values: &[Value]) -> Vec<u8> {
         let mut key = Vec::with_capacity(16 * self.places.len());
         for &place in &self.places {
             let value = &values[place];
@@ -67,7 +67,7 @@ impl SortBy {
     }
 }
 
-fn put(value: &Value<'_>, key: &mut Vec<u8>) {
+fn put(value: &Value, key: &mut Vec<u8>) {
     let mut number = |number: i64| key.extend((number ^ i64::MIN).to_be_bytes());
     match value {
         Value::Blank | Value::Waits => {}

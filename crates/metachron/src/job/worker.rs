@@ -3,7 +3,7 @@
 use super::Job;
 use super::around::Seated;
 use super::convert::{Conversion, Converted, Extras, ReviewEntry, Tracked};
-use super::deriving::{DerivedRow, Deriving, Made, Starts};
+use super::deriving::{DerivedRow, Deriving, Made, Refused, Starts};
 use super::resolved::{Resolved, Settled};
 use super::survey::RaggedRow;
 use metachron_core::convert::Around;
@@ -243,10 +243,18 @@ impl<'r> Worker<'r> {
         );
         done.resolved += derived.resolved;
         done.changed += derived.changed;
-        done.unkept += (derived.refused.iter())
-            .filter(|refused| refused.derived == self.derived.len())
-            .count() as u64;
-        for refused in derived.refused.drain(..) {
+        let refused = std::mem::take(&mut derived.refused);
+        if !refused.is_empty() {
+            self.list(refused, row, done);
+        }
+        Some(derived)
+    }
+
+    /// Lists what of `row` has no value.
+    #[cold]
+    fn list(&self, refused: Vec<Refused>, row: &Row<'_>, done: &mut Converted) {
+        for refused in refused {
+            done.unkept += u64::from(refused.derived == self.derived.len());
             done.review.push(ReviewEntry {
                 row: done.rows,
                 line: row.line(),
@@ -255,7 +263,6 @@ impl<'r> Worker<'r> {
                 note: refused.note,
             });
         }
-        Some(derived)
     }
 
     /// What the cells of the row are, as it is written.

@@ -72,7 +72,7 @@ impl Checker<'_> {
         if expr.is_constant()
             && let Ok(value) = op.run(row)
         {
-            op = Op::Value(value.into_owned());
+            op = Op::Value(value);
         }
         Ok((of, op))
     }
@@ -81,7 +81,7 @@ impl Checker<'_> {
         let constant = |of, value| Ok((of, Op::Value(value)));
         match &expr.say {
             Say::Number(number) => constant(Type::Number, Value::Number(*number)),
-            Say::Text(text) => constant(Type::Text, Value::Text(text.clone().into())),
+            Say::Text(text) => constant(Type::Text, Value::Text(text.as_str().into())),
             Say::Stamp(stamp) => constant(Type::Stamp(stamp.kind()), Value::Stamp(*stamp)),
             Say::Truth(truth) => constant(Type::Truth, Value::Truth(*truth)),
             Say::Blank => constant(Type::Blank, Value::Blank),

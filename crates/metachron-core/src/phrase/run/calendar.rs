@@ -49,6 +49,9 @@ fn signed(nanoseconds: i128) -> Result<SignedDuration, Refusal> {
 
 /// `date` so many days later.
 pub(super) fn plus_days(date: Date, days: i64) -> Result<Date, Refusal> {
+    if days == 0 {
+        return Ok(date);
+    }
     let days = i32::try_from(days).map_err(|_| Refusal::BeyondYears)?;
     let span = Span::new().try_days(days);
     span.and_then(|span| date.checked_add(span))

@@ -18,7 +18,7 @@ pub(crate) enum Clock {
 
 impl Clock {
     /// The instant `at`, as a datetime.
-    pub(super) fn shown<'r>(&mut self, at: Ran<'r>, row: Row<'_, 'r>) -> Ran<'r> {
+    pub(super) fn shown(&mut self, at: Ran, row: Row<'_>) -> Ran {
         self.with(at, row, |(zone, stretches), stamp| match stamp {
             Stamp::Instant(at) => {
                 let offset = stretches.offset_at(zone, at);
@@ -29,12 +29,12 @@ impl Clock {
     }
 
     /// The datetime `at`, as an instant.
-    pub(super) fn put<'r>(
+    pub(super) fn put(
         &mut self,
-        at: Ran<'r>,
+        at: Ran,
         (in_gap, in_overlap): (WhichInstant, WhichInstant),
-        row: Row<'_, 'r>,
-    ) -> Ran<'r> {
+        row: Row<'_>,
+    ) -> Ran {
         self.with(at, row, |(zone, stretches), stamp| {
             let Stamp::DateTime(at) = stamp else {
                 return Ok(stamp);
@@ -58,12 +58,12 @@ impl Clock {
         })
     }
 
-    fn with<'r>(
+    fn with(
         &mut self,
-        at: Ran<'r>,
-        row: Row<'_, 'r>,
+        at: Ran,
+        row: Row<'_>,
         act: impl FnOnce((&Zone, &mut Stretches), Stamp) -> Result<Stamp, Refusal>,
-    ) -> Ran<'r> {
+    ) -> Ran {
         let (at, zone, stretches) = match self {
             Clock::Of(zone, stretches) => (known!(at), &*zone, stretches),
             Clock::Said(text, said, names) => {

@@ -21,12 +21,11 @@ use crate::locale::Names;
 use crate::stamp::{Duration, Kind, Stamp};
 use crate::zone::WhichInstant;
 use jiff::civil::Time;
-use std::borrow::Cow;
 
 /// What is done, on values of types that were checked.
 #[derive(Clone, Debug)]
 pub(crate) enum Op {
-    Value(Value<'static>),
+    Value(Value),
     /// The value of a column in the row.
     Slot(usize),
     /// The number that a cell's text is.
@@ -69,11 +68,11 @@ pub(crate) enum Op {
 
 /// A row: the values of its columns, and what other rows say.
 #[derive(Clone, Copy, Debug)]
-pub struct Row<'a, 'r> {
+pub struct Row<'r> {
     /// The values of the columns, source columns first.
-    pub slots: &'a [Value<'r>],
+    pub slots: &'r [Value],
     /// What other rows say of the columns that are tracked.
-    pub tracks: &'a [Track],
+    pub tracks: &'r [Track],
 }
 
 /// What the rows before a row say of a column, and all rows of its earliest
@@ -81,11 +80,11 @@ pub struct Row<'a, 'r> {
 #[derive(Clone, Debug, PartialEq)]
 pub struct Track {
     /// The first value that is not blank.
-    pub first: Value<'static>,
+    pub first: Value,
     /// The earliest of all rows.
-    pub earliest: Value<'static>,
+    pub earliest: Value,
     /// The last value that is not blank.
-    pub previous: Value<'static>,
+    pub previous: Value,
 }
 
 impl Default for Track {
@@ -100,11 +99,11 @@ impl Default for Track {
 
 impl Track {
     /// Goes past a row with this value.
-    pub fn pass(&mut self, value: &Value<'_>) {
+    pub fn pass(&mut self, value: &Value) {
         if *value == Value::Blank {
             return;
         }
-        let value = value.clone().into_owned();
+        let value = value.clone();
         if self.first == Value::Blank {
             self.first = value.clone();
         }
@@ -126,7 +125,7 @@ impl Track {
 
 /// What comes out of a row.
 // Boxed: it is rare and large, and every part of a phrase hands one back.
-pub(crate) type Ran<'r> = Result<Value<'r>, Box<Refusal>>;
+pub(crate) type Ran = Result<Value, Box<Refusal>>;
 
 /// The value, unless there is none, which is then what comes out.
 macro_rules! known {
@@ -154,7 +153,19 @@ pub(super) use {both, known};
 
 impl Op {
     /// The value in a row.
-    pub(crate) fn run<'r>(&mut self, row: Row<'_, 'r>) -> Ran<'r> {
+    #[inline]
+    pub(crate) fn run(&mut self, row: Row<'_>) -> Ran {
+        // Half of all parts are these, and need no room for anything else.
+        match self {
+            Op::Slot(slot) => Ok(row.slots[*slot].clone()),
+            Op::Value(Value::Stamp(stamp)) => Ok(Value::Stamp(*stamp)),
+            Op::Value(Value::Number(number)) => Ok(Value::Number(*number)),
+            _ => self.reckon(row),
+        }
+    }
+
+    #[inline(never)]
+    fn reckon(&mut self, row: Row<'_>) -> Ran {
         Ok(match self {
             Op::Value(value) => value.clone(),
             Op::Slot(slot) => row.slots[*slot].clone(),
@@ -167,12 +178,12 @@ impl Op {
                 let mut text = Vec::new();
                 let stamp = stamp(&known!(one.run(row)));
                 writer.write(stamp, &mut text).map_err(Refusal::from)?;
-                owned(String::from_utf8_lossy(&text).into_owned())
+                owned(&String::from_utf8_lossy(&text))
             }
             Op::Text(one) => match known!(one.run(row)) {
-                Value::Stamp(stamp) => owned(stamp.to_string()),
-                Value::Number(number) => owned(number.to_string()),
-                Value::Truth(truth) => owned(truth.to_string()),
+                Value::Stamp(stamp) => owned(&stamp.to_string()),
+                Value::Number(number) => owned(&number.to_string()),
+                Value::Truth(truth) => owned(&truth.to_string()),
                 other => other,
             },
             Op::Counted(one, count) => {
@@ -294,49 +305,49 @@ impl Op {
     }
 }
 
-fn owned<'r>(text: String) -> Value<'r> {
-    Value::Text(Cow::Owned(text))
+fn owned(text: &str) -> Value {
+    Value::Text(text.into())
 }
 
 // Types were checked: what stands for another type is never met.
 
-fn stamp(value: &Value<'_>) -> Stamp {
+fn stamp(value: &Value) -> Stamp {
     match value {
         Value::Stamp(stamp) => *stamp,
         _ => Stamp::Duration(Duration::default()),
     }
 }
 
-fn length(value: &Value<'_>) -> Duration {
+fn length(value: &Value) -> Duration {
     match value {
         Value::Stamp(Stamp::Duration(length)) => *length,
         _ => Duration::default(),
     }
 }
 
-fn number(value: &Value<'_>) -> Number {
+fn number(value: &Value) -> Number {
     match value {
         Value::Number(number) => *number,
         _ => 0.into(),
     }
 }
 
-fn number_of<'r>(value: Value<'r>) -> Ran<'r> {
+fn number_of(value: Value) -> Ran {
     match value {
         Value::Text(text) => match Number::parse(&text) {
             Some(number) => Ok(Value::Number(number)),
-            None => Err(Refusal::NoNumber(text.into_owned()).into()),
+            None => Err(Refusal::NoNumber(text.to_string()).into()),
         },
         other => Ok(other),
     }
 }
 
-fn whole(value: &Value<'_>) -> Result<i64, Refusal> {
+fn whole(value: &Value) -> Result<i64, Refusal> {
     let number = number(value);
     number.whole().ok_or(Refusal::NotWhole(number))
 }
 
-fn made_from<'r>(made: Made, parts: &mut [Op], names: &Names, row: Row<'_, 'r>) -> Ran<'r> {
+fn made_from(made: Made, parts: &mut [Op], names: &Names, row: Row<'_>) -> Ran {
     let mut values = Vec::with_capacity(3);
     let mut waits = false;
     for part in parts {
@@ -410,7 +421,7 @@ fn in_unit(length: Duration, counting: Counting, unit: Unit) -> Result<Number, R
     calendar::counted(count, one, counting)
 }
 
-fn sum<'r>(sign: Sign, one: &Value<'_>, other: &Value<'_>) -> Ran<'r> {
+fn sum(sign: Sign, one: &Value, other: &Value) -> Ran {
     if let (Value::Number(one), Value::Number(other)) = (one, other) {
         let sum = match sign {
             Sign::Plus => one.plus(*other),
@@ -436,7 +447,7 @@ fn sum<'r>(sign: Sign, one: &Value<'_>, other: &Value<'_>) -> Ran<'r> {
     ))))
 }
 
-fn product<'r>(scaling: Scaling, one: &Value<'_>, other: &Value<'_>) -> Ran<'r> {
+fn product(scaling: Scaling, one: &Value, other: &Value) -> Ran {
     let (length, by) = match (one, other) {
         (Value::Number(one), Value::Number(other)) => {
             let product = match scaling {

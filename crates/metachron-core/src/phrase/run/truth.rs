@@ -10,7 +10,7 @@ use std::cmp::Ordering;
 
 impl Op {
     /// What a test says of a row.
-    pub(super) fn truth<'r>(&mut self, row: Row<'_, 'r>) -> Ran<'r> {
+    pub(super) fn truth(&mut self, row: Row<'_>) -> Ran {
         Ok(Value::Truth(match self {
             Op::Compared(comparison, one, other) => {
                 let (one, other) = both!(one.run(row), other.run(row));
@@ -55,7 +55,7 @@ impl Op {
 
 /// Whether one is true, whatever the others are; else whether that is known of
 /// all.
-fn any<'r>(all: &mut [Op], mut truth: impl FnMut(&mut Op) -> Ran<'r>) -> Ran<'r> {
+fn any(all: &mut [Op], mut truth: impl FnMut(&mut Op) -> Ran) -> Ran {
     let (mut blank, mut waits) = (false, false);
     for one in all {
         match truth(one)? {
@@ -85,7 +85,7 @@ fn holds(comparison: Comparison, order: Ordering) -> bool {
 
 /// How two values of one type stand to each other: numbers by size, stamps by
 /// time, texts by their characters.
-fn order(one: &Value<'_>, other: &Value<'_>) -> Result<Ordering, Refusal> {
+fn order(one: &Value, other: &Value) -> Result<Ordering, Refusal> {
     Ok(match (one, other) {
         (Value::Number(one), Value::Number(other)) => one.cmp(other),
         (Value::Text(one), Value::Text(other)) => one.cmp(other),
