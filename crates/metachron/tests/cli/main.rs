@@ -12,6 +12,7 @@ mod harness;
 mod languages;
 mod new_data;
 mod other_workbooks;
+mod phrases_table;
 mod resolved;
 mod rulings;
 mod survey;
