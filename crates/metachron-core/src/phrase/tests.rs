@@ -480,7 +480,7 @@ fn what_is_wrong_with_phrases() {
         ),
         (
             "if due < back then 1",
-            "error: the phrase ends where `else` with what holds otherwise, or `else blank` is wanted",
+            "error: the phrase ends where `else` is wanted, with what holds otherwise, or `else blank`",
         ),
         (
             "1 < 2 < 3",

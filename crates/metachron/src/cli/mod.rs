@@ -4,14 +4,11 @@ mod table;
 pub mod values;
 
 pub use table::{ReadArgs, TableArgs};
-pub use values::{
-    At, ColorWhen, DeriveArg, HeaderLineArg, InFormat, OutFormat, QuoteArg, Talk, ZoneAsArg,
-};
+pub use values::{At, ColorWhen, HeaderLineArg, InFormat, OutFormat, QuoteArg, Talk, ZoneAsArg};
 
 use clap::{Args, Parser, Subcommand};
 use metachron_core::form::Form;
 use metachron_core::locale::Tag;
-use metachron_core::phrase::Phrase;
 use metachron_core::zone::Zone;
 use std::ffi::OsString;
 use std::path::PathBuf;
@@ -218,14 +215,14 @@ pub struct ConvertArgs {
         value_name = "NAME = PHRASE",
         help_heading = "Columns and rows of the result"
     )]
-    pub derive: Vec<DeriveArg>,
+    pub derive: Vec<String>,
     /// Keep only rows of which this holds: 'due < 2025-01-01'
     #[arg(
         long = "where",
         value_name = "PHRASE",
         help_heading = "Columns and rows of the result"
     )]
-    pub keep: Option<Phrase>,
+    pub keep: Option<String>,
     /// Sort the rows by this column, blanks last (repeatable: by the next
     /// where the one before is equal)
     #[arg(

@@ -2,8 +2,7 @@
 
 use clap::ValueEnum;
 use jiff::{Timestamp, civil::Date};
-use metachron_core::phrase::PhraseError;
-use metachron_core::rulings::{DeriveRuling, HeaderLine, NoHeader, WriteRuling, ZoneAs};
+use metachron_core::rulings::{HeaderLine, NoHeader, ZoneAs};
 use metachron_core::zone::{NoSuchZone, Zone};
 use metachron_table::WorkbookFormat;
 use std::str::FromStr;
@@ -219,27 +218,6 @@ impl At {
     /// The day that it falls on in UTC.
     pub fn day(self) -> Date {
         jiff::tz::Offset::UTC.to_datetime(self.0).date()
-    }
-}
-
-/// `--derive 'NAME = PHRASE'`
-#[derive(Clone, Debug)]
-pub struct DeriveArg(pub DeriveRuling);
-
-impl FromStr for DeriveArg {
-    type Err = String;
-
-    fn from_str(text: &str) -> Result<DeriveArg, String> {
-        let (name, phrase) = text
-            .split_once('=')
-            .filter(|(name, _)| !name.trim().is_empty())
-            .ok_or("write it as NAME = PHRASE, such as 'away = whole days from loaned to back'")?;
-        let value = phrase.trim().parse();
-        Ok(DeriveArg(DeriveRuling {
-            name: name.trim().to_owned(),
-            value: value.map_err(|why: PhraseError| why.to_string())?,
-            write: WriteRuling::default(),
-        }))
     }
 }
 

@@ -131,7 +131,7 @@ impl Job<'_> {
                 names.any(|what| what == why.what)
             });
             match from {
-                Some(path) => usage(format!("{}: {why}", path.display())),
+                Some(path) => anyhow::anyhow!("{}: {why}", path.display()),
                 None => usage(why.to_string()),
             }
         })

@@ -4,6 +4,7 @@
 mod bad_input;
 mod convert;
 mod demo;
+mod derive;
 mod dialects;
 mod explain;
 mod forms;

@@ -130,19 +130,27 @@ impl<'p> Parser<'p> {
     fn want(&mut self, word: &str, why: &str) -> Result<(), Wrong> {
         match self.take(&[word]) {
             true => Ok(()),
-            false => Err(self.wanted(&format!("`{word}` {why}"))),
+            false => Err(self.wanted_because(&format!("`{word}`"), why)),
         }
     }
 
     fn want_symbol(&mut self, symbol: &'static str, why: &str) -> Result<(), Wrong> {
         match self.take_symbol(symbol) {
             true => Ok(()),
-            false => Err(self.wanted(&format!("`{symbol}` {why}"))),
+            false => Err(self.wanted_because(&format!("`{symbol}`"), why)),
         }
     }
 
     fn wrong(&self, message: impl Into<String>) -> Wrong {
         Wrong::new(self.at(), message)
+    }
+
+    fn wanted_because(&self, what: &str, why: &str) -> Wrong {
+        let wrong = self.wanted(what);
+        Wrong {
+            message: format!("{}, {why}", wrong.message),
+            ..wrong
+        }
     }
 
     fn wanted(&self, what: &str) -> Wrong {
@@ -314,7 +322,7 @@ impl<'p> Parser<'p> {
             let high = self.shown()?;
             Say::Within(Box::new(one), Box::new(low), Box::new(high))
         } else if self.take(&["in"]) {
-            self.want_symbol("(", "of a list, such as (\"Riga\", \"Oslo\"),")?;
+            self.want_symbol("(", "before a list, such as (\"Riga\", \"Oslo\")")?;
             let all = self.list(Self::shown)?;
             self.want_symbol(")", "behind the list")?;
             Say::OneOf(Box::new(one), all)

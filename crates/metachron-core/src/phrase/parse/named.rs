@@ -25,7 +25,7 @@ impl<'p> Parser<'p> {
         }
         if self.take(&["age", "of"]) {
             let born = self.operand()?;
-            self.want("on", "and a day, as in `age of born on visit`,")?;
+            self.want("on", "and a day, as in `age of born on visit`")?;
             let day = self.operand()?;
             return self.node(start, Say::Age(Box::new(born), Box::new(day)));
         }

@@ -3,6 +3,7 @@
 mod clean;
 mod done;
 mod head;
+mod phrases;
 mod report;
 mod review;
 mod targets;
@@ -18,7 +19,7 @@ use done::Done;
 use head::{header, out_dialect};
 use metachron_core::derive::{Derivations, Shown};
 use metachron_core::outlook::ColumnOutlook;
-use metachron_core::phrase::Type;
+use metachron_core::phrase::{Phrase, Type};
 use metachron_core::rulings::{Rulings, ZoneAs};
 use metachron_core::stamp::Kind;
 use review::Review;
@@ -27,6 +28,9 @@ use targets::Targets;
 /// Runs the command.
 pub fn run(args: &ConvertArgs, talk: Talk) -> anyhow::Result<Outcome> {
     let targets = Targets::new(args)?;
+    let derived = args.derive.iter().map(|option| phrases::derive(option));
+    let derived = derived.collect::<anyhow::Result<Vec<_>>>()?;
+    let keep = args.keep.as_deref().map(phrases::keep).transpose()?;
     let mut job = Job::open(&args.table, &args.read, talk)?;
     let (rulings, outlooks) = match job.given_rulings()? {
         Some(rulings) => {
@@ -41,9 +45,8 @@ pub fn run(args: &ConvertArgs, talk: Talk) -> anyhow::Result<Outcome> {
         }
     };
     let mut rulings = with_writing(rulings, args)?;
-    let derived = args.derive.iter().map(|derive| derive.0.clone());
     rulings.derive.extend(derived);
-    let done = write(args, &targets, &job, &rulings)?;
+    let done = write(args, &targets, &job, &rulings, keep.as_ref())?;
     let questions = outlooks
         .as_ref()
         .map(|(columns, places)| view::survey::questions(columns, places, view::width()));
@@ -101,6 +104,7 @@ fn write(
     targets: &Targets,
     job: &Job<'_>,
     rulings: &Rulings,
+    keep: Option<&Phrase>,
 ) -> anyhow::Result<Done> {
     let dialect = out_dialect(targets, job);
     let extras = Extras {
@@ -110,7 +114,7 @@ fn write(
     };
     let derivations = job.derivations(
         rulings,
-        args.keep.as_ref(),
+        keep,
         &args.sort,
         Shown {
             zone: args.write_zone.clone(),

@@ -1,0 +1,415 @@
+//! Derived columns, rows kept, rows sorted: the built program on files.
+
+use crate::harness::{Folder, holds};
+
+const LOANS: &str = "\
+item,out,back,weeks,site
+Bell,2024-01-31,2024-03-01,3,Odrava
+Lamp,2024-02-10,,one,Målby
+Cellar,31/12/2024,2025-01-02,,Odrava
+Ledger,not yet,2024-05-05,2,Fjordlund
+";
+
+/// `LOANS`, read with a ruling for each date.
+fn loans(derive: &str) -> Folder {
+    let folder = Folder::with("loans.csv", LOANS);
+    folder.write(
+        "loans.toml",
+        format!(
+            "metachron = 1\n\
+             [column.out]\nkind = \"date\"\nread = {{ forms = [\"yyyy-MM-dd\", \"dd/MM/yyyy\"] }}\n\
+             [column.back]\nkind = \"date\"\nread = {{ forms = [\"yyyy-MM-dd\"] }}\n{derive}"
+        ),
+    );
+    folder
+}
+
+const CONVERT: &[&str] = &["convert", "loans.csv", "-r", "loans.toml", "-o", "out.csv"];
+
+fn with<'a>(more: &[&'a str]) -> Vec<&'a str> {
+    [CONVERT, more].concat()
+}
+
+#[test]
+fn columns_of_a_rulings_file_stand_behind_and_use_each_other() {
+    let folder = loans(
+        "[[derive]]\nname = \"due\"\nvalue = \"out + weeks weeks\"\n\
+         write = { pattern = \"d MMM yyyy, EEE\" }\n\
+         [[derive]]\nname = \"late\"\nvalue = \"whole days from due to back\"\n\
+         [[derive]]\nname = \"is late\"\nvalue = \"late > 0\"\n",
+    );
+    let run = folder.run(CONVERT).status(3);
+    assert_eq!(
+        folder.read("out.csv"),
+        "item,out,back,weeks,site,due,late,is late\n\
+         Bell,2024-01-31,2024-03-01,3,Odrava,\"21 Feb 2024, Wed\",9,true\n\
+         Lamp,2024-02-10,,one,Målby,,,\n\
+         Cellar,2024-12-31,2025-01-02,,Odrava,,,\n\
+         Ledger,,2024-05-05,2,Fjordlund,,,\n"
+    );
+    holds(
+        &run.err,
+        &[
+            "due      derived (date): 1 given, 1 blank, 1 empty until what they are made from is settled, 1 without a value",
+            "late     derived (number): 1 given, 2 blank, 1 empty until",
+            "2 cells wait for a person",
+        ],
+    );
+    holds(
+        &folder.read("out.review.csv"),
+        &["loans.csv,2,3,due,\"out 2024-02-10, weeks one\",open,`one` is no number"],
+    );
+}
+
+#[test]
+fn a_reviewer_resolves_derived_cells_and_rows() {
+    let folder = loans("");
+    let due = "due = out + weeks weeks";
+    let filter = "weeks as number > 1";
+    let args = with(&["--derive", due, "--where", filter]);
+    folder.run(&args).status(3);
+    let list = folder.read("out.review.csv");
+    holds(
+        &list,
+        &[
+            ",due,\"out 2024-02-10, weeks one\",open,",
+            ",--where,weeks one,open,`one` is no number",
+        ],
+    );
+    let answered: String = list
+        .lines()
+        .map(|line| match line {
+            _ if line.contains(",due,") => format!("{line}2024-02-17\n"),
+            _ if line.contains("--where") => format!("{line}true\n"),
+            _ => format!("{line}\n"),
+        })
+        .collect();
+    folder.write("answers.csv", answered);
+    let args = with(&[
+        "--derive",
+        due,
+        "--where",
+        filter,
+        "--resolved",
+        "answers.csv",
+    ]);
+    let run = folder.run(&args).status(3);
+    holds(
+        &run.err,
+        &["2 cells resolved by a reviewer", "kept 3 of 4 rows"],
+    );
+    holds(
+        &folder.read("out.csv"),
+        &["Lamp,2024-02-10,,one,Målby,2024-02-17\n"],
+    );
+}
+
+#[test]
+fn what_cannot_be_derived_is_said_before_anything_is_written() {
+    let folder = loans("");
+    let nested = format!("x = {}1{}", "(".repeat(10_000), ")".repeat(10_000));
+    for (option, value, says) in [
+        ("--derive", "a = b + 1 day", "no column is called `b`"),
+        ("--derive", "out = 1", "a column is called so already"),
+        ("--derive", " = 1", "write it as NAME = PHRASE"),
+        (
+            "--derive",
+            "x = out +",
+            "derived column `x`: the phrase ends where a value is wanted\n  out +\n       ^",
+        ),
+        (
+            "--derive",
+            "x = month of item",
+            "item is text: no ruling reads the column",
+        ),
+        ("--derive", &nested, "nested more than 100 deep"),
+        ("--where", "out", "rows are kept by a test"),
+        ("--where", "out <", "--where: the phrase ends"),
+        ("--sort", "ouut", "did you mean `out`?"),
+    ] {
+        let run = folder.run(&with(&[option, value])).status(2);
+        holds(&run.err, &[says]);
+        assert!(run.err.len() < 600, "{} bytes for {option}", run.err.len());
+        assert!(!folder.path("out.csv").exists(), "{option} {value}");
+    }
+    let circle = with(&[
+        "--derive",
+        "a = b + 1",
+        "--derive",
+        "b = c + 1",
+        "--derive",
+        "c = a + 1",
+    ]);
+    holds(
+        &folder.run(&circle).status(2).err,
+        &["in a circle: a → b → c → a"],
+    );
+    let early = with(&["--derive", "a = b + 1", "--derive", "b = 1"]);
+    holds(
+        &folder.run(&early).status(2).err,
+        &["`b` is derived further down"],
+    );
+}
+
+#[test]
+fn a_phrase_of_a_rulings_file_is_wrong_with_its_line() {
+    let folder = loans("[[derive]]\nname = \"due\"\nvalue = \"out + 1 mnth\"\n");
+    let run = folder.run(CONVERT).status(1);
+    holds(
+        &run.err,
+        &[
+            "loans.toml: line 10",
+            "`mnth` is no unit; did you mean `months`?",
+            "^^^^",
+        ],
+    );
+    let folder = loans("[[derive]]\nname = \"due\"\nvalue = \"outt + 1 month\"\n");
+    let run = folder.run(CONVERT).status(1);
+    holds(
+        &run.err,
+        &["loans.toml: derived column `due`: no column is called `outt`"],
+    );
+    let long = format!(
+        "[[derive]]\nname = \"due\"\nvalue = \"{}1\"\n",
+        "1 + ".repeat(300_000)
+    );
+    let folder = loans(&long);
+    let run = folder.run(CONVERT).status(1);
+    holds(&run.err, &["the phrase has 1200001 bytes"]);
+    assert!(run.err.len() < 600);
+}
+
+#[test]
+fn settle_keeps_what_is_derived() {
+    let folder = loans("[[derive]]\nname = \"due\"\nvalue = \"out + 1 month, month-end refuse\"\n");
+    folder
+        .run(&["settle", "loans.csv", "-r", "loans.toml", "-o", "new.toml"])
+        .status(3);
+    holds(
+        &folder.read("new.toml"),
+        &["[[derive]]\nname = \"due\"\nvalue = \"out + 1 month, month-end refuse\"\n"],
+    );
+}
+
+/// Readings of a logger in no order, over more than one block of a file.
+fn readings(rows: u32) -> String {
+    let mut text = "at;warmth\n".to_owned();
+    for row in 0..rows {
+        let minute = (row.wrapping_mul(7919) + 5) % rows;
+        let (day, hour) = (1 + minute / 1440 % 28, minute / 60 % 24);
+        let month = 1 + minute / 1440 / 28;
+        let blank = row % 1000 == 999;
+        match blank {
+            true => text += ";\n",
+            false => {
+                text += &format!(
+                    "2024-{month:02}-{day:02} {hour:02}:{:02};{row}\n",
+                    minute % 60
+                )
+            }
+        }
+    }
+    text
+}
+
+#[test]
+fn elapsed_time_is_the_same_with_any_number_of_threads() {
+    let folder = Folder::with("log.csv", readings(150_000));
+    let run = |threads: &str, out: &str| {
+        folder
+            .run(&[
+                "convert",
+                "log.csv",
+                "--threads",
+                threads,
+                "--derive",
+                "first = minutes since first at",
+                "--derive",
+                "earliest = minutes since earliest at",
+                "--derive",
+                "previous = whole hours since previous at",
+                "-o",
+                out,
+            ])
+            .status(0);
+    };
+    run("1", "one.csv");
+    run("4", "four.csv");
+    let one = folder.read("one.csv");
+    assert_eq!(one, folder.read("four.csv"));
+    let mut before: Option<i64> = None;
+    let mut first = None;
+    for (line, source) in one.lines().zip(readings(150_000).lines()).skip(1) {
+        let cells: Vec<&str> = line.split(';').collect();
+        if source == ";" {
+            assert_eq!(line, ";;;;");
+            continue;
+        }
+        // Every month of the file has 28 days, and the calendar has more.
+        let at: jiff::civil::DateTime = cells[0].parse().unwrap();
+        let start: jiff::civil::DateTime = "2024-01-01T00:00".parse().unwrap();
+        let minute = at.duration_since(start).as_mins();
+        let first = *first.get_or_insert(minute);
+        assert_eq!(cells[2], (minute - first).to_string(), "{line}");
+        assert_eq!(cells[3], minute.to_string(), "{line}");
+        let passed = before.map(|before| ((minute - before) / 60).to_string());
+        assert_eq!(cells[4], passed.unwrap_or_default(), "{line}");
+        before = Some(minute);
+    }
+}
+
+#[test]
+fn rows_are_kept_and_sorted_and_said() {
+    let folder = loans("");
+    let run = folder
+        .run(&with(&[
+            "--where",
+            "out >= 2024-02-01",
+            "--sort",
+            "out",
+            "--descending",
+        ]))
+        .status(3);
+    assert_eq!(
+        folder.read("out.csv"),
+        "item,out,back,weeks,site\n\
+         Cellar,2024-12-31,2025-01-02,,Odrava\n\
+         Lamp,2024-02-10,,one,Målby\n"
+    );
+    holds(
+        &run.err,
+        &[
+            "kept 2 of 4 rows, dropped 2; of some of these it could not be told: a cell is blank or waits (1)",
+            "sorted by out, descending: 1 row stood behind one that it belongs before",
+        ],
+    );
+    // Blank cells come last either way; equal ones keep their order.
+    for (direction, order) in [
+        (&[][..], "Bell Ledger Cellar Lamp"),
+        (&["--descending"][..], "Cellar Ledger Bell Lamp"),
+    ] {
+        let args = [&["--sort", "back", "--summary", "s.json"][..], direction].concat();
+        folder.run(&with(&args)).status(3);
+        let items: Vec<String> = folder
+            .read("out.csv")
+            .lines()
+            .skip(1)
+            .map(|line| line.split(',').next().unwrap().to_owned())
+            .collect();
+        assert_eq!(items.join(" "), order);
+    }
+    let text = folder
+        .run(&with(&["--sort", "site", "--sort", "item"]))
+        .status(3);
+    holds(&text.err, &["sorted by site (as text) and item (as text)"]);
+    let sorted = Folder::with("in.csv", "at\n2024-01-01\n2024-01-02\n");
+    let run = sorted.run(&["convert", "in.csv", "--sort", "at"]).status(0);
+    holds(&run.err, &["the rows were in that order already"]);
+    assert_eq!(run.out, "at\n2024-01-01\n2024-01-02\n");
+}
+
+#[test]
+fn the_summary_counts_derived_columns_and_rows() {
+    let folder = loans("");
+    let args = with(&[
+        "--derive",
+        "due = out + weeks weeks",
+        "--where",
+        "site is \"Odrava\"",
+        "--sort",
+        "due",
+        "--summary",
+        "s.json",
+    ]);
+    folder.run(&args).status(3);
+    let summary: serde_json::Value = serde_json::from_str(&folder.read("s.json")).unwrap();
+    let due = &summary["derived"][0];
+    assert_eq!(
+        (&due["name"], &due["kind"]),
+        (&"due".into(), &"date".into())
+    );
+    assert_eq!(due["cells"]["given"], 1);
+    assert_eq!(due["cells"]["refused"], 1);
+    assert_eq!(summary["rows"]["kept"], 2);
+    assert_eq!(summary["rows"]["dropped"], 2);
+    assert_eq!(summary["sorted"]["by"][0], "due");
+    assert_eq!(summary["sorted"]["steps_back"], 0);
+}
+
+#[test]
+fn a_workbook_has_derived_cells_of_their_own_types() {
+    use calamine::{Data, Reader};
+    let folder = loans("");
+    let args = [
+        "convert",
+        "loans.csv",
+        "-r",
+        "loans.toml",
+        "-o",
+        "out.xlsx",
+        "--derive",
+        "due = out + 14 days",
+        "--derive",
+        "days = whole days from out to back",
+        "--derive",
+        "odd = days > 10",
+        "--derive",
+        "day = weekday name of out",
+        "--sort",
+        "back",
+    ];
+    folder.run(&args).status(3);
+    let mut book: calamine::Xlsx<_> = calamine::open_workbook(folder.path("out.xlsx")).unwrap();
+    let sheet = book.worksheet_range_at(0).unwrap().unwrap();
+    let row: Vec<Data> = sheet.rows().nth(1).unwrap().to_vec();
+    assert_eq!(row[0], Data::String("Bell".to_owned()));
+    assert!(matches!(row[5], Data::DateTime(_)), "{:?}", row[5]);
+    assert_eq!(row[6], Data::Float(30.0));
+    assert_eq!(row[7], Data::Bool(true));
+    assert_eq!(row[8], Data::String("Wednesday".to_owned()));
+}
+
+#[test]
+fn local_times_beside_a_zone_are_real_cells_of_a_workbook() {
+    use calamine::{Data, Reader};
+    let folder = Folder::with("in.csv", "at,took\n2024-07-01T11:00:00Z,1 h 45 min\n");
+    folder
+        .run(&[
+            "convert",
+            "in.csv",
+            "-o",
+            "out.xlsx",
+            "--set",
+            "at.write.zone=Europe/Riga",
+            "--set",
+            "at.write.zone-as=column",
+            "--set",
+            "took.write.unit=h",
+        ])
+        .status(0);
+    let mut book: calamine::Xlsx<_> = calamine::open_workbook(folder.path("out.xlsx")).unwrap();
+    let sheet = book.worksheet_range_at(0).unwrap().unwrap();
+    let row: Vec<Data> = sheet.rows().nth(1).unwrap().to_vec();
+    assert!(
+        matches!(&row[0], Data::DateTime(at) if at.to_string().starts_with("45474.58333")),
+        "{row:?}"
+    );
+    assert_eq!(row[1], Data::String("Europe/Riga".to_owned()));
+    assert_eq!(row[2], Data::Float(1.75));
+}
+
+#[test]
+fn patterns_with_commas_are_quoted() {
+    let folder = Folder::with("in.csv", "at\n2024-07-01\n");
+    let run = folder
+        .run(&[
+            "convert",
+            "in.csv",
+            "--write-pattern",
+            "d \"MMM\", yyyy",
+            "--derive",
+            "t = at as text \"d, MMM\"",
+        ])
+        .status(0);
+    assert_eq!(run.out, "at,t\n\"1 \"\"Jul\"\", 2024\",\"1, Jul\"\n");
+}
