@@ -198,9 +198,9 @@ impl<'p> Parser<'p> {
         };
         self.next();
         if self.take(&["from"]) {
-            let from = self.nested(Self::shown)?;
+            let from = self.nested(Self::end)?;
             self.want("to", "and the end of the time between")?;
-            let to = self.nested(Self::shown)?;
+            let to = self.nested(Self::end)?;
             let say = Say::Between(counting, unit, Box::new(from), Box::new(to));
             return self.node(start, say).map(Some);
         }

@@ -9,20 +9,40 @@ use crate::phrase::token::What;
 use crate::stamp::Kind;
 use crate::words::{list, nearest};
 
+/// What can be said behind a value.
+#[derive(Clone, Copy, PartialEq, Eq)]
+enum Suffixes {
+    All,
+    /// Those that make a stamp of a stamp, but for rounding.
+    OfEnds,
+}
+
 impl Parser<'_> {
     /// A sum, and what is said behind it.
     pub(super) fn shown(&mut self) -> Parsed {
+        self.suffixed(Suffixes::All)
+    }
+
+    /// An end of a time between: `hours from A to B rounded to 1 decimal` rounds
+    /// the hours, and not B.
+    pub(super) fn end(&mut self) -> Parsed {
+        self.suffixed(Suffixes::OfEnds)
+    }
+
+    fn suffixed(&mut self, suffixes: Suffixes) -> Parsed {
         let start = self.start();
         let mut one = self.sum()?;
         loop {
             one = if self.take(&["in", "zone"]) {
                 let zone = self.value()?;
                 self.node(start, Say::InZone(Box::new(one), Box::new(zone)))?
+            } else if self.take(&["as"]) {
+                self.as_target(start, one)?
+            } else if suffixes == Suffixes::OfEnds {
+                return Ok(one);
             } else if self.is(&["in"]) && *self.ahead(1) != What::Symbol("(") {
                 self.next();
                 self.in_unit(start, one)?
-            } else if self.take(&["as"]) {
-                self.as_target(start, one)?
             } else if self.take(&["rounded"]) {
                 self.rounded(start, one)?
             } else {
