@@ -10,7 +10,7 @@ use std::path::Path;
 use std::process::Command;
 
 /// The registers of a travelling exhibition, made up from end to end.
-const FILES: [(&str, &[u8]); 11] = [
+const FILES: [(&str, &[u8]); 13] = [
     (
         "arrivals.csv",
         include_bytes!("../../../../demo/arrivals.csv"),
@@ -43,6 +43,14 @@ const FILES: [(&str, &[u8]); 11] = [
     (
         "transits.csv",
         include_bytes!("../../../../demo/transits.csv"),
+    ),
+    (
+        "treatments.csv",
+        include_bytes!("../../../../demo/treatments.csv"),
+    ),
+    (
+        "treatments.rulings.toml",
+        include_bytes!("../../../../demo/treatments.rulings.toml"),
     ),
     (
         "couriers-north.csv",
@@ -198,6 +206,8 @@ const STEPS: &[Step] = &[
             "transits.csv",
             "--set",
             "\"handed over\".read.zone-from=site",
+            "--set",
+            "arrived.read.zone-from=to",
             "--zone-name",
             "Fjordlund=Europe/Oslo",
             "--zone-name",
@@ -213,7 +223,8 @@ const STEPS: &[Step] = &[
         shows: "",
     },
     Step {
-        says: "The couriers had not changed their clocks yet. Instants, as the courier's office sees them.",
+        says: "The couriers had not changed their clocks yet. Instants as the couriers' office sees \
+               them, and the hours that each crate was on its way.",
         command: &[
             "convert",
             "transits.csv",
@@ -223,11 +234,62 @@ const STEPS: &[Step] = &[
             "\"handed over\".read.in-overlap=earlier",
             "--write-zone",
             "Europe/Prague",
+            "--derive",
+            "hours = hours from `handed over` to arrived rounded to 1 decimal",
             "-o",
             "transits.clean.csv",
         ],
         status: 0,
         shows: "transits.clean.csv",
+    },
+    Step {
+        says: "What left between four and six by the clocks there, the first at the top.",
+        command: &[
+            "convert",
+            "transits.csv",
+            "-r",
+            "transits.rulings.toml",
+            "--derive",
+            "left = `handed over` in zone site",
+            "--derive",
+            "part of the day = if time of left < 17:00 then \"afternoon\" else \"evening\"",
+            "--where",
+            "time of left between 16:00 and 18:00",
+            "--sort",
+            "handed over",
+            "-o",
+            "transits.late.csv",
+        ],
+        status: 3,
+        shows: "transits.late.csv",
+    },
+    Step {
+        says: "Words to decimal hours, ages and due dates: columns that the rulings file derives.",
+        command: &[
+            "convert",
+            "treatments.csv",
+            "-r",
+            "treatments.rulings.toml",
+            "-o",
+            "treatments.clean.csv",
+        ],
+        status: 3,
+        shows: "treatments.clean.csv",
+    },
+    Step {
+        says: "Elapsed hours, as a plot wants them.",
+        command: &[
+            "convert",
+            "loggers.tsv",
+            "--derive",
+            "elapsed = hours since earliest read_at rounded to 3 decimals",
+            "--sort",
+            "read_at",
+            "-o",
+            "loggers.elapsed.tsv",
+        ],
+        status: 0,
+        shows: "loggers.elapsed.tsv",
     },
     Step {
         says: "A table without dates comes out as it went in, byte for byte.",

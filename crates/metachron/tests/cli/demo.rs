@@ -23,6 +23,27 @@ fn the_demo_goes_the_whole_way() {
         folder.bytes("here/partners.clean.csv"),
         folder.bytes("here/partners.csv")
     );
+    // Transit hours over the night in which clocks went back; what left late.
+    holds(
+        &folder.read("here/transits.clean.csv"),
+        &[
+            "K-01,Odrava,2025-10-25T17:20:00+02:00,Pelikan Transit,Kestrelby,2025-10-26T10:40:00+01:00,18.3\n",
+        ],
+    );
+    let late = folder.read("here/transits.late.csv");
+    let crates: Vec<&str> = late.lines().skip(1).map(|line| &line[..4]).collect();
+    assert_eq!(crates, ["K-07", "K-08", "K-01", "K-06", "K-12"]);
+    holds(
+        &folder.read("here/treatments.clean.csv"),
+        &[
+            "1988-02-29,2006-09-01,2025-02-28,PT45M,24,0.75,36,18,2027-02-28,Sunday\n",
+            "PT1H15M,6,1.25,54,35,2026-02-28,Saturday\n",
+        ],
+    );
+    holds(
+        &folder.read("here/loggers.elapsed.tsv"),
+        &["K-04\t2025-03-30T01:08:00Z\t18.1\t42\t26.167"],
+    );
     holds(
         &folder.read("here/loggers.clean.tsv"),
         &["K-11\t2025-03-30T01:30:00Z\t19.2\t39"],

@@ -279,7 +279,7 @@ fn rows_are_kept_and_sorted_and_said() {
     holds(
         &run.err,
         &[
-            "kept 2 of 4 rows, dropped 2; of some of these it could not be told: a cell is blank or waits (1)",
+            "kept 2 of 4 rows, dropped 2: 1 does not pass, of 1 it cannot be told (a cell is blank or waits)",
             "sorted by out, descending: 1 row stood behind one that it belongs before",
         ],
     );

@@ -138,18 +138,23 @@ fn kept_line(kept: KeptRows, rows: u64) -> String {
         (kept.refused, "the test has no result"),
     ];
     let reasons = reasons.into_iter().filter(|(rows, _)| *rows > 0);
-    let reasons: Vec<String> = reasons
-        .map(|(rows, why)| format!("{why} ({})", number(rows)))
+    let mut parts: Vec<String> = reasons
+        .map(|(rows, why)| format!("of {} it cannot be told ({why})", number(rows)))
         .collect();
-    let untold = match reasons.is_empty() {
+    let fail = kept.dropped - kept.untold;
+    if fail > 0 && !parts.is_empty() {
+        let fail = match fail {
+            1 => "1 does not pass".to_owned(),
+            more => format!("{} do not pass", number(more)),
+        };
+        parts.insert(0, fail);
+    }
+    let parts = match parts.is_empty() {
         true => String::new(),
-        false => format!(
-            "; of some of these it could not be told: {}",
-            list(&reasons, "or")
-        ),
+        false => format!(": {}", parts.join(", ")),
     };
     format!(
-        "  kept {} of {}, dropped {}{untold}",
+        "  kept {} of {}, dropped {}{parts}",
         number(kept.kept),
         count(rows, "row"),
         number(kept.dropped)
