@@ -2,15 +2,14 @@
 //! binds tighter than the one above it. docs/phrases.md writes it down.
 
 mod named;
+mod policy;
 mod suffix;
+mod wanted;
 
-use super::error::Span;
-use super::error::Wrong;
-use super::expr::{Comparison, Expr, LeapBirthday, MonthEnd, Policies, Say, Scaling, Sign, Test};
-use super::expr::{Quoted, Unit};
+use super::error::{Span, Wrong};
+use super::expr::{Comparison, Expr, Policies, Quoted, Say, Scaling, Sign, Test, Unit};
 use super::token::{Token, What, tokens};
-use crate::words::{list, nearest};
-use crate::zone::WhichInstant;
+use wanted::{no_unit, too_deep};
 
 /// More is nested by a program, and might run out of stack.
 const DEEPEST: usize = 100;
@@ -41,19 +40,6 @@ const RESERVED: [&str; 24] = [
     "false",
     "whole",
     "nearest",
-];
-
-/// Words that what follows a value can begin with.
-const LINKS: [&str; 9] = [
-    "and",
-    "or",
-    "as",
-    "in",
-    "between",
-    "is",
-    "not",
-    "otherwise",
-    "rounded",
 ];
 
 /// What `text` says, and the policies that it states.
@@ -138,65 +124,6 @@ impl<'p> Parser<'p> {
         match self.take_symbol(symbol) {
             true => Ok(()),
             false => Err(self.wanted_because(&format!("`{symbol}`"), why)),
-        }
-    }
-
-    fn wrong(&self, message: impl Into<String>) -> Wrong {
-        Wrong::new(self.at(), message)
-    }
-
-    fn wanted_because(&self, what: &str, why: &str) -> Wrong {
-        let wrong = self.wanted(what);
-        Wrong {
-            message: format!("{}, {why}", wrong.message),
-            ..wrong
-        }
-    }
-
-    fn wanted(&self, what: &str) -> Wrong {
-        let found = match self.what() {
-            What::End => "the phrase ends".to_owned(),
-            What::Word(word) => format!("`{word}` stands"),
-            What::Symbol(symbol) => format!("`{symbol}` stands"),
-            What::Column(name) => format!("the column `{name}` stands"),
-            What::Text(_) => "a text stands".to_owned(),
-            What::Number(_) => "a number stands".to_owned(),
-            What::Stamp(_) => "a date or time stands".to_owned(),
-        };
-        self.wrong(format!("{found} where {what} is wanted"))
-    }
-
-    /// What is left when the phrase could have ended.
-    fn left_over(&self) -> Wrong {
-        let before = self
-            .place
-            .checked_sub(1)
-            .map(|place| &self.tokens[place].what);
-        match (before, self.what()) {
-            (Some(What::Word(word)), What::Symbol("(")) => self.wrong(format!(
-                "`{word}` is a column here, and nothing can follow it so; for a part of a value, \
-                 write `{word} of (`"
-            )),
-            (Some(What::Number(_)), What::Word(word)) => Wrong::new(self.at(), no_unit(word)),
-            (_, What::Symbol("=" | "!=" | "<" | "<=" | ">" | ">=")) => self.wrong(
-                "two comparisons cannot follow each other; write `X between A and B`, or `and` \
-                 between them",
-            ),
-            (before, What::Word(word)) => {
-                let name = match before {
-                    Some(What::Word(name)) => format!(
-                        "; a column's name of several words stands between backticks, as in \
-                         `{name} {word}`"
-                    ),
-                    _ => String::new(),
-                };
-                let near = match nearest(word, LINKS) {
-                    Some(near) => format!("; did you mean `{near}`?"),
-                    None => String::new(),
-                };
-                self.wrong(format!("`{word}` cannot follow here{name}{near}"))
-            }
-            _ => self.wanted("the end of the phrase, or a word such as `and`,"),
         }
     }
 
@@ -446,70 +373,6 @@ impl<'p> Parser<'p> {
         self.node(start, say)
     }
 
-    /// What is said behind the phrase, after commas: `, month-end refuse`.
-    fn policies(&mut self) -> Result<Policies, Wrong> {
-        let mut policies = Policies::default();
-        while self.take_symbol(",") {
-            let start = self.start();
-            let mut name = String::new();
-            while let (What::Word(word), What::Symbol("-")) = (self.what(), self.ahead(1)) {
-                name.push_str(word);
-                name.push('-');
-                self.next();
-                self.next();
-            }
-            if let What::Word(word) = self.what() {
-                name.push_str(word);
-                self.next();
-            }
-            let at = self.since(start);
-            match &*name {
-                "month-end" => {
-                    let values = [("clamp", MonthEnd::Clamp), ("refuse", MonthEnd::Refuse)];
-                    policies.month_end = self.policy(values)?;
-                }
-                "leap-birthday" => {
-                    let values = [
-                        ("march", LeapBirthday::March),
-                        ("february", LeapBirthday::February),
-                    ];
-                    policies.leap_birthday = self.policy(values)?;
-                }
-                "in-gap" => policies.in_gap = self.policy(INSTANTS)?,
-                "in-overlap" => policies.in_overlap = self.policy(INSTANTS)?,
-                _ => {
-                    let names = ["month-end", "leap-birthday", "in-gap", "in-overlap"];
-                    let names = names.map(|name| format!("`{name}`"));
-                    return Err(Wrong::new(
-                        &at,
-                        format!(
-                            "behind the phrase, {} can be said, as in `, month-end refuse`",
-                            list(&names, "or")
-                        ),
-                    ));
-                }
-            }
-        }
-        Ok(policies)
-    }
-
-    fn policy<T: Copy, const N: usize>(&mut self, values: [(&str, T); N]) -> Result<T, Wrong> {
-        let found = match self.what() {
-            What::Word(word) => values.iter().find(|(name, _)| name == word),
-            _ => None,
-        };
-        match found {
-            Some((_, value)) => {
-                self.next();
-                Ok(*value)
-            }
-            None => {
-                let names = values.map(|(name, _)| format!("`{name}`"));
-                Err(self.wanted(&list(&names, "or")))
-            }
-        }
-    }
-
     /// A text that has to be a locale, a pattern or the like.
     fn quoted(&mut self, what: &str) -> Result<Quoted, Wrong> {
         let What::Text(text) = self.what() else {
@@ -521,23 +384,5 @@ impl<'p> Parser<'p> {
         };
         self.next();
         Ok(quoted)
-    }
-}
-
-const INSTANTS: [(&str, WhichInstant); 3] = [
-    ("reject", WhichInstant::Reject),
-    ("earlier", WhichInstant::Earlier),
-    ("later", WhichInstant::Later),
-];
-
-fn too_deep() -> String {
-    format!("the phrase is nested more than {DEEPEST} deep here; derive a part of it on its own")
-}
-
-fn no_unit(word: &str) -> String {
-    let names = Unit::ALL.map(|(_, _, several)| several);
-    match nearest(word, names) {
-        Some(near) => format!("`{word}` is no unit; did you mean `{near}`?"),
-        None => format!("`{word}` is no unit; there are {}", list(&names, "and")),
     }
 }

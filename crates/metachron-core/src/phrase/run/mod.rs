@@ -2,6 +2,7 @@
 
 mod calendar;
 mod clock;
+mod lengths;
 mod part;
 mod round;
 mod truth;
@@ -21,6 +22,7 @@ use crate::locale::Names;
 use crate::stamp::{Duration, Kind, Stamp};
 use crate::zone::WhichInstant;
 use jiff::civil::Time;
+use lengths::{amount, in_unit, negated, product, sum};
 
 /// What is done, on values of types that were checked.
 #[derive(Clone, Debug)]
@@ -381,99 +383,6 @@ fn made_from(made: Made, parts: &mut [Op], names: &Names, row: Row<'_>) -> Ran {
         ) => Stamp::DateTime(date.to_datetime(*time)),
         _ => return Ok(Value::Blank),
     }))
-}
-
-fn amount(number: Number, unit: Unit) -> Result<Duration, Refusal> {
-    if let Some(months) = unit.months() {
-        let count = number.whole().ok_or(Refusal::NotWholeUnits(number, unit))?;
-        let months = count.checked_mul(months).ok_or(Refusal::TooLarge)?;
-        return match months.abs() <= Duration::MOST_MONTHS {
-            true => Ok(Duration::new(months, 0)),
-            false => Err(Refusal::TooLarge),
-        };
-    }
-    let nanoseconds = number.times(unit.nanoseconds().unwrap_or(1));
-    exact(nanoseconds.ok_or(Refusal::TooLarge)?)
-}
-
-fn exact(nanoseconds: i128) -> Result<Duration, Refusal> {
-    match nanoseconds.abs() <= Duration::MOST_NANOSECONDS {
-        true => Ok(Duration::new(0, nanoseconds)),
-        false => Err(Refusal::TooLarge),
-    }
-}
-
-fn negated(length: Duration) -> Duration {
-    Duration::new(-length.months(), -length.nanoseconds())
-}
-
-/// A length of time in `unit`s: of the calendar where it is in months, else
-/// exact ones.
-fn in_unit(length: Duration, counting: Counting, unit: Unit) -> Result<Number, Refusal> {
-    let (count, one) = match (unit.nanoseconds(), unit.months()) {
-        (Some(_), _) if length.months() != 0 => return Err(Refusal::NoFixedLength(length)),
-        (None, Some(_)) if length.nanoseconds() != 0 => {
-            return Err(Refusal::NoMonths(length, unit));
-        }
-        (Some(unit), _) => (length.nanoseconds(), unit),
-        (None, months) => (length.months().into(), months.unwrap_or(1).into()),
-    };
-    calendar::counted(count, one, counting)
-}
-
-fn sum(sign: Sign, one: &Value, other: &Value) -> Ran {
-    if let (Value::Number(one), Value::Number(other)) = (one, other) {
-        let sum = match sign {
-            Sign::Plus => one.plus(*other),
-            Sign::Minus => one.minus(*other),
-        };
-        return Ok(sum.map(Value::Number).ok_or(Refusal::TooLarge)?);
-    }
-    let (one, mut other) = (length(one), length(other));
-    if sign == Sign::Minus {
-        other = negated(other);
-    }
-    let months = one.months() + other.months();
-    let nanoseconds = one.nanoseconds() + other.nanoseconds();
-    if months.signum() * nanoseconds.signum() as i64 == -1 {
-        return Err(Refusal::MixedSigns.into());
-    }
-    if months.abs() > Duration::MOST_MONTHS || nanoseconds.abs() > Duration::MOST_NANOSECONDS {
-        return Err(Refusal::TooLarge.into());
-    }
-    Ok(Value::Stamp(Stamp::Duration(Duration::new(
-        months,
-        nanoseconds,
-    ))))
-}
-
-fn product(scaling: Scaling, one: &Value, other: &Value) -> Ran {
-    let (length, by) = match (one, other) {
-        (Value::Number(one), Value::Number(other)) => {
-            let product = match scaling {
-                Scaling::By => one.by(*other).ok_or(Refusal::TooLarge),
-                Scaling::Over if other.is_zero() => Err(Refusal::ByZero),
-                Scaling::Over => one.over(*other).ok_or(Refusal::TooLarge),
-            };
-            return Ok(product.map(Value::Number)?);
-        }
-        (Value::Number(number), other) | (other, Value::Number(number)) => (length(other), *number),
-        _ => return Ok(Value::Blank),
-    };
-    let scaled = |amount: i128| match scaling {
-        Scaling::By => by.times(amount).ok_or(Refusal::TooLarge),
-        Scaling::Over if by.is_zero() => Err(Refusal::ByZero),
-        Scaling::Over => {
-            let quotient = Number::ratio(amount, 1).and_then(|amount| amount.over(by));
-            let quotient = quotient.and_then(|quotient| quotient.times(1));
-            quotient.ok_or(Refusal::TooLarge)
-        }
-    };
-    if length.months() != 0 {
-        return Err(Refusal::NoFixedLength(length).into());
-    }
-    let product = exact(scaled(length.nanoseconds())?)?;
-    Ok(Value::Stamp(Stamp::Duration(product)))
 }
 
 /// `stamp` as one of a kind that it can be shown as: cut, never rounded.
