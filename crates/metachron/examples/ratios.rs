@@ -205,6 +205,45 @@ fn compare(rows: u64) -> Result<(), Box<dyn Error>> {
     };
     ratio("convert, 2 threads / csv copy", || convert("2"), copy)?;
     ratio("convert, 1 thread  / csv copy", || convert("1"), copy)?;
+    let zoned = path("zoned.rulings.toml");
+    let ruled = Command::new(&metachron)
+        .args(["settle", "-q"])
+        .arg(&input)
+        .args(["--set", "\"handed over\".read.zone=Europe/Lisbon"])
+        .args(["--set", "\"handed over\".read.in-gap=earlier"])
+        .args(["--set", "\"handed over\".read.in-overlap=earlier"])
+        .arg("-o")
+        .arg(&zoned)
+        .status()?;
+    if !ruled.success() {
+        return Err("settle failed".into());
+    }
+    let derive = |phrases: &[&str]| {
+        let mut command = Command::new(&metachron);
+        command
+            .args(["convert", "-q", "--threads", "2"])
+            .arg(&input)
+            .arg("-r")
+            .arg(&zoned)
+            .arg("-o")
+            .arg(path("derived.csv"));
+        for (place, phrase) in phrases.iter().enumerate() {
+            command.arg("--derive").arg(format!("p{place} = {phrase}"));
+        }
+        command
+    };
+    for phrases in [
+        &[][..],
+        &["weekday of `loaned out`", "`loaned out` + 1 month"],
+        &[
+            "hour of `handed over` in zone \"Europe/Lisbon\"",
+            "premium * 2",
+        ],
+        &["hours since first `handed over`"],
+    ] {
+        let name = format!("convert with a read zone and {phrases:?} / without");
+        ratio(&name, || derive(phrases), || convert("2"))?;
+    }
     ratio("survey,  2 threads / csv read", || survey("2"), read)?;
     ratio("survey,  1 thread  / csv read", || survey("1"), read)?;
     let workbook = path("in.xlsx");

@@ -5,7 +5,7 @@ use crate::form::Impossible;
 use crate::rulings::{ReadRuling, in_words};
 use crate::stamp::Stamp;
 use crate::verdict::{Note, Sort, Verdict};
-use crate::zone::{Local, SaidZones, Stretches, WhichInstant, Zone, Zones};
+use crate::zone::{self, Local, SaidZones, Stretches, WhichInstant, Zone, Zones};
 use jiff::Timestamp;
 use jiff::civil::DateTime;
 use std::sync::Arc;
@@ -183,22 +183,16 @@ impl Anchor {
             From::Column(zone, _) => zone.to_string(),
             From::Row(place, ..) => around.texts.get(*place).cloned().unwrap_or_default(),
         };
-        let both = |[earlier, later]: [Timestamp; 2]| {
-            vec![
-                format!("{earlier}, the earlier"),
-                format!("{later}, the later"),
-            ]
-        };
         let (sort, reason, readings) = match found {
             Anchored::Twice(instants) => (
                 Sort::InOverlap,
                 format!("clocks in {name} went back over that time: it was twice"),
-                both(instants),
+                zone::in_words(instants),
             ),
             Anchored::Never(instants) => (
                 Sort::InGap,
                 format!("clocks in {name} went forward over that time: it never was"),
-                both(instants),
+                zone::in_words(instants),
             ),
             Anchored::NoZone => (Sort::NoZone, self.no_zone(around), vec![at.to_string()]),
             Anchored::OutOfRange | Anchored::At(_) | Anchored::Chosen(_) => {

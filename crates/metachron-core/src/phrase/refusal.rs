@@ -4,7 +4,7 @@ use super::expr::Unit;
 use super::number::Number;
 use crate::form::Unwritable;
 use crate::stamp::{Duration, Stamp};
-use crate::zone::NoSuchZone;
+use crate::zone::{self, NoSuchZone};
 use jiff::Timestamp;
 use jiff::civil::{Date, DateTime};
 
@@ -118,17 +118,7 @@ impl Refusal {
     /// What the value could be, in words.
     pub fn readings(&self) -> Vec<String> {
         match self {
-            Refusal::InGap {
-                both: [earlier, later],
-                ..
-            }
-            | Refusal::InOverlap {
-                both: [earlier, later],
-                ..
-            } => vec![
-                format!("{earlier}, the earlier"),
-                format!("{later}, the later"),
-            ],
+            Refusal::InGap { both, .. } | Refusal::InOverlap { both, .. } => zone::in_words(*both),
             Refusal::MonthEnd { year, month, .. } => {
                 let last = Date::new(*year, *month, 1).map(Date::last_of_month);
                 let last = last.map(|last| format!("{}, the last of the month", Stamp::Date(last)));

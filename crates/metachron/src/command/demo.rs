@@ -207,7 +207,7 @@ const STEPS: &[Step] = &[
             "--set",
             "\"handed over\".read.zone-from=site",
             "--set",
-            "arrived.read.zone-from=to",
+            "arrived.read.zone-from=destination",
             "--zone-name",
             "Fjordlund=Europe/Oslo",
             "--zone-name",
