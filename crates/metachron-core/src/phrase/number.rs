@@ -45,20 +45,20 @@ impl Number {
             Some(digits) => (-1, digits),
             None => (1, text.strip_prefix('+').unwrap_or(text)),
         };
-        let (whole, decimals) = digits.split_once('.').unwrap_or((digits, ""));
-        if whole.is_empty() || digits.ends_with('.') || digits.len() > MOST_DIGITS {
+        if digits.len() > MOST_DIGITS || digits.ends_with('.') {
             return None;
         }
-        let mut number: i128 = 0;
-        for byte in whole.bytes().chain(decimals.bytes()) {
+        let (mut number, mut point): (i128, Option<usize>) = (0, None);
+        for (place, byte) in digits.bytes().enumerate() {
             match byte {
                 b'0'..=b'9' => number = number * 10 + i128::from(byte - b'0'),
+                b'.' if place > 0 && point.is_none() => point = Some(place),
                 _ => return None,
             }
         }
-        let scale = decimals.len() as u32;
-        let number = Decimal::try_from_i128_with_scale(sign * number, scale);
-        number.ok().map(Number)
+        let scale = point.map_or(0, |point| digits.len() - 1 - point);
+        let number = Decimal::try_from_i128_with_scale(sign * number, scale as u32);
+        number.ok().map(Number).filter(|_| !digits.is_empty())
     }
 
     /// `numerator` by `denominator`, which is not 0; `None` where it has too
@@ -128,13 +128,20 @@ impl Number {
         if digits > 0 && self.0.is_sign_negative() {
             out.push(b'-');
         }
-        let unit = 10_u128.pow(scale);
-        match u64::try_from(digits / unit) {
+        let unit = 10_u64.pow(scale);
+        // Hardly a number needs more than 64 bits, which divide far faster.
+        let (whole, mut decimals) = match u64::try_from(digits) {
+            Ok(digits) => (u128::from(digits / unit), digits % unit),
+            Err(_) => {
+                let unit = u128::from(unit);
+                (digits / unit, (digits % unit) as u64)
+            }
+        };
+        match u64::try_from(whole) {
             Ok(whole) => write_digits(whole, 1, out),
             // Nothing can fail in memory.
-            Err(_) => drop(write!(out, "{}", digits / unit)),
+            Err(_) => drop(write!(out, "{whole}")),
         }
-        let mut decimals = (digits % unit) as u64;
         if decimals > 0 {
             while decimals.is_multiple_of(10) {
                 decimals /= 10;
