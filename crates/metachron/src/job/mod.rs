@@ -3,6 +3,7 @@
 mod around;
 mod beyond;
 mod convert;
+mod converted;
 mod declared;
 mod deriving;
 pub mod explain;
@@ -18,7 +19,7 @@ mod sort;
 mod survey;
 mod worker;
 
-pub use convert::{Conversion, Converted, Extras, ReviewEntry};
+pub use converted::{Conversion, Converted, Extras, ReviewEntry};
 pub use deriving::DerivedCounts;
 pub use facts::TableFacts;
 pub use open::Job;

@@ -1,7 +1,6 @@
 //! What a reviewer wrote into a review list, on the next run.
 
 use super::around::file_name;
-use super::convert::KEEP;
 use crate::outcome::usage;
 use anyhow::Context;
 use metachron_core::derive::Derivations;
@@ -13,6 +12,10 @@ use metachron_core::verdict::to_kind;
 use metachron_table::Table;
 use std::collections::HashMap;
 use std::path::Path;
+
+/// What stands for a column in the review list where it cannot be told whether
+/// a row is kept.
+pub const KEEP: &str = "--where";
 
 /// What stands for "this cell says nothing".
 const BLANK: &str = "blank";

@@ -2,7 +2,7 @@
 
 use super::Job;
 use super::around::Seated;
-use super::convert::{Conversion, Converted, Extras, ReviewEntry, Tracked};
+use super::converted::{Conversion, Converted, Extras, ReviewEntry, Tracked};
 use super::deriving::{DerivedRow, Deriving, Made, Refused, Starts};
 use super::resolved::{Resolved, Settled};
 use super::survey::RaggedRow;
