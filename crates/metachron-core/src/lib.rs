@@ -58,7 +58,7 @@
 //! | [`evidence`] | the tally of a column, which can be merged |
 //! | [`verdict`] | a ruling at work on one cell |
 //! | [`convert`] | cell + ruling → verdict and stamp |
-//! | [`derive`] | a row's values → derived columns, which rows are kept |
+//! | [`derive`](mod@derive) | a row's values → derived columns, which rows are kept |
 //! | [`settle`] | evidence → rulings |
 //! | [`relations`] | the rest of the table → rulings on what is still open |
 //! | [`outlook`] | evidence + rulings → what converting will do, and why |

@@ -69,14 +69,14 @@ pub(super) fn midnights(evidence: &ColumnEvidence, ruling: &ColumnRuling) -> Opt
         _ => "",
     };
     let then = match ruling.kind {
-        Kind::Instant => "shown there, with --write-zone, they are midnights again",
+        Kind::Instant => "Shown there, with --write-zone, they are midnights again",
         _ => {
-            "if so, they are one day short or the clock is not theirs: ask where the file came from"
+            "If so, they are one day short or the clock is not theirs: ask where the file came from"
         }
     };
     Some(format!(
-        "all times are {}{zone}: perhaps they are days that were shifted through a zone of offset \
-         {}; {then}",
+        "all times are {}{zone}: are they days that were shifted through a zone of offset {}? \
+         {then}",
         list(&written, "or"),
         list(&offsets, "and"),
     ))
@@ -141,8 +141,8 @@ pub(super) fn one_zone(evidence: &ColumnEvidence, ruling: &ColumnRuling) -> Opti
         more => format!(" and {} more", words::number(more as u64)),
     };
     Some(format!(
-        "its offsets, {}, change with the seasons as those of {}{more} do: perhaps one of them \
-         wrote it; --write-zone shows the times of its clocks",
+        "its offsets, {}, change with the seasons as those of {}{more} do: was it written in one of \
+         them? --write-zone shows the times of its clocks",
         words::list(&offsets, "and"),
         zones.join(", "),
     ))

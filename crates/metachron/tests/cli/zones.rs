@@ -449,10 +449,10 @@ fn signs_of_a_zone_are_pointed_out() {
     for (text, remark) in [
         (
             &shifted,
-            "all times are 22:00 or 23:00 in UTC: perhaps they are days that were shifted through \
-             a zone of offset +02:00 and +01:00",
+            "all times are 22:00 or 23:00 in UTC: are they days that were shifted through a \
+             zone of offset +02:00 and +01:00? Shown there",
         ),
-        (&local, "all times are 22:00 or 23:00: perhaps"),
+        (&local, "all times are 22:00 or 23:00: are they"),
         (
             &offsets,
             "its offsets, +01:00 and +02:00, change with the seasons as those of Europe/",
