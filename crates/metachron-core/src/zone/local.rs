@@ -58,7 +58,32 @@ pub struct Stretches {
 #[derive(Clone, Debug)]
 struct Known<T> {
     stretches: Vec<(T, T, Offset)>,
-    last: usize,
+    /// Where the stretch stands that the last time of each neighbourhood was
+    /// in: times in no order would make a search of every one.
+    places: Box<[u8; NEAR]>,
+}
+
+/// So many neighbourhoods have a place of their own: sixteen years of months.
+const NEAR: usize = 256;
+
+/// A time that is looked for among stretches.
+trait Sought: Copy + Ord {
+    /// The number of its neighbourhood, of about a month.
+    fn near(self) -> i64;
+}
+
+impl Sought for Packed {
+    #[inline]
+    fn near(self) -> i64 {
+        self >> 22
+    }
+}
+
+impl Sought for Timestamp {
+    #[inline]
+    fn near(self) -> i64 {
+        self.as_second() >> 21
+    }
 }
 
 /// More are not remembered: the changes of thirty years.
@@ -68,21 +93,23 @@ impl<T> Default for Known<T> {
     fn default() -> Self {
         Known {
             stretches: Vec::new(),
-            last: 0,
+            places: Box::new([0; NEAR]),
         }
     }
 }
 
-impl<T: Copy + Ord> Known<T> {
+impl<T: Sought> Known<T> {
     #[inline]
     fn find(&mut self, at: T) -> Option<Offset> {
         let has = |&(from, to, offset): &(T, T, Offset)| (from <= at && at < to).then_some(offset);
-        if let Some(offset) = self.stretches.get(self.last).and_then(has) {
+        let place = &mut self.places[at.near() as usize % NEAR];
+        if let Some(offset) = self.stretches.get(usize::from(*place)).and_then(has) {
             return Some(offset);
         }
         let behind = self.stretches.partition_point(|(from, ..)| *from <= at);
-        self.last = behind.checked_sub(1)?;
-        has(&self.stretches[self.last])
+        let before = behind.checked_sub(1)?;
+        *place = before as u8;
+        has(&self.stretches[before])
     }
 
     fn learn(&mut self, stretch: (T, T, Offset)) {
@@ -92,8 +119,8 @@ impl<T: Copy + Ord> Known<T> {
         let place = self
             .stretches
             .partition_point(|(from, ..)| *from <= stretch.0);
+        // Places behind it are out of date, and are found again.
         self.stretches.insert(place, stretch);
-        self.last = place;
     }
 }
 
