@@ -325,7 +325,14 @@ impl Count {
             .into_iter()
             .find(|grain| *grain >= resolution)
             .unwrap_or(SECOND);
-        let nearest = (2 * product + grain * scale).div_euclid(2 * grain * scale) * grain;
+        let half = grain.checked_mul(scale).ok_or(Impossible::OutOfRange)?;
+        let doubled = product
+            .checked_mul(2)
+            .and_then(|doubled| doubled.checked_add(half));
+        let (doubled, step) = doubled
+            .zip(half.checked_mul(2))
+            .ok_or(Impossible::OutOfRange)?;
+        let nearest = doubled.div_euclid(step) * grain;
         // The last moment of its own day, where rounding would leave it.
         match nearest.div_euclid(DAY) > exact.div_euclid(DAY) {
             true => Ok((exact.div_euclid(DAY) + 1) * DAY - grain),
@@ -575,6 +582,16 @@ mod tests {
             ("days since 1899-12-30", "45,123", "decimal"),
             ("unix-s", "99999999999999", "-9999 to 9999"),
             ("days since midnight", "1.5", "-9999 to 9999"),
+            (
+                "days since 1899-12-30",
+                "1000000000000000000000000",
+                "-9999 to 9999",
+            ),
+            (
+                "days since 1899-12-30",
+                "1.000000000000000000000000",
+                "-9999 to 9999",
+            ),
         ] {
             let found = read(count, number);
             assert!(found.contains(reason), "{number} {count}: {found}");
