@@ -475,6 +475,10 @@ fn what_is_wrong_with_phrases() {
             "error: the phrase ends where `in zone` and whose day is meant is wanted",
         ),
         (
+            "sent in zone \"UTC\" + 1 hour",
+            "error: nothing can be reckoned with what is shown otherwise; put what stands before this between ( and )",
+        ),
+        (
             "due as instnat",
             "error: `instnat` is no kind; did you mean `instant`?",
         ),

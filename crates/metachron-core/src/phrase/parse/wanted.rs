@@ -61,6 +61,11 @@ impl Parser<'_> {
                 "two comparisons cannot follow each other; write `X between A and B`, or `and` \
                  between them",
             ),
+            // What is said behind a value is about all that stands before it.
+            (_, What::Symbol("+" | "-" | "*" | "/")) => self.wrong(
+                "nothing can be reckoned with what is shown otherwise; put what stands before \
+                 this between ( and )",
+            ),
             (before, What::Word(word)) => {
                 let name = match before {
                     Some(What::Word(name)) => format!(

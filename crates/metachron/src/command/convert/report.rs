@@ -97,10 +97,7 @@ impl Done {
             };
             lines.push(format!(
                 "{WAITS}{} {wait} for a person{WAITS:#}: {list}",
-                match waiting {
-                    1 => "1 cell".to_owned(),
-                    _ => format!("{} cells", number(waiting)),
-                }
+                count(waiting, "cell")
             ));
         }
         lines
@@ -190,25 +187,17 @@ fn sorted_line(sorted: &SortedRows, steps_back: u64) -> String {
 /// Answers of a reviewer that were not taken, so many of them because their
 /// cells have changed.
 fn refused_line(refused: u64, changed: u64) -> String {
+    let cells = |cells, one: &str, several: &str| {
+        let verb = if cells == 1 { one } else { several };
+        format!("{} {verb}", count(cells, "cell"))
+    };
     let gone = refused - changed;
     let mut why = Vec::new();
     if changed > 0 {
-        why.push(format!(
-            "{} other text now",
-            match changed {
-                1 => "1 cell has".to_owned(),
-                more => format!("{} cells have", number(more)),
-            }
-        ));
+        why.push(format!("{} other text now", cells(changed, "has", "have")));
     }
     if gone > 0 {
-        why.push(format!(
-            "{} not there any more",
-            match gone {
-                1 => "1 cell is".to_owned(),
-                more => format!("{} cells are", number(more)),
-            }
-        ));
+        why.push(format!("{} not there any more", cells(gone, "is", "are")));
     }
     format!(
         "{WAITS}{} of the reviewer refused{WAITS:#}: {}",
