@@ -33,7 +33,8 @@ fn run(phrase: &str, values: &[(&str, Value)]) -> Result<Value, String> {
         slots: &slots,
         tracks: &[],
     };
-    ready.run(row).map_err(|why| why.to_string())
+    let value = ready.run(row).map_err(|why| why.to_string())?;
+    Ok(value.clone())
 }
 
 fn day(day: Date) -> Value {

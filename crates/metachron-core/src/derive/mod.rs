@@ -28,8 +28,9 @@
 //! assert_eq!(derivations.sources(), ["due", "n"]);
 //!
 //! let due = Value::Stamp(Stamp::Date(jiff::civil::date(2024, 3, 1)));
+//! let mut values = [due, Value::Text("3".into()), Value::Blank];
 //! let mut text = Vec::new();
-//! derivations.run(0, &[due, Value::Text("3".into())], &[], &mut text)?;
+//! derivations.run(0, &mut values, &[], &mut text)?;
 //! assert_eq!(text, b"2024-02-27");
 //! # Ok::<(), Box<dyn std::error::Error>>(())
 //! ```
@@ -292,41 +293,41 @@ impl Derivations {
         tracked
     }
 
-    /// The value of a derived column in the row of `values`: those of its
-    /// sources, and behind them of the derived columns before this one. Its
-    /// clean text is appended to `out`: nothing, where there is none.
+    /// Puts the value of a derived column among the `values` of a row: those of
+    /// its sources, and behind them of the derived columns. Its clean text is
+    /// appended to `out`: nothing, where there is none.
     ///
     /// # Errors
     ///
     /// Where it has no value, although no cell that it needs is blank, or
-    /// where its form cannot write it; `out` is then as it was.
+    /// where its form cannot write it; `out` is then as it was, and what
+    /// stands at its place says nothing.
     pub fn run(
         &mut self,
         derived: usize,
-        values: &[Value],
+        values: &mut [Value],
         tracks: &[Track],
         out: &mut Vec<u8>,
-    ) -> Result<Value, Box<Refusal>> {
+    ) -> Result<(), Box<Refusal>> {
+        let (slots, rest) = values.split_at_mut(self.sources.len() + derived);
         let derived = &mut self.derived[derived];
-        let day = match derived.by_day.map(|slot| &values[slot]) {
+        let value = &mut rest[0];
+        let day = match derived.by_day.map(|slot| &slots[slot]) {
             Some(Value::Stamp(Stamp::Date(day))) => Some(*day),
             _ => None,
         };
-        if let Some((value, text)) = day.and_then(|day| derived.memo.get(day)) {
+        if let Some((known, text)) = day.and_then(|day| derived.memo.get(day)) {
             out.extend_from_slice(text);
-            return Ok(value.clone());
+            value.clone_from(known);
+            return Ok(());
         }
-        let row = Row {
-            slots: values,
-            tracks,
-        };
         let start = out.len();
-        let value = derived.ready.run(row)?;
-        write(&value, &mut derived.clean, out).map_err(Refusal::from)?;
+        derived.ready.put(Row { slots, tracks }, value)?;
+        write(value, &mut derived.clean, out).map_err(Refusal::from)?;
         if let Some(day) = day {
-            derived.memo.put(day, &value, &out[start..]);
+            derived.memo.put(day, value, &out[start..]);
         }
-        Ok(value)
+        Ok(())
     }
 
     /// Whether the row of these values is kept.

@@ -24,7 +24,7 @@
 //! let day = |month, day| Value::Stamp(Stamp::Date(date(2024, month, day)));
 //! let row = [day(1, 31), day(3, 1)];
 //! let days = ready.run(Row { slots: &row, tracks: &[] });
-//! assert_eq!(days, Ok(Value::Number(30.into())));
+//! assert_eq!(days, Ok(&Value::Number(30.into())));
 //! # Ok::<(), metachron_core::phrase::PhraseError>(())
 //! ```
 //!
@@ -49,7 +49,7 @@ pub use run::{Row, Track};
 pub use value::{Type, Value};
 
 use expr::{Expr, Policies};
-use run::Op;
+use run::Step;
 use serde::{Deserialize, Serialize};
 use std::str::FromStr;
 
@@ -87,7 +87,7 @@ impl Phrase {
         match checked {
             Ok((of, op)) => Ok(Ready {
                 of,
-                op,
+                step: op.into(),
                 needs_rows: self.expr.needs_rows(),
             }),
             Err(wrong) => Err(wrong.of(&self.text)),
@@ -136,7 +136,7 @@ impl From<Phrase> for String {
 #[derive(Clone, Debug)]
 pub struct Ready {
     of: Type,
-    op: Op,
+    step: Step,
     needs_rows: bool,
 }
 
@@ -156,8 +156,17 @@ impl Ready {
     /// # Errors
     ///
     /// Where it has none, although no cell that it needs is blank.
-    pub fn run(&mut self, row: Row<'_>) -> Result<Value, Box<Refusal>> {
-        self.op.run(row)
+    pub fn run<'v>(&'v mut self, row: Row<'v>) -> Result<&'v Value, Box<Refusal>> {
+        self.step.run(row)
+    }
+
+    /// The same, put into `out`.
+    ///
+    /// # Errors
+    ///
+    /// The same; what is in `out` then says nothing.
+    pub fn put(&mut self, row: Row<'_>, out: &mut Value) -> Result<(), Box<Refusal>> {
+        self.step.put(row, out)
     }
 }
 

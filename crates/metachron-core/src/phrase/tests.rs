@@ -79,11 +79,12 @@ fn value(text: &str) -> Result<(Type, Result<Value, Box<Refusal>>), PhraseError>
     let mut ready = text.parse::<Phrase>()?.check(&scope, &mut tracked)?;
     let slots: Vec<Value> = columns.iter().map(|(_, _, value)| value.clone()).collect();
     let tracks = vec![Track::default(); tracked.len()];
+    let of = ready.of();
     let value = ready.run(Row {
         slots: &slots,
         tracks: &tracks,
     });
-    Ok((ready.of(), value))
+    Ok((of, value.cloned()))
 }
 
 /// What a phrase gives, in words.

@@ -3,7 +3,6 @@
 use super::number::Number;
 use crate::stamp::{Kind, Stamp};
 use std::fmt::{self, Display, Formatter};
-use std::sync::Arc;
 
 /// What a phrase, or a column that it names, gives.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
@@ -58,8 +57,8 @@ impl Type {
     }
 }
 
-/// A value of a row. To clone one is cheap.
-#[derive(Clone, Debug, PartialEq)]
+/// A value of a row.
+#[derive(Debug, PartialEq)]
 pub enum Value {
     /// None: the cell is blank.
     Blank,
@@ -69,9 +68,48 @@ pub enum Value {
     /// A number.
     Number(Number),
     /// Text.
-    Text(Arc<str>),
+    Text(String),
     /// Whether something holds.
     Truth(bool),
     /// A stamp.
     Stamp(Stamp),
+}
+
+impl Value {
+    /// Makes it this text, in the room that it has.
+    pub fn set_text(&mut self, text: &str) {
+        match self {
+            Value::Text(room) => {
+                room.clear();
+                room.push_str(text);
+            }
+            other => *other = Value::Text(text.to_owned()),
+        }
+    }
+}
+
+impl Clone for Value {
+    fn clone(&self) -> Value {
+        match self {
+            Value::Blank => Value::Blank,
+            Value::Waits => Value::Waits,
+            Value::Number(number) => Value::Number(*number),
+            Value::Text(text) => Value::Text(text.clone()),
+            Value::Truth(truth) => Value::Truth(*truth),
+            Value::Stamp(stamp) => Value::Stamp(*stamp),
+        }
+    }
+
+    /// Texts go into the room of the one that was there: a column has one in
+    /// every row.
+    fn clone_from(&mut self, other: &Value) {
+        match other {
+            Value::Blank => *self = Value::Blank,
+            Value::Waits => *self = Value::Waits,
+            Value::Number(number) => *self = Value::Number(*number),
+            Value::Text(text) => self.set_text(text),
+            Value::Truth(truth) => *self = Value::Truth(*truth),
+            Value::Stamp(stamp) => *self = Value::Stamp(*stamp),
+        }
+    }
 }

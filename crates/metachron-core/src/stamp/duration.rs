@@ -1,5 +1,7 @@
 //! Lengths of time.
 
+use jiff::SignedDuration;
+
 /// A length of time: calendar months, which have no fixed length, and exact
 /// time, kept apart; signed as a whole.
 ///
@@ -42,8 +44,18 @@ impl Duration {
         } else {
             nanoseconds
         };
+        let months = months as i32;
+        // Three hundred years of them fit, which are divided far faster.
+        let few = nanoseconds as i64;
+        if few as i128 == nanoseconds {
+            return Duration {
+                months,
+                seconds: few / SECOND as i64,
+                nanoseconds: (few % SECOND as i64) as i32,
+            };
+        }
         Duration {
-            months: months as i32,
+            months,
             seconds: (nanoseconds / SECOND) as i64,
             nanoseconds: (nanoseconds % SECOND) as i32,
         }
@@ -63,6 +75,11 @@ impl Duration {
     /// The exact part, in nanoseconds.
     pub const fn nanoseconds(self) -> i128 {
         self.seconds as i128 * SECOND + self.nanoseconds as i128
+    }
+
+    /// The exact part.
+    pub fn exact(self) -> SignedDuration {
+        SignedDuration::new(self.seconds, self.nanoseconds)
     }
 
     /// The exact part in days of 24 hours, if it is a whole number of them.
@@ -138,6 +155,18 @@ impl Duration {
             rest %= unit;
         }
         (rest == 0).then_some(text)
+    }
+}
+
+impl std::ops::Neg for Duration {
+    type Output = Duration;
+
+    fn neg(self) -> Duration {
+        Duration {
+            months: -self.months,
+            seconds: -self.seconds,
+            nanoseconds: -self.nanoseconds,
+        }
     }
 }
 

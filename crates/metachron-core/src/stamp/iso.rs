@@ -105,8 +105,9 @@ const PAIRS: [[u8; 2]; 100] = {
     pairs
 };
 
+/// A number below 100 in two digits.
 #[inline]
-fn two(value: u8) -> [u8; 2] {
+pub(crate) fn two(value: u8) -> [u8; 2] {
     PAIRS[usize::from(value % 100)]
 }
 

@@ -9,6 +9,7 @@ mod iso;
 mod kind;
 
 pub use duration::Duration;
+pub(crate) use iso::two;
 pub use kind::Kind;
 
 use jiff::{Timestamp, civil};

@@ -2,6 +2,7 @@
 
 use super::Job;
 use super::around::Seated;
+use super::converted::{Conversion, Converted, ReviewEntry};
 use super::declared::place_of;
 use super::resolved::{Resolved, Settled};
 use super::sort::SortBy;
@@ -44,60 +45,25 @@ pub type Starts = HashMap<(usize, u64), Vec<Track>>;
 
 /// Derived columns at work.
 #[derive(Clone)]
-pub struct Deriving {
+pub struct Deriving<'r> {
     derivations: Derivations,
-    sources: Vec<Source>,
-    /// Which columns what is tracked hangs on: sources, then derived ones.
+    /// The places among the values of what the converters make.
+    converted: Vec<Option<usize>>,
+    /// The columns whose text is taken, each with its place among the values.
+    cells: Vec<(usize, usize)>,
+    /// Which values what is tracked hangs on.
     tracked: Vec<bool>,
     sort: Option<SortBy>,
     blanks: Blanks,
+    resolved: &'r Resolved,
+    /// How many columns stand before the derived ones.
+    width: usize,
     tracks: Vec<Track>,
     starts: Arc<Starts>,
-    /// This row's values: those of the sources, then derived ones.
+    /// This row's values: those of the source columns, then derived ones.
     values: Vec<Value>,
     clean: Vec<u8>,
     scratch: String,
-}
-
-/// The answers of a reviewer, the number of the file that rows are from, and
-/// how many columns stand before the derived ones.
-pub type Answers<'a> = (&'a Resolved, usize, usize);
-
-/// Where a source column's values come from.
-#[derive(Clone, Copy)]
-enum Source {
-    /// From this converter.
-    Converted(usize),
-    /// From the text of the cell at this place.
-    Cell(usize),
-}
-
-/// What a converter made of its cell.
-pub type Made = (Verdict, Option<Stamp>);
-
-/// A derived cell that has no value, or a row of which it cannot be told
-/// whether it is kept.
-pub struct Refused {
-    /// Its place among the derived columns; behind them, of a row.
-    pub derived: usize,
-    /// What it is made from.
-    pub made_from: String,
-    /// Why it has none.
-    pub note: Note,
-}
-
-/// A row's derived cells.
-pub struct DerivedRow {
-    /// Whether the row is kept.
-    pub kept: Kept,
-    /// What it is sorted by.
-    pub key: Vec<u8>,
-    /// What has no value.
-    pub refused: Vec<Refused>,
-    /// How many answers of a reviewer were taken.
-    pub resolved: u64,
-    /// How many were not, because what they answer has changed.
-    pub changed: u64,
 }
 
 impl Job<'_> {
@@ -138,35 +104,32 @@ impl Job<'_> {
     }
 }
 
-impl Deriving {
-    /// Of `derivations`, beside these converters.
-    pub fn new(
-        job: &Job<'_>,
-        derivations: &Derivations,
-        sort: Option<&SortBy>,
-        converters: &[Seated],
-        rulings: &Rulings,
-    ) -> Deriving {
+impl<'r> Deriving<'r> {
+    /// What `conversion` derives, beside these converters.
+    pub fn new(job: &Job<'_>, conversion: &Conversion<'r>, converters: &[Seated]) -> Deriving<'r> {
+        let derivations = conversion.derivations;
         let columns = job.table.columns();
-        let sources: Vec<Source> = derivations
-            .sources()
-            .iter()
-            .filter_map(|name| columns.iter().position(|column| column == name))
-            .map(
-                |place| match converters.iter().position(|c| c.place == place) {
-                    Some(converter) => Source::Converted(converter),
-                    None => Source::Cell(place),
-                },
-            )
-            .collect();
+        let mut converted = vec![None; converters.len()];
+        let mut cells = Vec::new();
+        for (slot, name) in derivations.sources().iter().enumerate() {
+            let place = columns.iter().position(|column| column == name);
+            match converters.iter().position(|c| Some(c.place) == place) {
+                Some(converter) => converted[converter] = Some(slot),
+                None => cells.extend(place.map(|place| (place, slot))),
+            }
+        }
+        let values = derivations.sources().len() + derivations.columns().len();
         Deriving {
-            values: vec![Value::Blank; sources.len() + derivations.columns().len()],
-            sources,
+            converted,
+            cells,
             tracked: derivations.tracked(),
-            sort: sort.cloned(),
-            blanks: rulings.blanks(None),
+            sort: conversion.sort.cloned(),
+            blanks: conversion.rulings.blanks(None),
+            resolved: conversion.resolved,
+            width: columns.len(),
             tracks: vec![Track::default(); derivations.tracks()],
             starts: Arc::default(),
+            values: vec![Value::Blank; values],
             clean: Vec::new(),
             scratch: String::new(),
             derivations: derivations.clone(),
@@ -198,138 +161,138 @@ impl Deriving {
 
     /// Whether what rows say to later ones hangs on this converter.
     pub fn tracks_by(&self, converter: usize) -> bool {
-        let sources = self.sources.iter().zip(&self.tracked);
-        let mut sources = sources.filter(|(_, tracked)| **tracked);
-        sources.any(|(source, _)| matches!(source, Source::Converted(known) if *known == converter))
+        self.converted[converter].is_some_and(|slot| self.tracked[slot])
     }
 
-    /// Goes past `row`, of whose cells the converters made `made`: takes what
-    /// it says to later ones, and nothing else.
-    pub fn track(&mut self, row: &Row<'_>, made: &[Made], answers: Answers<'_>) {
-        self.read(row, made);
-        let mut done = DerivedRow::new();
-        for derived in 0..self.values.len() - self.sources.len() {
-            if self.tracked[self.sources.len() + derived] {
-                self.derive(derived, row.line(), answers, &mut done);
-            }
-        }
-        self.derivations.track(&self.values, &mut self.tracks);
-    }
-
-    /// Derives the cells of `row`, of whose cells the converters made `made`,
-    /// and hands the text of each to `put`.
-    pub fn row(
-        &mut self,
-        row: &Row<'_>,
-        made: &[Made],
-        answers: Answers<'_>,
-        counts: &mut [DerivedCounts],
-        mut put: impl FnMut(usize, &[u8]),
-    ) -> DerivedRow {
-        self.read(row, made);
-        let mut done = DerivedRow::new();
-        for (derived, counts) in counts.iter_mut().enumerate() {
-            let refused = done.refused.len();
-            self.derive(derived, row.line(), answers, &mut done);
-            *match self.values[self.sources.len() + derived] {
-                _ if done.refused.len() > refused => &mut counts.refused,
-                Value::Blank => &mut counts.blank,
-                Value::Waits => &mut counts.waiting,
-                _ => &mut counts.given,
-            } += 1;
-            put(derived, &self.clean);
-        }
-        done.kept = match self.derivations.keeps(&self.values, &self.tracks) {
-            Ok(kept) => kept,
-            Err(refusal) => {
-                let made_from = self.derivations.kept_by(&self.values);
-                let place = (counts.len(), made_from, row.line());
-                match done.take(answers, place, &refusal) {
-                    Some((Value::Truth(true), _)) => Kept::Yes,
-                    Some((Value::Truth(false), _)) => Kept::No,
-                    _ => Kept::Untold,
-                }
-            }
-        };
-        if let Some(sort) = &self.sort {
-            done.key = sort.key(&self.values);
-        }
-        self.derivations.track(&self.values, &mut self.tracks);
-        done
-    }
-
-    /// Takes the values of the source columns in a row.
-    fn read(&mut self, row: &Row<'_>, made: &[Made]) {
-        for (source, value) in self.sources.iter().zip(&mut self.values) {
-            *value = match source {
-                Source::Converted(converter) => match made[*converter] {
-                    (Verdict::Blank, _) => Value::Blank,
-                    (_, Some(stamp)) => Value::Stamp(stamp),
-                    (_, None) => Value::Waits,
-                },
-                Source::Cell(place) => {
-                    let cell = row.cell(*place, &mut self.scratch);
-                    match self.blanks.find(cell) {
-                        Some(_) => Value::Blank,
-                        None => Value::Text(cell.into()),
-                    }
-                }
+    /// Takes what a converter made of its cell of the row.
+    #[inline]
+    pub fn take(&mut self, converter: usize, verdict: Verdict, stamp: Option<Stamp>) {
+        if let Some(slot) = self.converted[converter] {
+            self.values[slot] = match (verdict, stamp) {
+                (Verdict::Blank, _) => Value::Blank,
+                (_, Some(stamp)) => Value::Stamp(stamp),
+                (_, None) => Value::Waits,
             };
         }
     }
 
-    /// Puts the value of a derived column among the row's, and its text in
-    /// `self.clean`.
-    fn derive(&mut self, derived: usize, line: u64, answers: Answers<'_>, done: &mut DerivedRow) {
-        self.clean.clear();
-        let place = self.sources.len() + derived;
-        let values = &self.values[..place];
-        let value = self
-            .derivations
-            .run(derived, values, &self.tracks, &mut self.clean);
-        self.values[place] = value.unwrap_or_else(|refusal| {
-            let made_from = self.derivations.made_from(derived, &self.values);
-            match done.take(answers, (derived, made_from, line), &refusal) {
-                Some((value, text)) => {
-                    self.clean.extend_from_slice(text);
-                    value.clone()
-                }
-                None => Value::Waits,
+    /// Goes past `row`, whose cells the converters have made: takes what it
+    /// says to later ones, and nothing else.
+    pub fn track(&mut self, row: &Row<'_>, done: &mut Converted) {
+        self.read(row);
+        let sources = self.derivations.sources().len();
+        for derived in 0..self.values.len() - sources {
+            if self.tracked[sources + derived] {
+                self.derive(derived, row, done);
             }
-        });
+        }
+        self.derivations.track(&self.values, &mut self.tracks);
     }
-}
 
-impl DerivedRow {
-    fn new() -> DerivedRow {
-        DerivedRow {
-            kept: Kept::Yes,
-            key: Vec::new(),
-            refused: Vec::new(),
-            resolved: 0,
-            changed: 0,
+    /// Derives the cells of `row`, whose other cells the converters have made,
+    /// and hands the text of each to `put`; whether the row is kept.
+    pub fn row(
+        &mut self,
+        row: &Row<'_>,
+        done: &mut Converted,
+        put: impl Fn(usize, &[u8], &mut Vec<u8>),
+    ) -> Kept {
+        self.read(row);
+        let sources = self.derivations.sources().len();
+        for derived in 0..done.derived.len() {
+            let is_given = self.derive(derived, row, done);
+            let counts = &mut done.derived[derived];
+            *match self.values[sources + derived] {
+                _ if !is_given => &mut counts.refused,
+                Value::Blank => &mut counts.blank,
+                Value::Waits => &mut counts.waiting,
+                _ => &mut counts.given,
+            } += 1;
+            put(derived, &self.clean, &mut done.bytes);
+        }
+        let kept = match self.derivations.keeps(&self.values, &self.tracks) {
+            Ok(kept) => kept,
+            Err(refusal) => {
+                let made_from = self.derivations.kept_by(&self.values);
+                let derived = done.derived.len();
+                match self.refused(derived, made_from, &refusal, row, done) {
+                    Some((Value::Truth(true), _)) => Kept::Yes,
+                    Some((Value::Truth(false), _)) => Kept::No,
+                    _ => {
+                        done.unkept += 1;
+                        Kept::Untold
+                    }
+                }
+            }
+        };
+        self.derivations.track(&self.values, &mut self.tracks);
+        kept
+    }
+
+    /// What the row is sorted by, if rows are.
+    pub fn key(&self) -> Option<Vec<u8>> {
+        Some(self.sort.as_ref()?.key(&self.values))
+    }
+
+    /// Takes the text of cells that no converter makes.
+    fn read(&mut self, row: &Row<'_>) {
+        for (place, slot) in &self.cells {
+            let cell = row.cell(*place, &mut self.scratch);
+            match self.blanks.find(cell) {
+                Some(_) => self.values[*slot] = Value::Blank,
+                None => self.values[*slot].set_text(cell),
+            }
         }
     }
 
-    /// Takes what a reviewer answered, or lists what has no value.
-    fn take<'a>(
-        &mut self,
-        answers: Answers<'a>,
-        (derived, made_from, line): (usize, String, u64),
+    /// Puts the value of a derived column among the row's, and its text in
+    /// `self.clean`; whether there is one, or it is known why not.
+    fn derive(&mut self, derived: usize, row: &Row<'_>, done: &mut Converted) -> bool {
+        self.clean.clear();
+        let run = self
+            .derivations
+            .run(derived, &mut self.values, &self.tracks, &mut self.clean);
+        let Err(refusal) = run else { return true };
+        let made_from = self.derivations.made_from(derived, &self.values);
+        let answer = self.refused(derived, made_from, &refusal, row, done);
+        let value = &mut self.values[self.derivations.sources().len() + derived];
+        match answer {
+            Some((known, text)) => {
+                self.clean.extend_from_slice(text);
+                value.clone_from(known);
+            }
+            None => *value = Value::Waits,
+        }
+        answer.is_some()
+    }
+
+    /// What a reviewer answered of a derived cell that has no value; without
+    /// an answer, it is listed. Behind the derived columns stands what tells
+    /// whether a row is kept.
+    #[cold]
+    fn refused(
+        &self,
+        derived: usize,
+        made_from: String,
         refusal: &Refusal,
-    ) -> Option<(&'a Value, &'a [u8])> {
-        let (resolved, file, width) = answers;
-        match resolved.find((file, line, width + derived), &made_from) {
+        row: &Row<'_>,
+        done: &mut Converted,
+    ) -> Option<(&'r Value, &'r [u8])> {
+        let column = self.width + derived;
+        let place = (done.source, row.line(), column);
+        match self.resolved.find(place, &made_from) {
             Some(Settled::Value(value, text)) => {
-                self.resolved += 1;
+                done.resolved += 1;
                 return Some((value, text));
             }
-            Some(Settled::Changed) => self.changed += 1,
+            Some(Settled::Changed) => done.changed += 1,
             None => {}
         }
-        self.refused.push(Refused {
-            derived,
-            made_from,
+        done.review.push(ReviewEntry {
+            row: done.rows,
+            line: row.line(),
+            column,
+            raw: made_from,
             note: note(refusal),
         });
         None

@@ -3,7 +3,7 @@
 use super::Job;
 use super::around::Seated;
 use super::converted::{Conversion, Converted, Extras, ReviewEntry, Tracked};
-use super::deriving::{DerivedRow, Deriving, Made, Refused, Starts};
+use super::deriving::{Deriving, Starts};
 use super::resolved::{Resolved, Settled};
 use super::survey::RaggedRow;
 use metachron_core::convert::Around;
@@ -26,16 +26,12 @@ pub struct Worker<'r> {
     texts: Vec<CleanText>,
     /// The zone that stands in a column of its own beside each converter's.
     zones: Vec<Option<String>>,
-    deriving: Option<Deriving>,
+    deriving: Option<Deriving<'r>>,
     derived: Vec<OutCell>,
     writer: RowWriter,
     resolved: &'r Resolved,
     extras: Extras,
     width: usize,
-    /// What the converters made of the row's cells.
-    made: Vec<Made>,
-    /// The stamp of the cell that was decided on last.
-    stamp: Option<Stamp>,
     clean: Vec<u8>,
     scratch: String,
 }
@@ -64,10 +60,8 @@ impl<'r> Worker<'r> {
             let ruling = rulings.column.get(&columns[column.place])?;
             ruling.write.zone_beside()
         });
-        let deriving = (!derivations.is_nothing()).then(|| {
-            let sort = conversion.sort;
-            Deriving::new(job, derivations, sort, &converters, rulings)
-        });
+        let deriving =
+            (!derivations.is_nothing()).then(|| Deriving::new(job, conversion, &converters));
         Ok(Worker {
             texts: texts.collect::<anyhow::Result<_>>()?,
             zones: zones.collect(),
@@ -78,8 +72,6 @@ impl<'r> Worker<'r> {
             resolved: conversion.resolved,
             extras: conversion.extras,
             width: columns.len(),
-            made: Vec::new(),
-            stamp: None,
             clean: Vec::new(),
             scratch: String::new(),
         })
@@ -118,17 +110,14 @@ impl<'r> Worker<'r> {
             if row.is_empty() && self.width > 1 {
                 continue;
             }
-            self.made.clear();
             for column in 0..self.converters.len() {
                 let deriving = self.deriving.as_ref();
-                let made = match deriving.is_some_and(|deriving| deriving.tracks_by(column)) {
-                    true => (self.decide(&row, file, column, &mut done), self.stamp),
-                    false => (Verdict::Blank, None),
-                };
-                self.made.push(made);
+                if deriving.is_some_and(|deriving| deriving.tracks_by(column)) {
+                    self.decide(&row, file, column, &mut done);
+                }
             }
             if let Some(deriving) = &mut self.deriving {
-                deriving.track(&row, &self.made, (self.resolved, done.source, self.width));
+                deriving.track(&row, &mut done);
             }
             done.review.clear();
             tracked.rows += 1;
@@ -174,7 +163,6 @@ impl<'r> Worker<'r> {
     fn row(&mut self, row: &Row<'_>, file: &str, done: &mut Converted) {
         let mut from = 0;
         let start = done.bytes.len();
-        self.made.clear();
         for column in 0..self.converters.len() {
             let place = self.converters[column].place;
             let there = place < row.len();
@@ -189,7 +177,6 @@ impl<'r> Worker<'r> {
             }
             let verdict = self.decide(row, file, column, done);
             done.counts[column].add(verdict, 1);
-            self.made.push((verdict, self.stamp));
             if there || self.adds() {
                 match self.texts[column] {
                     CleanText::Text => self.writer.cell(place, &self.clean, &mut done.bytes),
@@ -201,68 +188,38 @@ impl<'r> Worker<'r> {
         }
         let own = row.len().min(self.width).max(from);
         self.writer.copy(row, from, own, &mut done.bytes);
-        let derived = self.derive(row, own, done);
+        let kept = self.derive(row, own, done);
         // What a row has too many of stands behind all columns.
         self.writer.copy(row, own, row.len(), &mut done.bytes);
         self.writer.end_like(row, &mut done.bytes);
-        match derived {
-            Some(derived) if derived.kept != Kept::Yes => {
-                done.dropped += 1;
-                done.untold += u64::from(derived.kept == Kept::Untold);
-                done.bytes.truncate(start);
-                if self.extras.types {
-                    done.cells.pop();
-                }
+        if kept != Kept::Yes {
+            done.dropped += 1;
+            done.untold += u64::from(kept == Kept::Untold);
+            done.bytes.truncate(start);
+            if self.extras.types {
+                done.cells.pop();
             }
-            Some(derived) if self.deriving.as_ref().is_some_and(Deriving::sorts) => {
-                done.sorted.push((derived.key, done.bytes.len()));
-            }
-            _ => {}
+        } else if let Some(key) = self.deriving.as_ref().and_then(Deriving::key) {
+            done.sorted.push((key, done.bytes.len()));
         }
     }
 
-    /// Puts the derived cells of `row` behind its first `own` ones.
-    fn derive(&mut self, row: &Row<'_>, own: usize, done: &mut Converted) -> Option<DerivedRow> {
-        let deriving = self.deriving.as_mut()?;
+    /// Puts the derived cells of `row` behind its first `own` ones; whether the
+    /// row is kept.
+    fn derive(&mut self, row: &Row<'_>, own: usize, done: &mut Converted) -> Kept {
+        let Some(deriving) = &mut self.deriving else {
+            return Kept::Yes;
+        };
         if !self.derived.is_empty() {
             for missing in own..self.width {
                 self.writer.delimit(missing, &mut done.bytes);
             }
         }
-        let mut derived = deriving.row(
-            row,
-            &self.made,
-            (self.resolved, done.source, self.width),
-            &mut done.derived,
-            |place, text| match self.derived[place] {
-                OutCell::Text => self.writer.cell(self.width + place, text, &mut done.bytes),
-                _ => self
-                    .writer
-                    .plain_cell(self.width + place, text, &mut done.bytes),
-            },
-        );
-        done.resolved += derived.resolved;
-        done.changed += derived.changed;
-        let refused = std::mem::take(&mut derived.refused);
-        if !refused.is_empty() {
-            self.list(refused, row, done);
-        }
-        Some(derived)
-    }
-
-    /// Lists what of `row` has no value.
-    #[cold]
-    fn list(&self, refused: Vec<Refused>, row: &Row<'_>, done: &mut Converted) {
-        for refused in refused {
-            done.unkept += u64::from(refused.derived == self.derived.len());
-            done.review.push(ReviewEntry {
-                row: done.rows,
-                line: row.line(),
-                column: self.width + refused.derived,
-                raw: refused.made_from,
-                note: refused.note,
-            });
-        }
+        let (writer, derived, width) = (&self.writer, &self.derived, self.width);
+        deriving.row(row, done, |place, text, bytes| match derived[place] {
+            OutCell::Text => writer.cell(width + place, text, bytes),
+            _ => writer.plain_cell(width + place, text, bytes),
+        })
     }
 
     /// What the cells of the row are, as it is written.
@@ -296,7 +253,8 @@ impl<'r> Worker<'r> {
         types
     }
 
-    /// Decides on a cell; its clean text is left in `self.clean`.
+    /// Decides on a cell, and tells those who derive from it; its clean text is
+    /// left in `self.clean`.
     fn decide(
         &mut self,
         row: &Row<'_>,
@@ -304,11 +262,24 @@ impl<'r> Worker<'r> {
         column: usize,
         done: &mut Converted,
     ) -> Verdict {
+        let (verdict, stamp) = self.decided(row, file, column, done);
+        if let Some(deriving) = &mut self.deriving {
+            deriving.take(column, verdict, stamp);
+        }
+        verdict
+    }
+
+    fn decided(
+        &mut self,
+        row: &Row<'_>,
+        file: &str,
+        column: usize,
+        done: &mut Converted,
+    ) -> (Verdict, Option<Stamp>) {
         let column = &mut self.converters[column];
         let place = column.place;
         let clean = &mut self.clean;
         clean.clear();
-        self.stamp = None;
         if self.resolved.len() > 0 {
             let raw = row.cell(place, &mut self.scratch);
             match self.resolved.find((done.source, row.line(), place), raw) {
@@ -316,11 +287,8 @@ impl<'r> Worker<'r> {
                     clean.extend_from_slice(text);
                     done.resolved += 1;
                     return match value {
-                        Value::Stamp(stamp) => {
-                            self.stamp = Some(*stamp);
-                            Verdict::Settled
-                        }
-                        _ => Verdict::Blank,
+                        Value::Stamp(stamp) => (Verdict::Settled, Some(*stamp)),
+                        _ => (Verdict::Blank, None),
                     };
                 }
                 Some(Settled::Changed) => done.changed += 1,
@@ -339,20 +307,19 @@ impl<'r> Worker<'r> {
         if column.sits_alone() {
             let raw = row.value(place, &mut self.scratch);
             let verdict = column.converter.convert(raw, clean);
-            self.stamp = column.converter.stamp();
+            let stamp = column.converter.stamp();
             if verdict.needs_review() {
                 listed(raw, column.converter.note(raw, &Around::default()));
             }
-            return verdict;
+            return (verdict, stamp);
         }
-        let stamp = &mut self.stamp;
         column.at(row, file, &mut self.scratch, |converter, raw, around| {
             let verdict = converter.convert_around(raw, around, clean);
-            *stamp = converter.stamp();
+            let stamp = converter.stamp();
             if verdict.needs_review() {
                 listed(raw, converter.note(raw, around));
             }
-            verdict
+            (verdict, stamp)
         })
     }
 

@@ -8,7 +8,7 @@ mod truth;
 
 use super::error::{Span, Wrong};
 use super::expr::{Expr, Grain, Made, Named, Policies, Quoted, Say, Test};
-use super::run::{Clock, Op, Row, has};
+use super::run::{Clock, Op, Row, Step, has};
 use super::value::{Type, Value};
 use crate::form::Form;
 use crate::locale::{Names, Tag};
@@ -70,9 +70,8 @@ impl Checker<'_> {
             tracks: &[],
         };
         // What is refused is refused in every row, with its reason.
-        if expr.is_constant()
-            && let Ok(value) = op.run(row)
-        {
+        let mut value = Value::Blank;
+        if expr.is_constant() && op.reckon(row, &mut value).is_ok() {
             op = Op::Value(value);
         }
         Ok((of, op))
@@ -159,7 +158,7 @@ impl Checker<'_> {
                 let parts: Vec<&Expr> = std::iter::once(&**one).chain(all).collect();
                 let (_, mut parts) = self.alike(&parts)?;
                 let one = parts.remove(0);
-                Ok((Type::Truth, Op::OneOf(one.into(), parts)))
+                Ok((Type::Truth, Op::OneOf(one.into(), steps(parts))))
             }
             Say::Is(one, Test::Blank) => {
                 let (_, op) = self.check(one)?;
@@ -167,8 +166,8 @@ impl Checker<'_> {
             }
             Say::Is(one, test) => self.is(one, *test),
             Say::Not(one) => Ok((Type::Truth, Op::Not(self.truth(one)?.into()))),
-            Say::And(all) => Ok((Type::Truth, Op::And(self.truths(all)?))),
-            Say::Or(all) => Ok((Type::Truth, Op::Or(self.truths(all)?))),
+            Say::And(all) => Ok((Type::Truth, Op::And(steps(self.truths(all)?)))),
+            Say::Or(all) => Ok((Type::Truth, Op::Or(steps(self.truths(all)?)))),
             Say::If(cases, last) => {
                 let mut tests = Vec::with_capacity(cases.len());
                 let mut results = Vec::with_capacity(cases.len() + 1);
@@ -179,13 +178,13 @@ impl Checker<'_> {
                 results.push(last);
                 let (of, mut results) = self.alike(&results)?;
                 let last = results.pop().unwrap_or(Op::Value(Value::Blank));
-                let cases = tests.into_iter().zip(results).collect();
+                let cases = steps(tests).into_iter().zip(steps(results)).collect();
                 Ok((of, Op::If(cases, last.into())))
             }
             Say::Otherwise(all) => {
                 let all: Vec<&Expr> = all.iter().collect();
                 let (of, all) = self.alike(&all)?;
-                Ok((of, Op::Otherwise(all)))
+                Ok((of, Op::Otherwise(steps(all))))
             }
         }
     }
@@ -279,7 +278,7 @@ impl Checker<'_> {
         let text = self.text(zone)?;
         let zones = &self.scope.zones;
         Ok(Clock::Said(
-            text,
+            text.into(),
             SaidZones::new(zones.clone()),
             zones.clone(),
         ))
@@ -342,8 +341,12 @@ impl Checker<'_> {
             }
             None => Names::English,
         };
-        Ok((Type::Stamp(kind), Op::Made(made, ops, names)))
+        Ok((Type::Stamp(kind), Op::Made(made, steps(ops), names)))
     }
+}
+
+fn steps(ops: Vec<Op>) -> Vec<Step> {
+    ops.into_iter().map(Step::from).collect()
 }
 
 /// What was checked, as a number.

@@ -4,8 +4,8 @@ use crate::phrase::expr::{Counting, Edge, LeapBirthday, MonthEnd, Period, Unit};
 use crate::phrase::number::{Number, Way};
 use crate::phrase::refusal::Refusal;
 use crate::stamp::{Duration, Stamp};
+use jiff::Span;
 use jiff::civil::{Date, DateTime, ISOWeekDate, Time, Weekday};
-use jiff::{SignedDuration, Span};
 
 pub(super) const SECOND: i128 = 1_000_000_000;
 pub(super) const DAY: i128 = 86_400 * SECOND;
@@ -13,7 +13,6 @@ pub(super) const DAY: i128 = 86_400 * SECOND;
 /// `stamp` so much later, or earlier if `by` is negative: by its months first,
 /// then by its exact time.
 pub(super) fn moved(stamp: Stamp, by: Duration, end: MonthEnd) -> Result<Stamp, Refusal> {
-    let exact = by.nanoseconds();
     let beyond = |_| Refusal::BeyondYears;
     let only_exact = || match by.months() {
         0 => Ok(()),
@@ -28,23 +27,20 @@ pub(super) fn moved(stamp: Stamp, by: Duration, end: MonthEnd) -> Result<Stamp, 
         Stamp::DateTime(at) => {
             let date = plus_months(at.date(), by.months(), end)?;
             let at = date.to_datetime(at.time());
-            Stamp::DateTime(at.checked_add(signed(exact)?).map_err(beyond)?)
+            Stamp::DateTime(at.checked_add(by.exact()).map_err(beyond)?)
         }
         Stamp::Instant(at) => {
             only_exact()?;
-            Stamp::Instant(at.checked_add(signed(exact)?).map_err(beyond)?)
+            Stamp::Instant(at.checked_add(by.exact()).map_err(beyond)?)
         }
         Stamp::Time(time) => {
             only_exact()?;
-            Stamp::Time(time_at(since_midnight(time) + exact).ok_or(Refusal::PassesMidnight)?)
+            Stamp::Time(
+                time_at(since_midnight(time) + by.nanoseconds()).ok_or(Refusal::PassesMidnight)?,
+            )
         }
         other => other,
     })
-}
-
-fn signed(nanoseconds: i128) -> Result<SignedDuration, Refusal> {
-    let seconds = i64::try_from(nanoseconds / SECOND).map_err(|_| Refusal::BeyondYears)?;
-    Ok(SignedDuration::new(seconds, (nanoseconds % SECOND) as i32))
 }
 
 /// `date` so many days later.
@@ -141,7 +137,7 @@ pub(super) fn counted(length: i128, unit: i128, counting: Counting) -> Result<Nu
         Counting::Whole => Number::ratio(length / unit, 1),
         _ => Number::ratio(length, unit),
     };
-    let number = number.ok_or(Refusal::TooLarge)?;
+    let number = number.ok_or_else(|| Refusal::TooLarge)?;
     Ok(match counting {
         Counting::Nearest => number.rounded(Way::Nearest, 0),
         _ => number,

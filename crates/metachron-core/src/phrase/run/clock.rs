@@ -1,6 +1,7 @@
 //! Instants as the clocks of a zone show them, and the way back.
 
-use super::{Op, Ran, Row, both, known};
+use super::step::{Ran, both, known};
+use super::{Put, Row, Step};
 use crate::phrase::refusal::Refusal;
 use crate::phrase::value::Value;
 use crate::stamp::Stamp;
@@ -13,13 +14,13 @@ pub(crate) enum Clock {
     /// Those of one zone.
     Of(Zone, Stretches),
     /// Those of the zone that the row says.
-    Said(Op, SaidZones, Arc<Zones>),
+    Said(Box<Step>, SaidZones, Arc<Zones>),
 }
 
 impl Clock {
     /// The instant `at`, as a datetime.
-    pub(super) fn shown(&mut self, at: Ran, row: Row<'_>) -> Ran {
-        self.with(at, row, |(zone, stretches), stamp| match stamp {
+    pub(super) fn shown(&mut self, at: Ran<'_>, row: Row<'_>, out: &mut Value) -> Put {
+        self.with(at, row, out, |(zone, stretches), stamp| match stamp {
             Stamp::Instant(at) => {
                 let offset = stretches.offset_at(zone, at);
                 Ok(Stamp::DateTime(offset.to_datetime(at)))
@@ -31,11 +32,12 @@ impl Clock {
     /// The datetime `at`, as an instant.
     pub(super) fn put(
         &mut self,
-        at: Ran,
+        at: Ran<'_>,
         (in_gap, in_overlap): (WhichInstant, WhichInstant),
         row: Row<'_>,
-    ) -> Ran {
-        self.with(at, row, |(zone, stretches), stamp| {
+        out: &mut Value,
+    ) -> Put {
+        self.with(at, row, out, |(zone, stretches), stamp| {
             let Stamp::DateTime(at) = stamp else {
                 return Ok(stamp);
             };
@@ -60,29 +62,33 @@ impl Clock {
 
     fn with(
         &mut self,
-        at: Ran,
+        at: Ran<'_>,
         row: Row<'_>,
+        out: &mut Value,
         act: impl FnOnce((&Zone, &mut Stretches), Stamp) -> Result<Stamp, Refusal>,
-    ) -> Ran {
+    ) -> Put {
         let (at, zone, stretches) = match self {
-            Clock::Of(zone, stretches) => (known!(at), &*zone, stretches),
+            Clock::Of(zone, stretches) => (known!(at, out), &*zone, stretches),
             Clock::Said(text, said, names) => {
-                let (at, text) = both!(at, text.run(row));
+                let (at, text) = both!(at, text.run(row), out);
                 let Value::Text(text) = text else {
-                    return Ok(Value::Blank);
+                    *out = Value::Blank;
+                    return Ok(());
                 };
-                match said.zone(&text) {
+                match said.zone(text) {
                     Some((zone, stretches)) => (at, &*zone, stretches),
                     None => {
-                        zone_named(&text, names).map_err(Refusal::from)?;
-                        return Ok(Value::Blank);
+                        zone_named(text, names).map_err(Refusal::from)?;
+                        *out = Value::Blank;
+                        return Ok(());
                     }
                 }
             }
         };
-        let Value::Stamp(stamp) = at else {
-            return Ok(at);
-        };
-        Ok(Value::Stamp(act((zone, stretches), stamp)?))
+        match at {
+            Value::Stamp(stamp) => *out = Value::Stamp(act((zone, stretches), *stamp)?),
+            other => out.clone_from(other),
+        }
+        Ok(())
     }
 }

@@ -1,6 +1,6 @@
 //! Lengths of time and numbers: put together, added up, scaled, counted.
 
-use super::{Ran, calendar, length};
+use super::{calendar, length};
 use crate::phrase::expr::{Counting, Scaling, Sign, Unit};
 use crate::phrase::number::Number;
 use crate::phrase::refusal::Refusal;
@@ -27,10 +27,6 @@ fn exact(nanoseconds: i128) -> Result<Duration, Refusal> {
     }
 }
 
-pub(super) fn negated(length: Duration) -> Duration {
-    Duration::new(-length.months(), -length.nanoseconds())
-}
-
 /// A length of time in `unit`s: of the calendar where it is in months, else
 /// exact ones.
 pub(super) fn in_unit(length: Duration, counting: Counting, unit: Unit) -> Result<Number, Refusal> {
@@ -45,25 +41,26 @@ pub(super) fn in_unit(length: Duration, counting: Counting, unit: Unit) -> Resul
     calendar::counted(count, one, counting)
 }
 
-pub(super) fn sum(sign: Sign, one: &Value, other: &Value) -> Ran {
+/// The sum of two numbers or of two lengths of time.
+pub(super) fn sum(sign: Sign, one: &Value, other: &Value) -> Result<Value, Refusal> {
     if let (Value::Number(one), Value::Number(other)) = (one, other) {
         let sum = match sign {
             Sign::Plus => one.plus(*other),
             Sign::Minus => one.minus(*other),
         };
-        return Ok(sum.map(Value::Number).ok_or(Refusal::TooLarge)?);
+        return sum.map(Value::Number).ok_or_else(|| Refusal::TooLarge);
     }
     let (one, mut other) = (length(one), length(other));
     if sign == Sign::Minus {
-        other = negated(other);
+        other = -other;
     }
     let months = one.months() + other.months();
     let nanoseconds = one.nanoseconds() + other.nanoseconds();
     if months.signum() * nanoseconds.signum() as i64 == -1 {
-        return Err(Refusal::MixedSigns.into());
+        return Err(Refusal::MixedSigns);
     }
     if months.abs() > Duration::MOST_MONTHS || nanoseconds.abs() > Duration::MOST_NANOSECONDS {
-        return Err(Refusal::TooLarge.into());
+        return Err(Refusal::TooLarge);
     }
     Ok(Value::Stamp(Stamp::Duration(Duration::new(
         months,
@@ -71,7 +68,7 @@ pub(super) fn sum(sign: Sign, one: &Value, other: &Value) -> Ran {
     ))))
 }
 
-pub(super) fn product(scaling: Scaling, one: &Value, other: &Value) -> Ran {
+pub(super) fn product(scaling: Scaling, one: &Value, other: &Value) -> Result<Value, Refusal> {
     let (length, by) = match (one, other) {
         (Value::Number(one), Value::Number(other)) => {
             let product = match scaling {
@@ -79,7 +76,7 @@ pub(super) fn product(scaling: Scaling, one: &Value, other: &Value) -> Ran {
                 Scaling::Over if other.is_zero() => Err(Refusal::ByZero),
                 Scaling::Over => one.over(*other).ok_or(Refusal::TooLarge),
             };
-            return Ok(product.map(Value::Number)?);
+            return product.map(Value::Number);
         }
         (Value::Number(number), other) | (other, Value::Number(number)) => (length(other), *number),
         _ => return Ok(Value::Blank),
@@ -94,7 +91,7 @@ pub(super) fn product(scaling: Scaling, one: &Value, other: &Value) -> Ran {
         }
     };
     if length.months() != 0 {
-        return Err(Refusal::NoFixedLength(length).into());
+        return Err(Refusal::NoFixedLength(length));
     }
     let product = exact(scaled(length.nanoseconds())?)?;
     Ok(Value::Stamp(Stamp::Duration(product)))

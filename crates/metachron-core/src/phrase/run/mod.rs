@@ -5,10 +5,12 @@ mod clock;
 mod lengths;
 mod part;
 mod round;
+mod step;
 mod truth;
 
 pub(crate) use clock::Clock;
 pub(crate) use part::has;
+pub(crate) use step::{Put, Step};
 
 use super::expr::{
     Comparison, Counting, Edge, LeapBirthday, Made, MonthEnd, Part, Period, Scaling, Sign, Since,
@@ -22,7 +24,8 @@ use crate::locale::Names;
 use crate::stamp::{Duration, Kind, Stamp};
 use crate::zone::WhichInstant;
 use jiff::civil::Time;
-use lengths::{amount, in_unit, negated, product, sum};
+use lengths::{amount, in_unit, product, sum};
+use step::{Ran, both, known};
 
 /// What is done, on values of types that were checked.
 #[derive(Clone, Debug)]
@@ -31,41 +34,41 @@ pub(crate) enum Op {
     /// The value of a column in the row.
     Slot(usize),
     /// The number that a cell's text is.
-    Number(Box<Op>),
-    Part(Part, Box<Op>),
-    Written(Box<Op>, Box<Writer>),
+    Number(Box<Step>),
+    Part(Part, Box<Step>),
+    Written(Box<Step>, Box<Writer>),
     /// As ISO 8601, or as the number or text that it is.
-    Text(Box<Op>),
-    Counted(Box<Op>, Count),
+    Text(Box<Step>),
+    Counted(Box<Step>, Count),
     /// Of the period around a day, or of a stretch of days.
-    Edge(Edge, Option<Period>, Box<Op>),
-    Made(Made, Vec<Op>, Names),
-    Amount(Box<Op>, Unit),
-    Moved(Sign, Box<Op>, Box<Op>, MonthEnd),
-    Difference(Box<Op>, Box<Op>),
-    Between(Counting, Unit, Box<Op>, Box<Op>),
-    InUnit(Box<Op>, Counting, Unit),
-    Age(Box<Op>, Box<Op>, LeapBirthday),
+    Edge(Edge, Option<Period>, Box<Step>),
+    Made(Made, Vec<Step>, Names),
+    Amount(Box<Step>, Unit),
+    Moved(Sign, Box<Step>, Box<Step>, MonthEnd),
+    Difference(Box<Step>, Box<Step>),
+    Between(Counting, Unit, Box<Step>, Box<Step>),
+    InUnit(Box<Step>, Counting, Unit),
+    Age(Box<Step>, Box<Step>, LeapBirthday),
     /// The time since a row: of the column in this slot, told by this track.
     Since(Counting, Unit, Since, usize, usize),
-    InZone(Box<Op>, Box<Clock>),
-    AsInstant(Box<Op>, Box<Clock>, WhichInstant, WhichInstant),
-    Kind(Box<Op>, Kind),
-    Rounded(Box<Op>, Way, u32, Unit),
-    RoundedNumber(Box<Op>, Way, u32),
-    Negated(Box<Op>),
+    InZone(Box<Step>, Box<Clock>),
+    AsInstant(Box<Step>, Box<Clock>, WhichInstant, WhichInstant),
+    Kind(Box<Step>, Kind),
+    Rounded(Box<Step>, Way, u32, Unit),
+    RoundedNumber(Box<Step>, Way, u32),
+    Negated(Box<Step>),
     /// Of numbers, or of lengths of time.
-    Sum(Sign, Box<Op>, Box<Op>),
-    Product(Scaling, Box<Op>, Box<Op>),
-    Compared(Comparison, Box<Op>, Box<Op>),
-    Within(Box<Op>, Box<Op>, Box<Op>),
-    OneOf(Box<Op>, Vec<Op>),
-    Is(Box<Op>, Test),
-    Not(Box<Op>),
-    And(Vec<Op>),
-    Or(Vec<Op>),
-    If(Vec<(Op, Op)>, Box<Op>),
-    Otherwise(Vec<Op>),
+    Sum(Sign, Box<Step>, Box<Step>),
+    Product(Scaling, Box<Step>, Box<Step>),
+    Compared(Comparison, Box<Step>, Box<Step>),
+    Within(Box<Step>, Box<Step>, Box<Step>),
+    OneOf(Box<Step>, Vec<Step>),
+    Is(Box<Step>, Test),
+    Not(Box<Step>),
+    And(Vec<Step>),
+    Or(Vec<Step>),
+    If(Vec<(Step, Step)>, Box<Step>),
+    Otherwise(Vec<Step>),
 }
 
 /// A row: the values of its columns, and what other rows say.
@@ -105,16 +108,15 @@ impl Track {
         if *value == Value::Blank {
             return;
         }
-        let value = value.clone();
         if self.first == Value::Blank {
-            self.first = value.clone();
+            self.first.clone_from(value);
         }
-        self.earliest = match (&self.earliest, &value) {
-            (Value::Waits, _) | (_, Value::Waits) => Value::Waits,
-            (Value::Stamp(known), Value::Stamp(stamp)) => Value::Stamp(*known.min(stamp)),
-            _ => value.clone(),
-        };
-        self.previous = value;
+        match (&mut self.earliest, value) {
+            (Value::Waits, _) => {}
+            (Value::Stamp(known), Value::Stamp(stamp)) => *known = *stamp.min(known),
+            (earliest, value) => earliest.clone_from(value),
+        }
+        self.previous.clone_from(value);
     }
 
     /// Goes past the rows that `later` is of.
@@ -125,159 +127,127 @@ impl Track {
     }
 }
 
-/// What comes out of a row.
-// Boxed: it is rare and large, and every part of a phrase hands one back.
-pub(crate) type Ran = Result<Value, Box<Refusal>>;
-
-/// The value, unless there is none, which is then what comes out.
-macro_rules! known {
-    ($value:expr) => {
-        match $value? {
-            Value::Blank => return Ok(Value::Blank),
-            Value::Waits => return Ok(Value::Waits),
-            value => value,
-        }
-    };
-}
-
-/// Two values, unless one is none. What is blank stays so, whatever waits.
-macro_rules! both {
-    ($one:expr, $other:expr) => {
-        match ($one?, $other?) {
-            (Value::Blank, _) | (_, Value::Blank) => return Ok(Value::Blank),
-            (Value::Waits, _) | (_, Value::Waits) => return Ok(Value::Waits),
-            both => both,
-        }
-    };
-}
-
-pub(super) use {both, known};
-
 impl Op {
-    /// The value in a row.
-    #[inline]
-    pub(crate) fn run(&mut self, row: Row<'_>) -> Ran {
-        // Half of all parts are these, and need no room for anything else.
-        match self {
-            Op::Slot(slot) => Ok(row.slots[*slot].clone()),
-            Op::Value(Value::Stamp(stamp)) => Ok(Value::Stamp(*stamp)),
-            Op::Value(Value::Number(number)) => Ok(Value::Number(*number)),
-            _ => self.reckon(row),
-        }
-    }
-
+    /// Puts the value in a row into `out`.
     #[inline(never)]
-    fn reckon(&mut self, row: Row<'_>) -> Ran {
-        Ok(match self {
-            Op::Value(value) => value.clone(),
-            Op::Slot(slot) => row.slots[*slot].clone(),
-            Op::Number(one) => number_of(known!(one.run(row)))?,
-            Op::Part(part, one) => match part::part(*part, stamp(&known!(one.run(row)))) {
-                part::PartOf::Number(number) => Value::Number(number),
-                part::PartOf::Stamp(stamp) => Value::Stamp(stamp),
-            },
-            Op::Written(one, writer) => {
-                let mut text = Vec::new();
-                let stamp = stamp(&known!(one.run(row)));
-                writer.write(stamp, &mut text).map_err(Refusal::from)?;
-                owned(&String::from_utf8_lossy(&text))
+    pub(crate) fn reckon(&mut self, row: Row<'_>, out: &mut Value) -> Put {
+        match self {
+            Op::Value(value) => out.clone_from(value),
+            Op::Slot(slot) => out.clone_from(&row.slots[*slot]),
+            Op::Number(one) => *out = Value::Number(number_of(known!(one.run(row), out))?),
+            Op::Part(part, one) => {
+                *out = match part::part(*part, stamp(known!(one.run(row), out))) {
+                    part::PartOf::Number(number) => Value::Number(number),
+                    part::PartOf::Stamp(stamp) => Value::Stamp(stamp),
+                }
             }
-            Op::Text(one) => match known!(one.run(row)) {
-                Value::Stamp(stamp) => owned(&stamp.to_string()),
-                Value::Number(number) => owned(&number.to_string()),
-                Value::Truth(truth) => owned(&truth.to_string()),
-                other => other,
+            Op::Written(one, writer) => {
+                let stamp = stamp(known!(one.run(row), out));
+                let mut text = Vec::new();
+                writer.write(stamp, &mut text).map_err(Refusal::from)?;
+                out.set_text(&String::from_utf8_lossy(&text));
+            }
+            Op::Text(one) => match known!(one.run(row), out) {
+                Value::Stamp(stamp) => out.set_text(&stamp.to_string()),
+                Value::Number(number) => out.set_text(&number.to_string()),
+                Value::Truth(truth) => out.set_text(&truth.to_string()),
+                other => out.clone_from(other),
             },
             Op::Counted(one, count) => {
-                let stamp = stamp(&known!(one.run(row)));
+                let stamp = stamp(known!(one.run(row), out));
                 let counted = count
                     .of(stamp)
                     .map_err(|why| Refusal::Count(why.to_string()))?;
                 let (numerator, denominator) = counted;
-                Value::Number(Number::ratio(numerator, denominator).ok_or(Refusal::TooLarge)?)
+                let number = Number::ratio(numerator, denominator).ok_or(Refusal::TooLarge)?;
+                *out = Value::Number(number);
             }
             Op::Edge(edge, period, one) => {
-                let stamp = stamp(&known!(one.run(row)));
+                let stamp = stamp(known!(one.run(row), out));
                 let day = match (period, stamp.date()) {
-                    (Some(period), Some(date)) => calendar::edge(date, *edge, *period)?,
-                    _ => match calendar::edge_of(stamp, *edge) {
-                        Some(day) => day?,
-                        None => return Ok(Value::Blank),
-                    },
+                    (Some(period), Some(date)) => Some(calendar::edge(date, *edge, *period)?),
+                    _ => calendar::edge_of(stamp, *edge).transpose()?,
                 };
-                Value::Stamp(Stamp::Date(day))
+                *out = day.map_or(Value::Blank, |day| Value::Stamp(Stamp::Date(day)));
             }
-            Op::Made(made, parts, names) => return made_from(*made, parts, names, row),
+            Op::Made(made, parts, names) => return made_from(*made, parts, names, row, out),
             Op::Amount(one, unit) => {
-                let number = number(&known!(one.run(row)));
-                Value::Stamp(Stamp::Duration(amount(number, *unit)?))
+                let length = amount(number(known!(one.run(row), out)), *unit)?;
+                *out = Value::Stamp(Stamp::Duration(length));
             }
             Op::Moved(sign, one, by, end) => {
-                let (one, by) = both!(one.run(row), by.run(row));
+                let (one, by) = both!(one.run(row), by.run(row), out);
                 let by = match sign {
-                    Sign::Plus => length(&by),
-                    Sign::Minus => negated(length(&by)),
+                    Sign::Plus => length(by),
+                    Sign::Minus => -length(by),
                 };
-                Value::Stamp(calendar::moved(stamp(&one), by, *end)?)
+                *out = Value::Stamp(calendar::moved(stamp(one), by, *end)?);
             }
             Op::Difference(one, other) => {
-                let (one, other) = both!(one.run(row), other.run(row));
-                let length = calendar::exact_between(stamp(&other), stamp(&one));
-                Value::Stamp(Stamp::Duration(Duration::new(0, length)))
+                let (one, other) = both!(one.run(row), other.run(row), out);
+                let length = calendar::exact_between(stamp(other), stamp(one));
+                *out = Value::Stamp(Stamp::Duration(Duration::new(0, length)));
             }
             Op::Between(counting, unit, from, to) => {
-                let (from, to) = both!(from.run(row), to.run(row));
-                let between = calendar::between(stamp(&from), stamp(&to), *counting, *unit)?;
-                Value::Number(between)
+                let (from, to) = both!(from.run(row), to.run(row), out);
+                let between = calendar::between(stamp(from), stamp(to), *counting, *unit)?;
+                *out = Value::Number(between);
             }
             Op::InUnit(one, counting, unit) => {
-                let length = length(&known!(one.run(row)));
-                Value::Number(in_unit(length, *counting, *unit)?)
+                let length = length(known!(one.run(row), out));
+                *out = Value::Number(in_unit(length, *counting, *unit)?);
             }
-            Op::Age(born, on, leap) => match both!(born.run(row), on.run(row)) {
-                (Value::Stamp(Stamp::Date(born)), Value::Stamp(Stamp::Date(on))) => {
-                    let age = calendar::age(born, on, *leap);
-                    Value::Number(age.ok_or(Refusal::BeforeBirth { born, on })?.into())
+            Op::Age(born, on, leap) => {
+                *out = match both!(born.run(row), on.run(row), out) {
+                    (Value::Stamp(Stamp::Date(born)), Value::Stamp(Stamp::Date(on))) => {
+                        let (born, on) = (*born, *on);
+                        let age = calendar::age(born, on, *leap);
+                        Value::Number(age.ok_or(Refusal::BeforeBirth { born, on })?.into())
+                    }
+                    _ => Value::Blank,
                 }
-                _ => Value::Blank,
-            },
+            }
             Op::Since(counting, unit, since, slot, track) => {
-                let here = known!(Ran::Ok(row.slots[*slot].clone()));
+                let here = known!(Ran::Ok(&row.slots[*slot]), out);
                 let track = &row.tracks[*track];
                 let from = match since {
-                    Since::First if track.first == Value::Blank => here.clone(),
-                    Since::First => track.first.clone(),
-                    Since::Earliest => track.earliest.clone(),
-                    Since::Previous => track.previous.clone(),
+                    Since::First if track.first == Value::Blank => here,
+                    Since::First => &track.first,
+                    Since::Earliest => &track.earliest,
+                    Since::Previous => &track.previous,
                 };
-                let from = known!(Ran::Ok(from));
-                let between = calendar::between(stamp(&from), stamp(&here), *counting, *unit)?;
-                Value::Number(between)
+                let from = known!(Ran::Ok(from), out);
+                let between = calendar::between(stamp(from), stamp(here), *counting, *unit)?;
+                *out = Value::Number(between);
             }
-            Op::InZone(one, clock) => return clock.shown(one.run(row), row),
+            Op::InZone(one, clock) => return clock.shown(one.run(row), row, out),
             Op::AsInstant(one, clock, in_gap, in_overlap) => {
-                return clock.put(one.run(row), (*in_gap, *in_overlap), row);
+                return clock.put(one.run(row), (*in_gap, *in_overlap), row, out);
             }
-            Op::Kind(one, kind) => Value::Stamp(to_kind(stamp(&known!(one.run(row))), *kind)),
+            Op::Kind(one, kind) => {
+                *out = Value::Stamp(to_kind(stamp(known!(one.run(row), out)), *kind));
+            }
             Op::Rounded(one, way, amount, unit) => {
-                let stamp = stamp(&known!(one.run(row)));
-                Value::Stamp(round::rounded(stamp, *way, *amount, *unit)?)
+                let stamp = stamp(known!(one.run(row), out));
+                *out = Value::Stamp(round::rounded(stamp, *way, *amount, *unit)?);
             }
             Op::RoundedNumber(one, way, decimals) => {
-                let number = number(&known!(one.run(row)));
-                Value::Number(number.rounded(*way, *decimals))
+                let number = number(known!(one.run(row), out));
+                *out = Value::Number(number.rounded(*way, *decimals));
             }
-            Op::Negated(one) => match known!(one.run(row)) {
-                Value::Number(number) => Value::Number(-number),
-                other => Value::Stamp(Stamp::Duration(negated(length(&other)))),
-            },
+            Op::Negated(one) => {
+                *out = match known!(one.run(row), out) {
+                    Value::Number(number) => Value::Number(-*number),
+                    other => Value::Stamp(Stamp::Duration(-length(other))),
+                }
+            }
             Op::Sum(sign, one, other) => {
-                let (one, other) = both!(one.run(row), other.run(row));
-                sum(*sign, &one, &other)?
+                let (one, other) = both!(one.run(row), other.run(row), out);
+                *out = sum(*sign, one, other)?;
             }
             Op::Product(scaling, one, other) => {
-                let (one, other) = both!(one.run(row), other.run(row));
-                product(*scaling, &one, &other)?
+                let (one, other) = both!(one.run(row), other.run(row), out);
+                *out = product(*scaling, one, other)?;
             }
             Op::Compared(..)
             | Op::Within(..)
@@ -285,30 +255,30 @@ impl Op {
             | Op::Is(..)
             | Op::Not(_)
             | Op::And(_)
-            | Op::Or(_) => return self.truth(row),
+            | Op::Or(_) => return self.truth(row, out),
             Op::If(cases, last) => {
                 for (test, then) in cases {
-                    if let Value::Truth(true) = known!(test.run(row)) {
-                        return then.run(row);
+                    if let Value::Truth(true) = known!(test.run(row), out) {
+                        return then.put(row, out);
                     }
                 }
-                return last.run(row);
+                return last.put(row, out);
             }
             Op::Otherwise(all) => {
                 for one in all {
                     match one.run(row)? {
                         Value::Blank => {}
-                        other => return Ok(other),
+                        other => {
+                            out.clone_from(other);
+                            return Ok(());
+                        }
                     }
                 }
-                Value::Blank
+                *out = Value::Blank;
             }
-        })
+        }
+        Ok(())
     }
-}
-
-fn owned(text: &str) -> Value {
-    Value::Text(text.into())
 }
 
 // Types were checked: what stands for another type is never met.
@@ -334,13 +304,10 @@ fn number(value: &Value) -> Number {
     }
 }
 
-fn number_of(value: Value) -> Ran {
+fn number_of(value: &Value) -> Result<Number, Refusal> {
     match value {
-        Value::Text(text) => match Number::parse(&text) {
-            Some(number) => Ok(Value::Number(number)),
-            None => Err(Refusal::NoNumber(text.to_string()).into()),
-        },
-        other => Ok(other),
+        Value::Text(text) => Number::parse(text).ok_or_else(|| Refusal::NoNumber(text.to_string())),
+        other => Ok(number(other)),
     }
 }
 
@@ -349,20 +316,26 @@ fn whole(value: &Value) -> Result<i64, Refusal> {
     number.whole().ok_or(Refusal::NotWhole(number))
 }
 
-fn made_from(made: Made, parts: &mut [Op], names: &Names, row: Row<'_>) -> Ran {
-    let mut values = Vec::with_capacity(3);
+fn made_from(made: Made, parts: &mut [Step], names: &Names, row: Row<'_>, out: &mut Value) -> Put {
+    let mut values = [&Value::Blank; 3];
     let mut waits = false;
-    for part in parts {
-        match part.run(row)? {
-            Value::Blank => return Ok(Value::Blank),
+    let count = parts.len();
+    for (part, value) in parts.iter_mut().zip(&mut values) {
+        *value = part.run(row)?;
+        match value {
+            Value::Blank => {
+                *out = Value::Blank;
+                return Ok(());
+            }
             Value::Waits => waits = true,
-            value => values.push(value),
+            _ => {}
         }
     }
     if waits {
-        return Ok(Value::Waits);
+        *out = Value::Waits;
+        return Ok(());
     }
-    Ok(Value::Stamp(match (made, &values[..]) {
+    *out = Value::Stamp(match (made, &values[..count]) {
         (Made::Date, [year, month, day]) => {
             let month = match month {
                 Value::Text(text) => part::month_from(text, names)?,
@@ -371,7 +344,7 @@ fn made_from(made: Made, parts: &mut [Op], names: &Names, row: Row<'_>) -> Ran {
             Stamp::Date(part::date_from(whole(year)?, month, whole(day)?)?)
         }
         (Made::Time, [hour, minute, second @ ..]) => {
-            let second = second.first().map_or(0.into(), number);
+            let second = second.first().map_or(0.into(), |second| number(second));
             Stamp::Time(part::time_from(whole(hour)?, whole(minute)?, second)?)
         }
         (
@@ -381,8 +354,12 @@ fn made_from(made: Made, parts: &mut [Op], names: &Names, row: Row<'_>) -> Ran {
                 Value::Stamp(Stamp::Time(time)),
             ],
         ) => Stamp::DateTime(date.to_datetime(*time)),
-        _ => return Ok(Value::Blank),
-    }))
+        _ => {
+            *out = Value::Blank;
+            return Ok(());
+        }
+    });
+    Ok(())
 }
 
 /// `stamp` as one of a kind that it can be shown as: cut, never rounded.
@@ -402,14 +379,16 @@ fn to_kind(stamp: Stamp, kind: Kind) -> Stamp {
         },
     };
     let month = date.month().unsigned_abs();
-    let week = date.iso_week_date();
     match (kind, stamp) {
         (Kind::Date, _) => Stamp::Date(date),
         (Kind::Time, Stamp::DateTime(at)) => Stamp::Time(at.time()),
         (Kind::DateTime, Stamp::Date(_)) => Stamp::DateTime(date.to_datetime(Time::midnight())),
         (Kind::Month, _) => Stamp::Month(date.year(), month),
         (Kind::Quarter, _) => Stamp::Quarter(date.year(), month.div_ceil(3)),
-        (Kind::Week, _) => Stamp::Week(week.year(), week.week().unsigned_abs()),
+        (Kind::Week, _) => {
+            let week = date.iso_week_date();
+            Stamp::Week(week.year(), week.week().unsigned_abs())
+        }
         (Kind::Year, _) => Stamp::Year(date.year()),
         _ => stamp,
     }

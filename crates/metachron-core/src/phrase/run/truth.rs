@@ -1,7 +1,8 @@
 //! Tests, in the logic of three values: what is blank, or waits, is neither
 //! true nor false.
 
-use super::{Op, Ran, Row, both, known, part};
+use super::step::{both, known};
+use super::{Op, Put, Row, Step, part};
 use crate::phrase::expr::{Comparison, Test};
 use crate::phrase::refusal::Refusal;
 use crate::phrase::value::Value;
@@ -9,56 +10,62 @@ use crate::stamp::{Duration, Stamp};
 use std::cmp::Ordering;
 
 impl Op {
-    /// What a test says of a row.
-    pub(super) fn truth(&mut self, row: Row<'_>) -> Ran {
-        Ok(Value::Truth(match self {
+    /// Puts what a test says of a row into `out`.
+    pub(super) fn truth(&mut self, row: Row<'_>, out: &mut Value) -> Put {
+        *out = match self {
             Op::Compared(comparison, one, other) => {
-                let (one, other) = both!(one.run(row), other.run(row));
-                holds(*comparison, order(&one, &other)?)
+                let (one, other) = both!(one.run(row), other.run(row), out);
+                Value::Truth(holds(*comparison, order(one, other)?))
             }
             Op::Within(one, low, high) => {
-                let one = known!(one.run(row));
-                let (low, high) = both!(low.run(row), high.run(row));
-                order(&one, &low)?.is_ge() && order(&one, &high)?.is_le()
+                let one = known!(one.run(row), out);
+                let (low, high) = both!(low.run(row), high.run(row), out);
+                Value::Truth(order(one, low)?.is_ge() && order(one, high)?.is_le())
             }
             Op::OneOf(one, all) => {
-                let one = known!(one.run(row));
-                return any(all, |other| {
-                    Ok(match other.run(row)? {
+                let one = known!(one.run(row), out);
+                any(all, row, |other| {
+                    Ok(match other {
                         Value::Blank => Value::Blank,
                         Value::Waits => Value::Waits,
-                        other => Value::Truth(order(&one, &other)?.is_eq()),
+                        other => Value::Truth(order(one, other)?.is_eq()),
                     })
-                });
+                })?
             }
             Op::Is(one, Test::Blank) => match one.run(row)? {
                 // Nobody knows what the cell says.
-                Value::Waits => return Ok(Value::Waits),
-                value => value == Value::Blank,
+                Value::Waits => Value::Waits,
+                value => Value::Truth(*value == Value::Blank),
             },
-            Op::Is(one, test) => part::passes(super::stamp(&known!(one.run(row))), *test),
-            Op::Not(one) => known!(one.run(row)) == Value::Truth(false),
-            Op::Or(all) => return any(all, |one| one.run(row)),
-            Op::And(all) => {
-                let all = any(all, |one| {
-                    Ok(match one.run(row)? {
-                        Value::Truth(truth) => Value::Truth(!truth),
-                        other => other,
-                    })
-                });
-                known!(all) == Value::Truth(false)
+            Op::Is(one, test) => {
+                Value::Truth(part::passes(super::stamp(known!(one.run(row), out)), *test))
             }
-            _ => return Ok(Value::Blank),
-        }))
+            Op::Not(one) => not(one.run(row)?),
+            Op::Or(all) => any(all, row, |one| Ok(one.clone()))?,
+            Op::And(all) => not(&any(all, row, |one| Ok(not(one)))?),
+            _ => Value::Blank,
+        };
+        Ok(())
+    }
+}
+
+fn not(truth: &Value) -> Value {
+    match truth {
+        Value::Truth(truth) => Value::Truth(!truth),
+        other => other.clone(),
     }
 }
 
 /// Whether one is true, whatever the others are; else whether that is known of
 /// all.
-fn any(all: &mut [Op], mut truth: impl FnMut(&mut Op) -> Ran) -> Ran {
+fn any(
+    all: &mut [Step],
+    row: Row<'_>,
+    truth: impl Fn(&Value) -> Result<Value, Refusal>,
+) -> Result<Value, Box<Refusal>> {
     let (mut blank, mut waits) = (false, false);
     for one in all {
-        match truth(one)? {
+        match truth(one.run(row)?)? {
             Value::Truth(true) => return Ok(Value::Truth(true)),
             Value::Blank => blank = true,
             Value::Waits => waits = true,
