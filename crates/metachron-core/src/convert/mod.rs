@@ -194,7 +194,7 @@ impl Converter {
             self.span = Some((earliest.min(stamp), latest.max(stamp)));
         }
         self.stamp = stamp;
-        match stamp.map(|stamp| self.clean.write(stamp, clean)) {
+        match stamp.map(|stamp| self.clean.write(&stamp, clean)) {
             Some(Err(_)) => {
                 self.stamp = None;
                 Verdict::Open
@@ -313,7 +313,7 @@ impl Converter {
     pub fn note(&mut self, raw: &str, around: &Around<'_>) -> Note {
         if !matches!(self.clean, Clean::Iso)
             && let (_, Some(stamp)) = self.read(raw, around)
-            && let Err(why) = self.clean.write(stamp, &mut Vec::new())
+            && let Err(why) = self.clean.write(&stamp, &mut Vec::new())
         {
             return Note {
                 verdict: Verdict::Open,

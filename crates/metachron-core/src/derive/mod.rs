@@ -392,7 +392,7 @@ fn write(value: &Value, clean: &mut Clean, out: &mut Vec<u8>) -> Result<(), Unwr
     match value {
         Value::Blank | Value::Waits => {}
         Value::Text(text) => out.extend_from_slice(text.as_bytes()),
-        Value::Stamp(stamp) => clean.write(*stamp, out)?,
+        Value::Stamp(stamp) => clean.write(stamp, out)?,
         Value::Number(number) => number.write(out),
         Value::Truth(true) => out.extend_from_slice(b"true"),
         Value::Truth(false) => out.extend_from_slice(b"false"),

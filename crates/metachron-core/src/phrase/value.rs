@@ -59,6 +59,8 @@ impl Type {
 
 /// A value of a row.
 #[derive(Debug, PartialEq)]
+// Whatever it holds starts at one place, and is moved as a whole.
+#[repr(u64)]
 pub enum Value {
     /// None: the cell is blank.
     Blank,

@@ -229,7 +229,7 @@ impl Clean {
     ///
     /// Where that would lose a part of it; `out` is then as it was.
     #[inline]
-    pub fn write(&mut self, stamp: Stamp, out: &mut Vec<u8>) -> Result<(), Unwritable> {
+    pub fn write(&mut self, stamp: &Stamp, out: &mut Vec<u8>) -> Result<(), Unwritable> {
         match self {
             Clean::Iso => {
                 stamp.write_iso(out);
@@ -239,9 +239,9 @@ impl Clean {
         }
     }
 
-    fn write_otherwise(&mut self, stamp: Stamp, out: &mut Vec<u8>) -> Result<(), Unwritable> {
-        match (self, stamp) {
-            (Clean::Form(writer), _) => writer.write(stamp, out),
+    fn write_otherwise(&mut self, stamp: &Stamp, out: &mut Vec<u8>) -> Result<(), Unwritable> {
+        match (self, *stamp) {
+            (Clean::Form(writer), stamp) => writer.write(stamp, out),
             (Clean::InZone(zone, zone_as, stretches), Stamp::Instant(at)) => {
                 let offset = stretches.offset_at(zone, at);
                 in_zone(at, (zone, offset), *zone_as, out);
@@ -328,7 +328,7 @@ mod tests {
             let ruling: WriteRuling = toml::from_str(ruling).unwrap();
             let mut out = Vec::new();
             let written = match ruling.clean(stamp.kind()) {
-                Ok(mut clean) => clean.write(stamp, &mut out).map_err(|why| why.to_string()),
+                Ok(mut clean) => clean.write(&stamp, &mut out).map_err(|why| why.to_string()),
                 Err(why) => Err(why.to_string()),
             };
             let written = written.map(|()| String::from_utf8(out).unwrap());

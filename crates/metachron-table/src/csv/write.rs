@@ -43,30 +43,47 @@ impl RowWriter {
     /// between odd delimiters.
     #[inline]
     pub fn plain_cell(&self, place: usize, text: &[u8], out: &mut Vec<u8>) {
-        if !self.plain_is_safe {
-            return self.cell(place, text, out);
-        }
         self.delimit(place, out);
+        let start = out.len();
         out.extend_from_slice(text);
+        self.quote_plain(start, out);
     }
 
     /// Appends a cell that says `text`, with a delimiter before it unless it
     /// is the row's first.
     pub fn cell(&self, place: usize, text: impl AsRef<[u8]>, out: &mut Vec<u8>) {
         self.delimit(place, out);
-        let bytes = text.as_ref();
-        match self.dialect.quote {
-            Some(quote) if self.needs_quotes(bytes, quote) => {
-                out.push(quote);
-                for &byte in bytes {
-                    if byte == quote {
-                        out.push(quote);
-                    }
-                    out.push(byte);
-                }
+        let start = out.len();
+        out.extend_from_slice(text.as_ref());
+        self.quote(start, out);
+    }
+
+    /// Puts the cell that `out` ends with, from `start` on, between quotes if
+    /// it needs them.
+    pub fn quote(&self, start: usize, out: &mut Vec<u8>) {
+        let Some(quote) = self.dialect.quote else {
+            return;
+        };
+        if !self.needs_quotes(&out[start..], quote) {
+            return;
+        }
+        let text = out.split_off(start);
+        out.push(quote);
+        for byte in text {
+            if byte == quote {
                 out.push(quote);
             }
-            _ => out.extend_from_slice(bytes),
+            out.push(byte);
+        }
+        out.push(quote);
+    }
+
+    /// The same of ISO 8601 text or a number, which needs quotes only between
+    /// odd delimiters.
+    #[inline]
+    pub fn quote_plain(&self, start: usize, out: &mut Vec<u8>) {
+        if !self.plain_is_safe {
+            self.quote(start, out);
         }
     }
 

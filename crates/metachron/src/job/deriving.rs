@@ -12,7 +12,8 @@ use metachron_core::phrase::{Phrase, Refusal, Track, Value};
 use metachron_core::rulings::{Blanks, Rulings};
 use metachron_core::stamp::Stamp;
 use metachron_core::verdict::{Note, Sort, Verdict};
-use metachron_table::Row;
+use metachron_table::csv::RowWriter;
+use metachron_table::{OutCell, Row};
 use serde::Serialize;
 use std::collections::HashMap;
 use std::sync::Arc;
@@ -62,7 +63,6 @@ pub struct Deriving<'r> {
     starts: Arc<Starts>,
     /// This row's values: those of the source columns, then derived ones.
     values: Vec<Value>,
-    clean: Vec<u8>,
     scratch: String,
 }
 
@@ -130,7 +130,6 @@ impl<'r> Deriving<'r> {
             tracks: vec![Track::default(); derivations.tracks()],
             starts: Arc::default(),
             values: vec![Value::Blank; values],
-            clean: Vec::new(),
             scratch: String::new(),
             derivations: derivations.clone(),
         }
@@ -190,17 +189,23 @@ impl<'r> Deriving<'r> {
     }
 
     /// Derives the cells of `row`, whose other cells the converters have made,
-    /// and hands the text of each to `put`; whether the row is kept.
+    /// and has them written as what they are; whether the row is kept.
     pub fn row(
         &mut self,
         row: &Row<'_>,
+        (writer, cells): (&RowWriter, &[OutCell]),
         done: &mut Converted,
-        put: impl Fn(usize, &[u8], &mut Vec<u8>),
     ) -> Kept {
         self.read(row);
         let sources = self.derivations.sources().len();
-        for derived in 0..done.derived.len() {
+        for (derived, cell) in cells.iter().enumerate() {
+            writer.delimit(self.width + derived, &mut done.bytes);
+            let start = done.bytes.len();
             let is_given = self.derive(derived, row, done);
+            match cell {
+                OutCell::Text => writer.quote(start, &mut done.bytes),
+                _ => writer.quote_plain(start, &mut done.bytes),
+            }
             let counts = &mut done.derived[derived];
             *match self.values[sources + derived] {
                 _ if !is_given => &mut counts.refused,
@@ -208,13 +213,12 @@ impl<'r> Deriving<'r> {
                 Value::Waits => &mut counts.waiting,
                 _ => &mut counts.given,
             } += 1;
-            put(derived, &self.clean, &mut done.bytes);
         }
         let kept = match self.derivations.keeps(&self.values, &self.tracks) {
             Ok(kept) => kept,
             Err(refusal) => {
                 let made_from = self.derivations.kept_by(&self.values);
-                let derived = done.derived.len();
+                let derived = cells.len();
                 match self.refused(derived, made_from, &refusal, row, done) {
                     Some((Value::Truth(true), _)) => Kept::Yes,
                     Some((Value::Truth(false), _)) => Kept::No,
@@ -245,20 +249,34 @@ impl<'r> Deriving<'r> {
         }
     }
 
-    /// Puts the value of a derived column among the row's, and its text in
-    /// `self.clean`; whether there is one, or it is known why not.
+    /// Puts the value of a derived column among the row's, and its text behind
+    /// what is written; whether there is one, or it is known why not.
+    #[inline]
     fn derive(&mut self, derived: usize, row: &Row<'_>, done: &mut Converted) -> bool {
-        self.clean.clear();
         let run = self
             .derivations
-            .run(derived, &mut self.values, &self.tracks, &mut self.clean);
-        let Err(refusal) = run else { return true };
+            .run(derived, &mut self.values, &self.tracks, &mut done.bytes);
+        match run {
+            Ok(()) => true,
+            Err(refusal) => self.answer(derived, &refusal, row, done),
+        }
+    }
+
+    /// Takes the answer of a reviewer instead; whether there is one.
+    #[cold]
+    fn answer(
+        &mut self,
+        derived: usize,
+        refusal: &Refusal,
+        row: &Row<'_>,
+        done: &mut Converted,
+    ) -> bool {
         let made_from = self.derivations.made_from(derived, &self.values);
-        let answer = self.refused(derived, made_from, &refusal, row, done);
+        let answer = self.refused(derived, made_from, refusal, row, done);
         let value = &mut self.values[self.derivations.sources().len() + derived];
         match answer {
             Some((known, text)) => {
-                self.clean.extend_from_slice(text);
+                done.bytes.extend_from_slice(text);
                 value.clone_from(known);
             }
             None => *value = Value::Waits,
@@ -269,7 +287,6 @@ impl<'r> Deriving<'r> {
     /// What a reviewer answered of a derived cell that has no value; without
     /// an answer, it is listed. Behind the derived columns stands what tells
     /// whether a row is kept.
-    #[cold]
     fn refused(
         &self,
         derived: usize,

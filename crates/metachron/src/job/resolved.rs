@@ -201,7 +201,7 @@ impl Column {
             Value::Stamp(stamp) => {
                 let mut clean = self.clean.clone();
                 clean
-                    .write(*stamp, &mut out)
+                    .write(stamp, &mut out)
                     .map_err(|why| why.to_string())?;
             }
             Value::Number(number) => out.extend(number.to_string().bytes()),

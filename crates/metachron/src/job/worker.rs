@@ -11,7 +11,6 @@ use metachron_core::derive::{Derivations, Kept};
 use metachron_core::lex::unmarked;
 use metachron_core::phrase::{Type, Value};
 use metachron_core::rulings::CleanText;
-use metachron_core::stamp::Stamp;
 use metachron_core::verdict::{Note, Verdict};
 use metachron_table::{Block, CellType, OutCell, Row, csv::RowWriter};
 
@@ -120,6 +119,7 @@ impl<'r> Worker<'r> {
                 deriving.track(&row, &mut done);
             }
             done.review.clear();
+            done.bytes.clear();
             tracked.rows += 1;
         }
         if let Some(deriving) = &self.deriving {
@@ -215,11 +215,7 @@ impl<'r> Worker<'r> {
                 self.writer.delimit(missing, &mut done.bytes);
             }
         }
-        let (writer, derived, width) = (&self.writer, &self.derived, self.width);
-        deriving.row(row, done, |place, text, bytes| match derived[place] {
-            OutCell::Text => writer.cell(width + place, text, bytes),
-            _ => writer.plain_cell(width + place, text, bytes),
-        })
+        deriving.row(row, (&self.writer, &self.derived), done)
     }
 
     /// What the cells of the row are, as it is written.
@@ -259,24 +255,10 @@ impl<'r> Worker<'r> {
         &mut self,
         row: &Row<'_>,
         file: &str,
-        column: usize,
+        number: usize,
         done: &mut Converted,
     ) -> Verdict {
-        let (verdict, stamp) = self.decided(row, file, column, done);
-        if let Some(deriving) = &mut self.deriving {
-            deriving.take(column, verdict, stamp);
-        }
-        verdict
-    }
-
-    fn decided(
-        &mut self,
-        row: &Row<'_>,
-        file: &str,
-        column: usize,
-        done: &mut Converted,
-    ) -> (Verdict, Option<Stamp>) {
-        let column = &mut self.converters[column];
+        let column = &mut self.converters[number];
         let place = column.place;
         let clean = &mut self.clean;
         clean.clear();
@@ -286,10 +268,14 @@ impl<'r> Worker<'r> {
                 Some(Settled::Value(value, text)) => {
                     clean.extend_from_slice(text);
                     done.resolved += 1;
-                    return match value {
+                    let (verdict, stamp) = match value {
                         Value::Stamp(stamp) => (Verdict::Settled, Some(*stamp)),
                         _ => (Verdict::Blank, None),
                     };
+                    if let Some(deriving) = &mut self.deriving {
+                        deriving.take(number, verdict, stamp);
+                    }
+                    return verdict;
                 }
                 Some(Settled::Changed) => done.changed += 1,
                 None => {}
@@ -304,23 +290,26 @@ impl<'r> Worker<'r> {
                 raw: unmarked(raw).to_owned(),
             });
         };
-        if column.sits_alone() {
+        let verdict = if column.sits_alone() {
             let raw = row.value(place, &mut self.scratch);
             let verdict = column.converter.convert(raw, clean);
-            let stamp = column.converter.stamp();
             if verdict.needs_review() {
                 listed(raw, column.converter.note(raw, &Around::default()));
             }
-            return (verdict, stamp);
+            verdict
+        } else {
+            column.at(row, file, &mut self.scratch, |converter, raw, around| {
+                let verdict = converter.convert_around(raw, around, clean);
+                if verdict.needs_review() {
+                    listed(raw, converter.note(raw, around));
+                }
+                verdict
+            })
+        };
+        if let Some(deriving) = &mut self.deriving {
+            deriving.take(number, verdict, column.converter.stamp());
         }
-        column.at(row, file, &mut self.scratch, |converter, raw, around| {
-            let verdict = converter.convert_around(raw, around, clean);
-            let stamp = converter.stamp();
-            if verdict.needs_review() {
-                listed(raw, converter.note(raw, around));
-            }
-            (verdict, stamp)
-        })
+        verdict
     }
 
     /// Whether columns are added.

@@ -12,13 +12,13 @@ pub(super) const DAY: i128 = 86_400 * SECOND;
 
 /// `stamp` so much later, or earlier if `by` is negative: by its months first,
 /// then by its exact time.
-pub(super) fn moved(stamp: Stamp, by: Duration, end: MonthEnd) -> Result<Stamp, Refusal> {
+pub(super) fn moved(stamp: &Stamp, by: Duration, end: MonthEnd) -> Result<Stamp, Refusal> {
     let beyond = |_| Refusal::BeyondYears;
     let only_exact = || match by.months() {
         0 => Ok(()),
         _ => Err(Refusal::NoFixedLength(by)),
     };
-    Ok(match stamp {
+    Ok(match *stamp {
         Stamp::Date(date) => {
             let days = by.whole_days().ok_or(Refusal::NotWholeDays(by))?;
             let date = plus_months(date, by.months(), end)?;
@@ -97,31 +97,31 @@ pub(super) fn time_at(nanoseconds: i128) -> Option<Time> {
 }
 
 /// The nanoseconds from one stamp to another of its kind.
-pub(super) fn exact_between(from: Stamp, to: Stamp) -> i128 {
+pub(super) fn exact_between(from: &Stamp, to: &Stamp) -> i128 {
     match (from, to) {
-        (Stamp::Date(from), Stamp::Date(to)) => to.duration_since(from).as_nanos(),
-        (Stamp::DateTime(from), Stamp::DateTime(to)) => to.duration_since(from).as_nanos(),
-        (Stamp::Instant(from), Stamp::Instant(to)) => to.duration_since(from).as_nanos(),
-        (Stamp::Time(from), Stamp::Time(to)) => since_midnight(to) - since_midnight(from),
+        (Stamp::Date(from), Stamp::Date(to)) => to.duration_since(*from).as_nanos(),
+        (Stamp::DateTime(from), Stamp::DateTime(to)) => to.duration_since(*from).as_nanos(),
+        (Stamp::Instant(from), Stamp::Instant(to)) => to.duration_since(*from).as_nanos(),
+        (Stamp::Time(from), Stamp::Time(to)) => since_midnight(*to) - since_midnight(*from),
         _ => 0,
     }
 }
 
 /// How many of `unit` lie between two stamps of one kind.
 pub(super) fn between(
-    from: Stamp,
-    to: Stamp,
+    from: &Stamp,
+    to: &Stamp,
     counting: Counting,
     unit: Unit,
 ) -> Result<Number, Refusal> {
     if let (Unit::Day, Stamp::Date(from), Stamp::Date(to)) = (unit, from, to) {
-        let days = to.duration_since(from).as_hours() / 24;
+        let days = to.duration_since(*from).as_hours() / 24;
         return Ok(days.into());
     }
     match unit.nanoseconds() {
         Some(unit) => counted(exact_between(from, to), unit, counting),
         None => {
-            let local = |stamp| match stamp {
+            let local = |stamp: &Stamp| match *stamp {
                 Stamp::Date(date) => date.to_datetime(Time::midnight()),
                 Stamp::DateTime(at) => at,
                 _ => DateTime::ZERO,
@@ -229,9 +229,9 @@ fn first_day(date: Date, period: Period) -> Result<Date, Refusal> {
 }
 
 /// The first or last day of a stretch of days; `None` of what is none.
-pub(super) fn edge_of(stamp: Stamp, edge: Edge) -> Option<Result<Date, Refusal>> {
+pub(super) fn edge_of(stamp: &Stamp, edge: Edge) -> Option<Result<Date, Refusal>> {
     let beyond = |_| Refusal::BeyondYears;
-    let (first, period) = match stamp {
+    let (first, period) = match *stamp {
         Stamp::Month(year, month) => (Date::new(year, month as i8, 1), Period::Month),
         Stamp::Quarter(year, quarter) => {
             (Date::new(year, quarter as i8 * 3 - 2, 1), Period::Quarter)

@@ -20,12 +20,15 @@ pub(crate) enum Clock {
 impl Clock {
     /// The instant `at`, as a datetime.
     pub(super) fn shown(&mut self, at: Ran<'_>, row: Row<'_>, out: &mut Value) -> Put {
-        self.with(at, row, out, |(zone, stretches), stamp| match stamp {
-            Stamp::Instant(at) => {
-                let offset = stretches.offset_at(zone, at);
-                Ok(Stamp::DateTime(offset.to_datetime(at)))
+        self.with(at, row, out, |(zone, stretches), stamp, out| {
+            match *stamp {
+                Stamp::Instant(at) => {
+                    let offset = stretches.offset_at(zone, at);
+                    *out = Value::Stamp(Stamp::DateTime(offset.to_datetime(at)));
+                }
+                other => *out = Value::Stamp(other),
             }
-            other => Ok(other),
+            Ok(())
         })
     }
 
@@ -37,9 +40,10 @@ impl Clock {
         row: Row<'_>,
         out: &mut Value,
     ) -> Put {
-        self.with(at, row, out, |(zone, stretches), stamp| {
-            let Stamp::DateTime(at) = stamp else {
-                return Ok(stamp);
+        self.with(at, row, out, |(zone, stretches), stamp, out| {
+            let Stamp::DateTime(at) = *stamp else {
+                *out = Value::Stamp(*stamp);
+                return Ok(());
             };
             let name = || zone.to_string();
             let found = match stretches.local(zone, at) {
@@ -56,7 +60,8 @@ impl Clock {
                 }),
                 Local::OutOfRange => Err(Refusal::BeyondYears),
             };
-            found.map(Stamp::Instant)
+            *out = Value::Stamp(Stamp::Instant(found?));
+            Ok(())
         })
     }
 
@@ -65,7 +70,7 @@ impl Clock {
         at: Ran<'_>,
         row: Row<'_>,
         out: &mut Value,
-        act: impl FnOnce((&Zone, &mut Stretches), Stamp) -> Result<Stamp, Refusal>,
+        act: impl FnOnce((&Zone, &mut Stretches), &Stamp, &mut Value) -> Put,
     ) -> Put {
         let (at, zone, stretches) = match self {
             Clock::Of(zone, stretches) => (known!(at, out), &*zone, stretches),
@@ -86,9 +91,11 @@ impl Clock {
             }
         };
         match at {
-            Value::Stamp(stamp) => *out = Value::Stamp(act((zone, stretches), *stamp)?),
-            other => out.clone_from(other),
+            Value::Stamp(stamp) => act((zone, stretches), stamp, out),
+            other => {
+                out.clone_from(other);
+                Ok(())
+            }
         }
-        Ok(())
     }
 }

@@ -5,7 +5,7 @@ use crate::phrase::expr::{Counting, Scaling, Sign, Unit};
 use crate::phrase::number::Number;
 use crate::phrase::refusal::Refusal;
 use crate::phrase::value::Value;
-use crate::stamp::{Duration, Stamp};
+use crate::stamp::Duration;
 
 pub(super) fn amount(number: Number, unit: Unit) -> Result<Duration, Refusal> {
     if let Some(months) = unit.months() {
@@ -41,15 +41,31 @@ pub(super) fn in_unit(length: Duration, counting: Counting, unit: Unit) -> Resul
     calendar::counted(count, one, counting)
 }
 
-/// The sum of two numbers or of two lengths of time.
-pub(super) fn sum(sign: Sign, one: &Value, other: &Value) -> Result<Value, Refusal> {
-    if let (Value::Number(one), Value::Number(other)) = (one, other) {
-        let sum = match sign {
-            Sign::Plus => one.plus(*other),
-            Sign::Minus => one.minus(*other),
-        };
-        return sum.map(Value::Number).ok_or_else(|| Refusal::TooLarge);
-    }
+/// The sum of two numbers.
+pub(super) fn sum_of_numbers(sign: Sign, one: &Number, other: &Number) -> Result<Number, Refusal> {
+    let sum = match sign {
+        Sign::Plus => one.plus(*other),
+        Sign::Minus => one.minus(*other),
+    };
+    sum.ok_or_else(|| Refusal::TooLarge)
+}
+
+/// The product of two numbers, or their quotient.
+pub(super) fn product_of_numbers(
+    scaling: Scaling,
+    one: &Number,
+    other: &Number,
+) -> Result<Number, Refusal> {
+    let product = match scaling {
+        Scaling::By => one.by(*other),
+        Scaling::Over if other.is_zero() => return Err(Refusal::ByZero),
+        Scaling::Over => one.over(*other),
+    };
+    product.ok_or_else(|| Refusal::TooLarge)
+}
+
+/// The sum of two lengths of time.
+pub(super) fn sum(sign: Sign, one: &Value, other: &Value) -> Result<Duration, Refusal> {
     let (one, mut other) = (length(one), length(other));
     if sign == Sign::Minus {
         other = -other;
@@ -62,24 +78,14 @@ pub(super) fn sum(sign: Sign, one: &Value, other: &Value) -> Result<Value, Refus
     if months.abs() > Duration::MOST_MONTHS || nanoseconds.abs() > Duration::MOST_NANOSECONDS {
         return Err(Refusal::TooLarge);
     }
-    Ok(Value::Stamp(Stamp::Duration(Duration::new(
-        months,
-        nanoseconds,
-    ))))
+    Ok(Duration::new(months, nanoseconds))
 }
 
-pub(super) fn product(scaling: Scaling, one: &Value, other: &Value) -> Result<Value, Refusal> {
+/// A length of time by a number, on whichever side.
+pub(super) fn product(scaling: Scaling, one: &Value, other: &Value) -> Result<Duration, Refusal> {
     let (length, by) = match (one, other) {
-        (Value::Number(one), Value::Number(other)) => {
-            let product = match scaling {
-                Scaling::By => one.by(*other).ok_or(Refusal::TooLarge),
-                Scaling::Over if other.is_zero() => Err(Refusal::ByZero),
-                Scaling::Over => one.over(*other).ok_or(Refusal::TooLarge),
-            };
-            return product.map(Value::Number);
-        }
         (Value::Number(number), other) | (other, Value::Number(number)) => (length(other), *number),
-        _ => return Ok(Value::Blank),
+        _ => (length(one), 1.into()),
     };
     let scaled = |amount: i128| match scaling {
         Scaling::By => by.times(amount).ok_or(Refusal::TooLarge),
@@ -93,6 +99,5 @@ pub(super) fn product(scaling: Scaling, one: &Value, other: &Value) -> Result<Va
     if length.months() != 0 {
         return Err(Refusal::NoFixedLength(length));
     }
-    let product = exact(scaled(length.nanoseconds())?)?;
-    Ok(Value::Stamp(Stamp::Duration(product)))
+    exact(scaled(length.nanoseconds())?)
 }

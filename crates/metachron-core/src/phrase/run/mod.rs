@@ -24,7 +24,7 @@ use crate::locale::Names;
 use crate::stamp::{Duration, Kind, Stamp};
 use crate::zone::WhichInstant;
 use jiff::civil::Time;
-use lengths::{amount, in_unit, product, sum};
+use lengths::{amount, in_unit, product, product_of_numbers, sum, sum_of_numbers};
 use step::{Ran, both, known};
 
 /// What is done, on values of types that were checked.
@@ -144,7 +144,7 @@ impl Op {
             Op::Written(one, writer) => {
                 let stamp = stamp(known!(one.run(row), out));
                 let mut text = Vec::new();
-                writer.write(stamp, &mut text).map_err(Refusal::from)?;
+                writer.write(*stamp, &mut text).map_err(Refusal::from)?;
                 out.set_text(&String::from_utf8_lossy(&text));
             }
             Op::Text(one) => match known!(one.run(row), out) {
@@ -156,7 +156,7 @@ impl Op {
             Op::Counted(one, count) => {
                 let stamp = stamp(known!(one.run(row), out));
                 let counted = count
-                    .of(stamp)
+                    .of(*stamp)
                     .map_err(|why| Refusal::Count(why.to_string()))?;
                 let (numerator, denominator) = counted;
                 let number = Number::ratio(numerator, denominator).ok_or(Refusal::TooLarge)?;
@@ -243,11 +243,21 @@ impl Op {
             }
             Op::Sum(sign, one, other) => {
                 let (one, other) = both!(one.run(row), other.run(row), out);
-                *out = sum(*sign, one, other)?;
+                *out = match (one, other) {
+                    (Value::Number(one), Value::Number(other)) => {
+                        Value::Number(sum_of_numbers(*sign, one, other)?)
+                    }
+                    _ => Value::Stamp(Stamp::Duration(sum(*sign, one, other)?)),
+                }
             }
             Op::Product(scaling, one, other) => {
                 let (one, other) = both!(one.run(row), other.run(row), out);
-                *out = product(*scaling, one, other)?;
+                *out = match (one, other) {
+                    (Value::Number(one), Value::Number(other)) => {
+                        Value::Number(product_of_numbers(*scaling, one, other)?)
+                    }
+                    _ => Value::Stamp(Stamp::Duration(product(*scaling, one, other)?)),
+                }
             }
             Op::Compared(..)
             | Op::Within(..)
@@ -283,10 +293,10 @@ impl Op {
 
 // Types were checked: what stands for another type is never met.
 
-fn stamp(value: &Value) -> Stamp {
+fn stamp(value: &Value) -> &Stamp {
     match value {
-        Value::Stamp(stamp) => *stamp,
-        _ => Stamp::Duration(Duration::default()),
+        Value::Stamp(stamp) => stamp,
+        _ => &Stamp::Year(0),
     }
 }
 
@@ -363,19 +373,19 @@ fn made_from(made: Made, parts: &mut [Step], names: &Names, row: Row<'_>, out: &
 }
 
 /// `stamp` as one of a kind that it can be shown as: cut, never rounded.
-fn to_kind(stamp: Stamp, kind: Kind) -> Stamp {
-    let date = match stamp {
+fn to_kind(stamp: &Stamp, kind: Kind) -> Stamp {
+    let date = match *stamp {
         Stamp::Month(year, month) => {
             return match kind {
                 Kind::Quarter => Stamp::Quarter(year, month.div_ceil(3)),
                 Kind::Year => Stamp::Year(year),
-                _ => stamp,
+                _ => *stamp,
             };
         }
         Stamp::Quarter(year, _) if kind == Kind::Year => return Stamp::Year(year),
         _ => match stamp.date() {
             Some(date) => date,
-            None => return stamp,
+            None => return *stamp,
         },
     };
     let month = date.month().unsigned_abs();
@@ -390,6 +400,6 @@ fn to_kind(stamp: Stamp, kind: Kind) -> Stamp {
             Stamp::Week(week.year(), week.week().unsigned_abs())
         }
         (Kind::Year, _) => Stamp::Year(date.year()),
-        _ => stamp,
+        _ => *stamp,
     }
 }

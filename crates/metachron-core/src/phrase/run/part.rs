@@ -8,9 +8,9 @@ use crate::stamp::{Kind, Stamp};
 use jiff::civil::{Date, Time};
 
 /// A part of `stamp`, whose kind has it.
-pub(super) fn part(part: Part, stamp: Stamp) -> PartOf {
+pub(super) fn part(part: Part, stamp: &Stamp) -> PartOf {
     let number = |number: i64| PartOf::Number(number.into());
-    let (date, time) = match stamp {
+    let (date, time) = match *stamp {
         Stamp::Date(date) => (date, Time::midnight()),
         Stamp::DateTime(at) => (at.date(), at.time()),
         Stamp::Time(time) => (Date::ZERO, time),
@@ -79,9 +79,9 @@ pub(crate) fn has(kind: Kind, part: Part) -> bool {
 }
 
 /// Whether a stamp passes a test on its day or its year.
-pub(super) fn passes(stamp: Stamp, test: Test) -> bool {
+pub(super) fn passes(stamp: &Stamp, test: Test) -> bool {
     let is_leap = |year: i16| Date::new(year, 1, 1).is_ok_and(Date::in_leap_year);
-    let date = match stamp {
+    let date = match *stamp {
         Stamp::Date(date) => date,
         Stamp::DateTime(at) => at.date(),
         Stamp::Month(year, _) | Stamp::Quarter(year, _) | Stamp::Year(year) => {

@@ -9,9 +9,9 @@ use jiff::civil::{Date, Time, Weekday};
 
 /// `stamp` rounded to so many of `unit`, counted from midnight, from Monday,
 /// or from the start of its year or of year 0.
-pub(super) fn rounded(stamp: Stamp, way: Way, amount: u32, unit: Unit) -> Result<Stamp, Refusal> {
+pub(super) fn rounded(stamp: &Stamp, way: Way, amount: u32, unit: Unit) -> Result<Stamp, Refusal> {
     let step = unit.nanoseconds().map(|unit| unit * i128::from(amount));
-    Ok(match (stamp, step) {
+    Ok(match (*stamp, step) {
         (Stamp::Time(time), Some(step)) => {
             let rounded = to_step(since_midnight(time), step, way);
             Stamp::Time(time_at(rounded).ok_or(Refusal::PassesMidnight)?)
@@ -53,7 +53,7 @@ pub(super) fn rounded(stamp: Stamp, way: Way, amount: u32, unit: Unit) -> Result
         }
         (Stamp::Date(date), _) => {
             let at = Stamp::DateTime(date.to_datetime(Time::midnight()));
-            match rounded(at, way, amount, unit)? {
+            match rounded(&at, way, amount, unit)? {
                 Stamp::DateTime(at) => Stamp::Date(at.date()),
                 other => other,
             }
