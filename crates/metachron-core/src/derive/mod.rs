@@ -48,6 +48,7 @@ use crate::stamp::{Kind, Stamp};
 use crate::words::no_column;
 use crate::zone::Zone;
 use jiff::Timestamp;
+use jiff::civil::Date;
 use memo::Memo;
 use std::sync::Arc;
 
@@ -302,6 +303,7 @@ impl Derivations {
     /// Where it has no value, although no cell that it needs is blank, or
     /// where its form cannot write it; `out` is then as it was, and what
     /// stands at its place says nothing.
+    #[inline]
     pub fn run(
         &mut self,
         derived: usize,
@@ -310,24 +312,12 @@ impl Derivations {
         out: &mut Vec<u8>,
     ) -> Result<(), Box<Refusal>> {
         let (slots, rest) = values.split_at_mut(self.sources.len() + derived);
+        let (row, value) = (Row { slots, tracks }, &mut rest[0]);
         let derived = &mut self.derived[derived];
-        let value = &mut rest[0];
-        let day = match derived.by_day.map(|slot| &slots[slot]) {
-            Some(Value::Stamp(Stamp::Date(day))) => Some(*day),
-            _ => None,
-        };
-        if let Some((known, text)) = day.and_then(|day| derived.memo.get(day)) {
-            out.extend_from_slice(text);
-            value.clone_from(known);
-            return Ok(());
+        match derived.by_day.map(|slot| &slots[slot]) {
+            Some(Value::Stamp(Stamp::Date(day))) => derived.run_by_day(*day, row, value, out),
+            _ => derived.run(row, value, out),
         }
-        let start = out.len();
-        derived.ready.put(Row { slots, tracks }, value)?;
-        write(value, &mut derived.clean, out).map_err(Refusal::from)?;
-        if let Some(day) = day {
-            derived.memo.put(day, value, &out[start..]);
-        }
-        Ok(())
     }
 
     /// Whether the row of these values is kept.
@@ -351,6 +341,7 @@ impl Derivations {
     }
 
     /// Takes the row of these values into what later rows ask of it.
+    #[inline]
     pub fn track(&self, values: &[Value], tracks: &mut [Track]) {
         for (track, slot) in tracks.iter_mut().zip(&self.tracked) {
             track.pass(&values[*slot]);
@@ -387,7 +378,39 @@ impl Derivations {
     }
 }
 
+impl Derived {
+    #[inline]
+    fn run(
+        &mut self,
+        row: Row<'_>,
+        value: &mut Value,
+        out: &mut Vec<u8>,
+    ) -> Result<(), Box<Refusal>> {
+        self.ready.put(row, value)?;
+        Ok(write(value, &mut self.clean, out).map_err(Refusal::from)?)
+    }
+
+    fn run_by_day(
+        &mut self,
+        day: Date,
+        row: Row<'_>,
+        value: &mut Value,
+        out: &mut Vec<u8>,
+    ) -> Result<(), Box<Refusal>> {
+        if let Some((known, text)) = self.memo.get(day) {
+            out.extend_from_slice(text);
+            value.clone_from(known);
+            return Ok(());
+        }
+        let start = out.len();
+        self.run(row, value, out)?;
+        self.memo.put(day, value, &out[start..]);
+        Ok(())
+    }
+}
+
 /// Appends the text of a derived value to `out`.
+#[inline]
 fn write(value: &Value, clean: &mut Clean, out: &mut Vec<u8>) -> Result<(), Unwritable> {
     match value {
         Value::Blank | Value::Waits => {}

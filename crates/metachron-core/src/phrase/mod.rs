@@ -165,6 +165,7 @@ impl Ready {
     /// # Errors
     ///
     /// The same; what is in `out` then says nothing.
+    #[inline]
     pub fn put(&mut self, row: Row<'_>, out: &mut Value) -> Result<(), Box<Refusal>> {
         self.step.put(row, out)
     }

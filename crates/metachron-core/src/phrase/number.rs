@@ -2,6 +2,7 @@
 
 use crate::stamp::two;
 use rust_decimal::{Decimal, RoundingStrategy};
+use std::io::Write as _;
 
 /// A decimal number of up to 28 digits, reckoned with exactly as far as it
 /// has an end.
@@ -70,8 +71,8 @@ impl Number {
     #[inline]
     fn parse_short(text: &[u8]) -> Option<Number> {
         const FEW: usize = 19;
-        let last = text.last()?;
-        if text.len() > FEW || !last.is_ascii_digit() || !text[0].is_ascii_digit() {
+        let (first, last) = (text.first()?, text.last()?);
+        if text.len() > FEW || !first.is_ascii_digit() || !last.is_ascii_digit() {
             return None;
         }
         let (mut number, mut decimals, mut point) = (0_u64, 0, 0);
@@ -187,13 +188,22 @@ impl Number {
     }
 
     /// Appends its text to `out`.
+    #[inline]
     pub fn write(self, out: &mut Vec<u8>) {
-        let (mut digits, mut scale) = (self.0.mantissa().unsigned_abs(), self.0.scale());
-        if let (0..100, 0, false) = (digits, scale, self.0.is_sign_negative()) {
-            // Half of what phrases give: days, hours, months.
-            let text = two(digits as u8);
-            return out.extend_from_slice(if digits < 10 { &text[1..] } else { &text });
+        // Half of what phrases give: days, hours, months.
+        match self.short() {
+            Some((digits @ 0..10, 0)) => out.push(b'0' + digits as u8),
+            Some((digits @ 10..100, 0)) => out.extend_from_slice(&two(digits as u8)),
+            Some((digits, scale @ ..=DECIMALS)) => {
+                write(digits < 0, None, digits.unsigned_abs(), scale, out);
+            }
+            _ => self.write_long(out),
         }
+    }
+
+    #[inline(never)]
+    fn write_long(self, out: &mut Vec<u8>) {
+        let (mut digits, mut scale) = (self.0.mantissa().unsigned_abs(), self.0.scale());
         if scale > DECIMALS {
             // From halfway, away from zero.
             digits = match scale - DECIMALS {
@@ -202,25 +212,17 @@ impl Number {
             };
             scale = DECIMALS;
         }
-        if digits > 0 && self.0.is_sign_negative() {
-            out.push(b'-');
+        let is_negative = digits > 0 && self.0.is_sign_negative();
+        if let Ok(digits) = u64::try_from(digits) {
+            return write(is_negative, None, digits, scale, out);
         }
-        // All digits, and then a point among them.
-        let mut decimals = scale as usize;
-        match u64::try_from(digits) {
-            Ok(digits) => write_digits(digits, decimals + 1, out),
-            Err(_) => {
-                const MANY: u128 = 10_000_000_000_000_000;
-                write_digits((digits / MANY) as u64, 1, out);
-                write_digits((digits % MANY) as u64, 16, out);
-            }
-        }
-        while decimals > 0 && out.last() == Some(&b'0') {
-            out.pop();
-            decimals -= 1;
-        }
-        if decimals > 0 {
-            out.insert(out.len() - decimals, b'.');
+        let unit = 10_u128.pow(scale);
+        let whole = digits / unit;
+        let decimals = (digits - whole * unit) as u64;
+        match u64::try_from(whole) {
+            Ok(whole) => write(is_negative, Some(whole), decimals, scale, out),
+            // Nothing can fail in memory.
+            Err(_) => drop(write!(out, "{}", self.0.round_dp(DECIMALS).normalize())),
         }
     }
 
@@ -236,17 +238,44 @@ impl Number {
 
     /// The sum; `None` where it has too many digits.
     pub fn plus(self, other: Number) -> Option<Number> {
-        self.0.checked_add(other.0).map(Number)
+        let (one, two) = (self.short(), other.short());
+        match one.zip(two) {
+            Some(((one, scale), (two, same))) if scale == same => {
+                Some(Number::of_short(one + two, scale))
+            }
+            _ => self.0.checked_add(other.0).map(Number),
+        }
     }
 
     /// The difference.
     pub fn minus(self, other: Number) -> Option<Number> {
-        self.0.checked_sub(other.0).map(Number)
+        self.plus(-other)
     }
 
     /// The product.
     pub fn by(self, other: Number) -> Option<Number> {
+        if let Some(((one, scale), (two, more))) = self.short().zip(other.short())
+            && let Some(product) = one.checked_mul(two)
+            && scale + more <= DECIMALS
+        {
+            return Some(Number::of_short(product, scale + more));
+        }
         self.0.checked_mul(other.0).map(Number)
+    }
+
+    /// The digits of a number of at most 62 bits, which take no package to
+    /// reckon with, and how many of them are decimals.
+    #[inline]
+    fn short(self) -> Option<(i64, u32)> {
+        let parts = self.0.unpack();
+        let digits = (i64::from(parts.mid) << 32) | i64::from(parts.lo);
+        let signed = if parts.negative { -digits } else { digits };
+        (parts.hi == 0 && parts.mid < 1 << 30).then_some((signed, parts.scale))
+    }
+
+    #[inline]
+    fn of_short(digits: i64, scale: u32) -> Number {
+        Number::of_parts(digits.unsigned_abs(), digits < 0, scale)
     }
 
     /// The quotient; `None` also where `other` is 0.
@@ -284,21 +313,49 @@ fn thousandth(number: u128) -> u128 {
     u128::from(high / 1000) << 64 | lower
 }
 
-/// Appends a number in at least so many digits.
-#[inline]
-fn write_digits(mut number: u64, width: usize, out: &mut Vec<u8>) {
-    const ZEROS: [u8; 20] = [b'0'; 20];
-    let digits = number.checked_ilog10().map_or(1, |log| log as usize + 1);
-    let start = out.len();
-    out.extend_from_slice(&ZEROS[..digits.max(width)]);
-    let mut pairs = out[start..].rchunks_exact_mut(2);
-    for pair in &mut pairs {
-        pair.copy_from_slice(&two((number % 100) as u8));
-        number /= 100;
+/// Appends the digits of a number, of which `scale` are decimals; without zeros
+/// at their end. `whole` is what stands before the point, unless that is among
+/// the digits.
+fn write(is_negative: bool, whole: Option<u64>, digits: u64, scale: u32, out: &mut Vec<u8>) {
+    const ROOM: usize = 40;
+    // From the last digit to the first.
+    let (mut text, mut first, mut end) = ([b'0'; ROOM], ROOM, ROOM);
+    let mut rest = digits;
+    if scale > 0 {
+        let point = ROOM - 1 - scale as usize;
+        while first > point + 2 {
+            first -= 2;
+            text[first..first + 2].copy_from_slice(&two((rest % 100) as u8));
+            rest /= 100;
+        }
+        if first > point + 1 {
+            first -= 1;
+            text[first] = b'0' + (rest % 10) as u8;
+            rest /= 10;
+        }
+        first = point;
+        text[point] = b'.';
+        while text[end - 1] == b'0' {
+            end -= 1;
+        }
+        if end == point + 1 {
+            end = point;
+        }
     }
-    if let [first] = pairs.into_remainder() {
-        *first = b'0' + number as u8;
+    rest = whole.unwrap_or(rest);
+    while rest >= 100 {
+        first -= 2;
+        text[first..first + 2].copy_from_slice(&two((rest % 100) as u8));
+        rest /= 100;
     }
+    first -= 2;
+    text[first..first + 2].copy_from_slice(&two(rest as u8));
+    first += usize::from(rest < 10);
+    if is_negative {
+        first -= 1;
+        text[first] = b'-';
+    }
+    out.extend_from_slice(&text[first..end]);
 }
 
 impl From<i64> for Number {

@@ -196,7 +196,9 @@ impl<'r> Deriving<'r> {
         (writer, cells): (&RowWriter, &[OutCell]),
         done: &mut Converted,
     ) -> Kept {
-        self.read(row);
+        if !self.cells.is_empty() {
+            self.read(row);
+        }
         let sources = self.derivations.sources().len();
         for (derived, cell) in cells.iter().enumerate() {
             writer.delimit(self.width + derived, &mut done.bytes);

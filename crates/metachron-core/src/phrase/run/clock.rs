@@ -19,6 +19,7 @@ pub(crate) enum Clock {
 
 impl Clock {
     /// The instant `at`, as a datetime.
+    #[inline(never)]
     pub(super) fn shown(&mut self, at: Ran<'_>, row: Row<'_>, out: &mut Value) -> Put {
         self.with(at, row, out, |(zone, stretches), stamp, out| {
             match *stamp {
@@ -33,6 +34,7 @@ impl Clock {
     }
 
     /// The datetime `at`, as an instant.
+    #[inline(never)]
     pub(super) fn put(
         &mut self,
         at: Ran<'_>,

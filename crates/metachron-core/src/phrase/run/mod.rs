@@ -128,19 +128,95 @@ impl Track {
 }
 
 impl Op {
-    /// Puts the value in a row into `out`.
+    /// Puts the value in a row into `out`: at once what most columns are made
+    /// of, as to make room for all that there is took as long as to reckon it.
     #[inline(never)]
     pub(crate) fn reckon(&mut self, row: Row<'_>, out: &mut Value) -> Put {
         match self {
-            Op::Value(value) => out.clone_from(value),
-            Op::Slot(slot) => out.clone_from(&row.slots[*slot]),
-            Op::Number(one) => *out = Value::Number(number_of(known!(one.run(row), out))?),
+            Op::Number(one) => {
+                let value = known!(one.run(row), out);
+                give(out, || number_of(value).map(Value::Number))
+            }
             Op::Part(part, one) => {
-                *out = match part::part(*part, stamp(known!(one.run(row), out))) {
-                    part::PartOf::Number(number) => Value::Number(number),
-                    part::PartOf::Stamp(stamp) => Value::Stamp(stamp),
+                let stamp = stamp(known!(one.run(row), out));
+                give(out, || Ok(part::part(*part, stamp)))
+            }
+            Op::Moved(sign, one, by, end) => {
+                let (one, by) = both!(one.run(row), by.run(row), out);
+                give(out, || {
+                    let by = match sign {
+                        Sign::Plus => length(by),
+                        Sign::Minus => -length(by),
+                    };
+                    calendar::moved(stamp(one), by, *end).map(Value::Stamp)
+                })
+            }
+            Op::Difference(one, other) => {
+                let (one, other) = both!(one.run(row), other.run(row), out);
+                give(out, || {
+                    let length = calendar::exact_between(stamp(other), stamp(one));
+                    Ok(length_of(Duration::new(0, length)))
+                })
+            }
+            Op::Between(counting, unit, from, to) => {
+                let (from, to) = both!(from.run(row), to.run(row), out);
+                give(out, || {
+                    calendar::between(stamp(from), stamp(to), *counting, *unit).map(Value::Number)
+                })
+            }
+            Op::InUnit(one, counting, unit) => {
+                let value = known!(one.run(row), out);
+                give(out, || {
+                    in_unit(length(value), *counting, *unit).map(Value::Number)
+                })
+            }
+            Op::InZone(one, clock) => clock.shown(one.run(row), row, out),
+            Op::AsInstant(one, clock, in_gap, in_overlap) => {
+                clock.put(one.run(row), (*in_gap, *in_overlap), row, out)
+            }
+            Op::Kind(one, kind) => {
+                let stamp = stamp(known!(one.run(row), out));
+                give(out, || Ok(Value::Stamp(to_kind(stamp, *kind))))
+            }
+            Op::Rounded(one, way, amount, unit) => {
+                let stamp = stamp(known!(one.run(row), out));
+                give(out, || {
+                    round::rounded(stamp, *way, *amount, *unit).map(Value::Stamp)
+                })
+            }
+            Op::RoundedNumber(one, way, decimals) => {
+                let value = known!(one.run(row), out);
+                give(out, || {
+                    Ok(Value::Number(number(value).rounded(*way, *decimals)))
+                })
+            }
+            Op::Sum(sign, one, other) => {
+                let (one, other) = both!(one.run(row), other.run(row), out);
+                match (one, other) {
+                    (Value::Number(one), Value::Number(other)) => {
+                        give(out, || sum_of_numbers(*sign, one, other).map(Value::Number))
+                    }
+                    _ => give(out, || sum(*sign, one, other).map(length_of)),
                 }
             }
+            Op::Product(scaling, one, other) => {
+                let (one, other) = both!(one.run(row), other.run(row), out);
+                match (one, other) {
+                    (Value::Number(one), Value::Number(other)) => give(out, || {
+                        product_of_numbers(*scaling, one, other).map(Value::Number)
+                    }),
+                    _ => give(out, || product(*scaling, one, other).map(length_of)),
+                }
+            }
+            _ => self.seldom(row, out),
+        }
+    }
+
+    #[inline(never)]
+    fn seldom(&mut self, row: Row<'_>, out: &mut Value) -> Put {
+        match self {
+            Op::Value(value) => out.clone_from(value),
+            Op::Slot(slot) => out.clone_from(&row.slots[*slot]),
             Op::Written(one, writer) => {
                 let stamp = stamp(known!(one.run(row), out));
                 let mut text = Vec::new();
@@ -175,28 +251,6 @@ impl Op {
                 let length = amount(number(known!(one.run(row), out)), *unit)?;
                 *out = Value::Stamp(Stamp::Duration(length));
             }
-            Op::Moved(sign, one, by, end) => {
-                let (one, by) = both!(one.run(row), by.run(row), out);
-                let by = match sign {
-                    Sign::Plus => length(by),
-                    Sign::Minus => -length(by),
-                };
-                *out = Value::Stamp(calendar::moved(stamp(one), by, *end)?);
-            }
-            Op::Difference(one, other) => {
-                let (one, other) = both!(one.run(row), other.run(row), out);
-                let length = calendar::exact_between(stamp(other), stamp(one));
-                *out = Value::Stamp(Stamp::Duration(Duration::new(0, length)));
-            }
-            Op::Between(counting, unit, from, to) => {
-                let (from, to) = both!(from.run(row), to.run(row), out);
-                let between = calendar::between(stamp(from), stamp(to), *counting, *unit)?;
-                *out = Value::Number(between);
-            }
-            Op::InUnit(one, counting, unit) => {
-                let length = length(known!(one.run(row), out));
-                *out = Value::Number(in_unit(length, *counting, *unit)?);
-            }
             Op::Age(born, on, leap) => {
                 *out = match both!(born.run(row), on.run(row), out) {
                     (Value::Stamp(Stamp::Date(born)), Value::Stamp(Stamp::Date(on))) => {
@@ -217,46 +271,14 @@ impl Op {
                     Since::Previous => &track.previous,
                 };
                 let from = known!(Ran::Ok(from), out);
-                let between = calendar::between(stamp(from), stamp(here), *counting, *unit)?;
-                *out = Value::Number(between);
-            }
-            Op::InZone(one, clock) => return clock.shown(one.run(row), row, out),
-            Op::AsInstant(one, clock, in_gap, in_overlap) => {
-                return clock.put(one.run(row), (*in_gap, *in_overlap), row, out);
-            }
-            Op::Kind(one, kind) => {
-                *out = Value::Stamp(to_kind(stamp(known!(one.run(row), out)), *kind));
-            }
-            Op::Rounded(one, way, amount, unit) => {
-                let stamp = stamp(known!(one.run(row), out));
-                *out = Value::Stamp(round::rounded(stamp, *way, *amount, *unit)?);
-            }
-            Op::RoundedNumber(one, way, decimals) => {
-                let number = number(known!(one.run(row), out));
-                *out = Value::Number(number.rounded(*way, *decimals));
+                return give(out, || {
+                    calendar::between(stamp(from), stamp(here), *counting, *unit).map(Value::Number)
+                });
             }
             Op::Negated(one) => {
                 *out = match known!(one.run(row), out) {
                     Value::Number(number) => Value::Number(-*number),
                     other => Value::Stamp(Stamp::Duration(-length(other))),
-                }
-            }
-            Op::Sum(sign, one, other) => {
-                let (one, other) = both!(one.run(row), other.run(row), out);
-                *out = match (one, other) {
-                    (Value::Number(one), Value::Number(other)) => {
-                        Value::Number(sum_of_numbers(*sign, one, other)?)
-                    }
-                    _ => Value::Stamp(Stamp::Duration(sum(*sign, one, other)?)),
-                }
-            }
-            Op::Product(scaling, one, other) => {
-                let (one, other) = both!(one.run(row), other.run(row), out);
-                *out = match (one, other) {
-                    (Value::Number(one), Value::Number(other)) => {
-                        Value::Number(product_of_numbers(*scaling, one, other)?)
-                    }
-                    _ => Value::Stamp(Stamp::Duration(product(*scaling, one, other)?)),
                 }
             }
             Op::Compared(..)
@@ -286,9 +308,35 @@ impl Op {
                 }
                 *out = Value::Blank;
             }
+            Op::Number(_)
+            | Op::Part(..)
+            | Op::Moved(..)
+            | Op::Difference(..)
+            | Op::Between(..)
+            | Op::InUnit(..)
+            | Op::InZone(..)
+            | Op::AsInstant(..)
+            | Op::Kind(..)
+            | Op::Rounded(..)
+            | Op::RoundedNumber(..)
+            | Op::Sum(..)
+            | Op::Product(..) => return self.reckon(row, out),
         }
         Ok(())
     }
+}
+
+/// Puts what `reckon` gives into `out`. Each use of it is a function of its own,
+/// which puts what it gives there at once; those that share one first put it
+/// where all can find it.
+#[inline(never)]
+fn give(out: &mut Value, reckon: impl FnOnce() -> Result<Value, Refusal>) -> Put {
+    *out = reckon()?;
+    Ok(())
+}
+
+fn length_of(length: Duration) -> Value {
+    Value::Stamp(Stamp::Duration(length))
 }
 
 // Types were checked: what stands for another type is never met.

@@ -4,12 +4,13 @@ use crate::locale::{Found, Names, Roles, english_word, month_of};
 use crate::phrase::expr::{Part, Test};
 use crate::phrase::number::Number;
 use crate::phrase::refusal::Refusal;
+use crate::phrase::value::Value;
 use crate::stamp::{Kind, Stamp};
 use jiff::civil::{Date, Time};
 
 /// A part of `stamp`, whose kind has it.
-pub(super) fn part(part: Part, stamp: &Stamp) -> PartOf {
-    let number = |number: i64| PartOf::Number(number.into());
+pub(super) fn part(part: Part, stamp: &Stamp) -> Value {
+    let number = |number: i64| Value::Number(number.into());
     let (date, time) = match *stamp {
         Stamp::Date(date) => (date, Time::midnight()),
         Stamp::DateTime(at) => (at.date(), at.time()),
@@ -37,11 +38,11 @@ pub(super) fn part(part: Part, stamp: &Stamp) -> PartOf {
         Stamp::Instant(_) | Stamp::Duration(_) => return number(0),
     };
     number(match part {
-        Part::Date => return PartOf::Stamp(Stamp::Date(date)),
-        Part::Time => return PartOf::Stamp(Stamp::Time(time)),
+        Part::Date => return Value::Stamp(Stamp::Date(date)),
+        Part::Time => return Value::Stamp(Stamp::Time(time)),
         Part::Fraction => {
             let fraction = Number::ratio(time.subsec_nanosecond().into(), 1_000_000_000);
-            return PartOf::Number(fraction.unwrap_or(0.into()));
+            return Value::Number(fraction.unwrap_or(0.into()));
         }
         Part::Year => date.year().into(),
         Part::Quarter => i64::from(date.month() + 2) / 3,
@@ -55,12 +56,6 @@ pub(super) fn part(part: Part, stamp: &Stamp) -> PartOf {
         Part::Minute => time.minute().into(),
         Part::Second => time.second().into(),
     })
-}
-
-/// A part: a number, or a stamp.
-pub(super) enum PartOf {
-    Number(Number),
-    Stamp(Stamp),
 }
 
 /// Whether stamps of `kind` have a part.

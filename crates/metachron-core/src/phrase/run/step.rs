@@ -50,6 +50,7 @@ impl Step {
     }
 
     /// Puts the value in a row into `out`.
+    #[inline]
     pub(crate) fn put(&mut self, row: Row<'_>, out: &mut Value) -> Put {
         match &mut self.op {
             Op::Slot(slot) => out.clone_from(&row.slots[*slot]),
