@@ -33,9 +33,9 @@ impl Memo {
         (known.day == day).then(|| (&known.value, &known.text[..usize::from(known.len)]))
     }
 
-    /// Remembers a value, unless it is a text: that takes memory.
+    /// Remembers a value, unless its text is long.
     pub(super) fn put(&mut self, day: Date, value: &Value, clean: &[u8]) {
-        if clean.len() > LONGEST || matches!(value, Value::Text(_)) {
+        if clean.len() > LONGEST {
             return;
         }
         if self.known.is_empty() {

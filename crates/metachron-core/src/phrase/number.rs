@@ -2,6 +2,7 @@
 
 use crate::stamp::two;
 use rust_decimal::{Decimal, RoundingStrategy};
+use std::cmp::Ordering;
 use std::io::Write as _;
 
 /// A decimal number of up to 28 digits, reckoned with exactly as far as it
@@ -17,11 +18,14 @@ use std::io::Write as _;
 /// assert_eq!(Number::ratio(20, 60).unwrap().to_string(), "0.333333333333333");
 /// assert_eq!(Number::parse("1,5"), None, "thousands, or decimals?");
 /// ```
-#[derive(Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord, Hash)]
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Hash)]
 pub struct Number(Decimal);
 
 /// The decimals that are written at most.
 const DECIMALS: u32 = 15;
+
+/// The decimals of a ratio that has no end.
+const RATIO: u32 = 18;
 
 /// More characters than this are no number of 28 digits, whatever zeros it has.
 const MOST_DIGITS: usize = 37;
@@ -90,6 +94,7 @@ impl Number {
         Some(Number::of_parts(number, false, decimals))
     }
 
+    #[inline]
     fn of_parts(digits: u64, is_negative: bool, scale: u32) -> Number {
         let (low, middle) = (digits as u32, (digits >> 32) as u32);
         Number(Decimal::from_parts(low, middle, 0, is_negative, scale))
@@ -150,7 +155,7 @@ impl Number {
             (digits >> 32) as u32,
             (digits >> 64) as u32,
             is_negative,
-            18,
+            RATIO,
         )))
     }
 
@@ -203,26 +208,26 @@ impl Number {
 
     #[inline(never)]
     fn write_long(self, out: &mut Vec<u8>) {
-        let (mut digits, mut scale) = (self.0.mantissa().unsigned_abs(), self.0.scale());
-        if scale > DECIMALS {
+        let (digits, scale) = (self.0.mantissa().unsigned_abs(), self.0.scale());
+        let is_negative = self.0.is_sign_negative();
+        if let (RATIO, Ok(upper)) = (scale, u64::try_from(digits >> RATIO)) {
+            // 10¹⁸ is 2¹⁸ by 5¹⁸: a division of 64 bits will do.
+            let mut whole = upper / 5_u64.pow(RATIO);
+            let rest = (digits - u128::from(whole) * 10_u128.pow(RATIO)) as u64;
             // From halfway, away from zero.
-            digits = match scale - DECIMALS {
-                3 => thousandth(digits + 500),
-                more => (digits + 5 * 10_u128.pow(more - 1)) / 10_u128.pow(more),
-            };
-            scale = DECIMALS;
+            let mut decimals = (rest + 500) / 1000;
+            if decimals == 10_u64.pow(DECIMALS) {
+                (whole, decimals) = (whole + 1, 0);
+            }
+            let is_negative = is_negative && (whole, decimals) != (0, 0);
+            return write(is_negative, Some(whole), decimals, DECIMALS, out);
         }
-        let is_negative = digits > 0 && self.0.is_sign_negative();
-        if let Ok(digits) = u64::try_from(digits) {
-            return write(is_negative, None, digits, scale, out);
-        }
-        let unit = 10_u128.pow(scale);
-        let whole = digits / unit;
-        let decimals = (digits - whole * unit) as u64;
-        match u64::try_from(whole) {
-            Ok(whole) => write(is_negative, Some(whole), decimals, scale, out),
+        let way = RoundingStrategy::MidpointAwayFromZero;
+        let rounded = self.0.round_dp_with_strategy(DECIMALS, way).normalize();
+        match rounded.is_zero() {
+            true => out.push(b'0'),
             // Nothing can fail in memory.
-            Err(_) => drop(write!(out, "{}", self.0.round_dp(DECIMALS).normalize())),
+            false => drop(write!(out, "{rounded}")),
         }
     }
 
@@ -253,6 +258,7 @@ impl Number {
     }
 
     /// The product.
+    #[inline]
     pub fn by(self, other: Number) -> Option<Number> {
         if let Some(((one, scale), (two, more))) = self.short().zip(other.short())
             && let Some(product) = one.checked_mul(two)
@@ -301,16 +307,11 @@ fn over(number: u64, by: u64) -> (u64, u64) {
     }
 }
 
-/// A thousandth of a number of 96 bits, without what is left: in parts of 32
-/// bits, each with what is left of the one before it.
 #[inline]
-fn thousandth(number: u128) -> u128 {
-    let part = |left: u64, shift: u32| left % 1000 << 32 | u64::from((number >> shift) as u32);
-    let high = (number >> 64) as u64;
-    let middle = part(high, 32);
-    let low = part(middle, 0);
-    let lower = u128::from(middle / 1000) << 32 | u128::from(low / 1000);
-    u128::from(high / 1000) << 64 | lower
+fn eight(digits: u32) -> [u8; 8] {
+    let pair = |unit: u32| two((digits / unit % 100) as u8);
+    let ([a, b], [c, d], [e, f], [g, h]) = (pair(1_000_000), pair(10_000), pair(100), pair(1));
+    [a, b, c, d, e, f, g, h]
 }
 
 /// Appends the digits of a number, of which `scale` are decimals; without zeros
@@ -323,6 +324,11 @@ fn write(is_negative: bool, whole: Option<u64>, digits: u64, scale: u32, out: &m
     let mut rest = digits;
     if scale > 0 {
         let point = ROOM - 1 - scale as usize;
+        while first > point + 8 {
+            first -= 8;
+            text[first..first + 8].copy_from_slice(&eight((rest % 100_000_000) as u32));
+            rest /= 100_000_000;
+        }
         while first > point + 2 {
             first -= 2;
             text[first..first + 2].copy_from_slice(&two((rest % 100) as u8));
@@ -356,6 +362,21 @@ fn write(is_negative: bool, whole: Option<u64>, digits: u64, scale: u32, out: &m
         text[first] = b'-';
     }
     out.extend_from_slice(&text[first..end]);
+}
+
+impl Ord for Number {
+    fn cmp(&self, other: &Number) -> Ordering {
+        match self.short().zip(other.short()) {
+            Some(((one, scale), (two, same))) if scale == same => one.cmp(&two),
+            _ => self.0.cmp(&other.0),
+        }
+    }
+}
+
+impl PartialOrd for Number {
+    fn partial_cmp(&self, other: &Number) -> Option<Ordering> {
+        Some(self.cmp(other))
+    }
 }
 
 impl From<i64> for Number {

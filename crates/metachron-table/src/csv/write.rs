@@ -7,6 +7,8 @@ use super::{Dialect, Row};
 #[derive(Clone, Copy, Debug)]
 pub struct RowWriter {
     dialect: Dialect,
+    /// The bytes that a cell may have only between quotes.
+    special: [bool; 256],
     /// Cells of ISO 8601 text and numbers need no look: the delimiter is none
     /// of their characters.
     plain_is_safe: bool,
@@ -16,8 +18,13 @@ impl RowWriter {
     /// A writer in `dialect`.
     pub fn new(dialect: Dialect) -> RowWriter {
         let delimiter = dialect.delimiter;
+        let mut special = [false; 256];
+        for byte in [delimiter, b'\n', b'\r'].into_iter().chain(dialect.quote) {
+            special[usize::from(byte)] = true;
+        }
         RowWriter {
             dialect,
+            special,
             plain_is_safe: !delimiter.is_ascii_alphanumeric() && !b"-:.+[]/_".contains(&delimiter),
         }
     }
@@ -64,7 +71,8 @@ impl RowWriter {
         let Some(quote) = self.dialect.quote else {
             return;
         };
-        if !self.needs_quotes(&out[start..], quote) {
+        let needs_quotes = |byte: &u8| self.special[usize::from(*byte)];
+        if !out[start..].iter().any(needs_quotes) {
             return;
         }
         let text = out.split_off(start);
@@ -106,12 +114,5 @@ impl RowWriter {
     /// Ends a row.
     pub fn end(&self, out: &mut Vec<u8>) {
         out.extend_from_slice(self.dialect.line_end());
-    }
-
-    fn needs_quotes(&self, bytes: &[u8], quote: u8) -> bool {
-        let special = |byte: &u8| {
-            *byte == self.dialect.delimiter || *byte == quote || matches!(byte, b'\n' | b'\r')
-        };
-        bytes.iter().any(special)
     }
 }

@@ -51,6 +51,7 @@ pub(super) fn sum_of_numbers(sign: Sign, one: &Number, other: &Number) -> Result
 }
 
 /// The product of two numbers, or their quotient.
+#[inline]
 pub(super) fn product_of_numbers(
     scaling: Scaling,
     one: &Number,

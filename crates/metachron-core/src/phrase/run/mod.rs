@@ -208,6 +208,12 @@ impl Op {
                     _ => give(out, || product(*scaling, one, other).map(length_of)),
                 }
             }
+            Op::Compared(comparison, one, other) => {
+                let (one, other) = both!(one.run(row), other.run(row), out);
+                give(out, || {
+                    truth::holds(*comparison, one, other).map(Value::Truth)
+                })
+            }
             _ => self.seldom(row, out),
         }
     }
@@ -218,10 +224,17 @@ impl Op {
             Op::Value(value) => out.clone_from(value),
             Op::Slot(slot) => out.clone_from(&row.slots[*slot]),
             Op::Written(one, writer) => {
-                let stamp = stamp(known!(one.run(row), out));
-                let mut text = Vec::new();
-                writer.write(*stamp, &mut text).map_err(Refusal::from)?;
-                out.set_text(&String::from_utf8_lossy(&text));
+                let stamp = *stamp(known!(one.run(row), out));
+                let mut text = match std::mem::replace(out, Value::Blank) {
+                    Value::Text(room) => room.into_bytes(),
+                    _ => Vec::new(),
+                };
+                text.clear();
+                writer.write(stamp, &mut text).map_err(Refusal::from)?;
+                *out =
+                    Value::Text(String::from_utf8(text).unwrap_or_else(|why| {
+                        String::from_utf8_lossy(why.as_bytes()).into_owned()
+                    }));
             }
             Op::Text(one) => match known!(one.run(row), out) {
                 Value::Stamp(stamp) => out.set_text(&stamp.to_string()),
@@ -281,13 +294,9 @@ impl Op {
                     other => Value::Stamp(Stamp::Duration(-length(other))),
                 }
             }
-            Op::Compared(..)
-            | Op::Within(..)
-            | Op::OneOf(..)
-            | Op::Is(..)
-            | Op::Not(_)
-            | Op::And(_)
-            | Op::Or(_) => return self.truth(row, out),
+            Op::Within(..) | Op::OneOf(..) | Op::Is(..) | Op::Not(_) | Op::And(_) | Op::Or(_) => {
+                return self.truth(row, out);
+            }
             Op::If(cases, last) => {
                 for (test, then) in cases {
                     if let Value::Truth(true) = known!(test.run(row), out) {
@@ -320,7 +329,8 @@ impl Op {
             | Op::Rounded(..)
             | Op::RoundedNumber(..)
             | Op::Sum(..)
-            | Op::Product(..) => return self.reckon(row, out),
+            | Op::Product(..)
+            | Op::Compared(..) => return self.reckon(row, out),
         }
         Ok(())
     }

@@ -13,10 +13,6 @@ impl Op {
     /// Puts what a test says of a row into `out`.
     pub(super) fn truth(&mut self, row: Row<'_>, out: &mut Value) -> Put {
         *out = match self {
-            Op::Compared(comparison, one, other) => {
-                let (one, other) = both!(one.run(row), other.run(row), out);
-                Value::Truth(holds(*comparison, order(one, other)?))
-            }
             Op::Within(one, low, high) => {
                 let one = known!(one.run(row), out);
                 let (low, high) = both!(low.run(row), high.run(row), out);
@@ -79,15 +75,17 @@ fn any(
     })
 }
 
-fn holds(comparison: Comparison, order: Ordering) -> bool {
-    match comparison {
+/// Whether a comparison holds.
+pub(super) fn holds(comparison: Comparison, one: &Value, other: &Value) -> Result<bool, Refusal> {
+    let order = order(one, other)?;
+    Ok(match comparison {
         Comparison::Equal => order.is_eq(),
         Comparison::Unequal => order.is_ne(),
         Comparison::Before => order.is_lt(),
         Comparison::BeforeOrEqual => order.is_le(),
         Comparison::After => order.is_gt(),
         Comparison::AfterOrEqual => order.is_ge(),
-    }
+    })
 }
 
 /// How two values of one type stand to each other: numbers by size, stamps by
