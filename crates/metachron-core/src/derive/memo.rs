@@ -26,11 +26,18 @@ struct Known {
 }
 
 impl Memo {
-    /// The value for a day, and its clean text.
+    /// The value for a day; its clean text is appended to `out`.
     #[inline]
-    pub(super) fn get(&self, day: Date) -> Option<(&Value, &[u8])> {
+    pub(super) fn get(&self, day: Date, out: &mut Vec<u8>) -> Option<&Value> {
         let known = self.known.get(place(day))?.as_ref()?;
-        (known.day == day).then(|| (&known.value, &known.text[..usize::from(known.len)]))
+        if known.day != day {
+            return None;
+        }
+        // To copy always so many bytes is faster than to copy as many as there are.
+        let length = out.len() + usize::from(known.len);
+        out.extend_from_slice(&known.text);
+        out.truncate(length);
+        Some(&known.value)
     }
 
     /// Remembers a value, unless its text is long.

@@ -397,8 +397,7 @@ impl Derived {
         value: &mut Value,
         out: &mut Vec<u8>,
     ) -> Result<(), Box<Refusal>> {
-        if let Some((known, text)) = self.memo.get(day) {
-            out.extend_from_slice(text);
+        if let Some(known) = self.memo.get(day, out) {
             value.clone_from(known);
             return Ok(());
         }

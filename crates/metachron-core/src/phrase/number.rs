@@ -319,8 +319,9 @@ fn eight(digits: u32) -> [u8; 8] {
 /// the digits.
 fn write(is_negative: bool, whole: Option<u64>, digits: u64, scale: u32, out: &mut Vec<u8>) {
     const ROOM: usize = 40;
+    const USUAL: usize = 24;
     // From the last digit to the first.
-    let (mut text, mut first, mut end) = ([b'0'; ROOM], ROOM, ROOM);
+    let (mut text, mut first, mut end) = ([b'0'; ROOM + USUAL], ROOM, ROOM);
     let mut rest = digits;
     if scale > 0 {
         let point = ROOM - 1 - scale as usize;
@@ -361,7 +362,15 @@ fn write(is_negative: bool, whole: Option<u64>, digits: u64, scale: u32, out: &m
         first -= 1;
         text[first] = b'-';
     }
-    out.extend_from_slice(&text[first..end]);
+    // To copy always so many bytes is faster than to copy as many as there are.
+    match text[first..].first_chunk::<USUAL>() {
+        Some(usual) if end - first <= USUAL => {
+            let length = out.len() + end - first;
+            out.extend_from_slice(usual);
+            out.truncate(length);
+        }
+        _ => out.extend_from_slice(&text[first..end]),
+    }
 }
 
 impl Ord for Number {

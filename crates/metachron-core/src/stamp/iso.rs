@@ -94,12 +94,13 @@ pub(super) fn datetime(at: DateTime, out: &mut Vec<u8>) {
     decimals(at.time(), out);
 }
 
-/// `00` to `99`.
-const PAIRS: [[u8; 2]; 100] = {
-    let mut pairs = [[0; 2]; 100];
+/// `00` to `99`, and again, so that every byte has a pair: none has to be
+/// looked at before.
+static PAIRS: [[u8; 2]; 256] = {
+    let mut pairs = [[0; 2]; 256];
     let mut value = 0;
-    while value < 100 {
-        pairs[value] = [b'0' + value as u8 / 10, b'0' + value as u8 % 10];
+    while value < 256 {
+        pairs[value] = [b'0' + (value % 100 / 10) as u8, b'0' + (value % 10) as u8];
         value += 1;
     }
     pairs
@@ -108,7 +109,7 @@ const PAIRS: [[u8; 2]; 100] = {
 /// A number below 100 in two digits.
 #[inline]
 pub(crate) fn two(value: u8) -> [u8; 2] {
-    PAIRS[usize::from(value % 100)]
+    PAIRS[usize::from(value)]
 }
 
 #[cfg(test)]
