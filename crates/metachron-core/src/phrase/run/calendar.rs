@@ -1,5 +1,6 @@
 //! Moving by months and days, and the months between two days.
 
+use super::step::Reckoned;
 use crate::phrase::expr::{Counting, Edge, LeapBirthday, MonthEnd, Period, Unit};
 use crate::phrase::number::{Number, Way};
 use crate::phrase::refusal::Refusal;
@@ -12,11 +13,13 @@ pub(super) const DAY: i128 = 86_400 * SECOND;
 
 /// `stamp` so much later, or earlier if `by` is negative: by its months first,
 /// then by its exact time.
-pub(super) fn moved(stamp: &Stamp, by: Duration, end: MonthEnd) -> Result<Stamp, Refusal> {
+pub(super) fn moved(stamp: &Stamp, by: Duration, end: MonthEnd) -> Reckoned<Stamp> {
     let beyond = |_| Refusal::BeyondYears;
-    let only_exact = || match by.months() {
-        0 => Ok(()),
-        _ => Err(Refusal::NoFixedLength(by)),
+    let only_exact = || -> Reckoned<()> {
+        match by.months() {
+            0 => Ok(()),
+            _ => Err(Refusal::NoFixedLength(by).into()),
+        }
     };
     Ok(match *stamp {
         Stamp::Date(date) => {
@@ -44,18 +47,18 @@ pub(super) fn moved(stamp: &Stamp, by: Duration, end: MonthEnd) -> Result<Stamp,
 }
 
 /// `date` so many days later.
-pub(super) fn plus_days(date: Date, days: i64) -> Result<Date, Refusal> {
+pub(super) fn plus_days(date: Date, days: i64) -> Reckoned<Date> {
     if days == 0 {
         return Ok(date);
     }
     let days = i32::try_from(days).map_err(|_| Refusal::BeyondYears)?;
     let span = Span::new().try_days(days);
     span.and_then(|span| date.checked_add(span))
-        .map_err(|_| Refusal::BeyondYears)
+        .map_err(|_| Refusal::BeyondYears.into())
 }
 
 /// `date` so many months later.
-pub(super) fn plus_months(date: Date, months: i64, end: MonthEnd) -> Result<Date, Refusal> {
+pub(super) fn plus_months(date: Date, months: i64, end: MonthEnd) -> Reckoned<Date> {
     if months == 0 {
         return Ok(date);
     }
@@ -69,8 +72,9 @@ pub(super) fn plus_months(date: Date, months: i64, end: MonthEnd) -> Result<Date
             year,
             month,
             day: date.day(),
-        }),
-        _ => Date::new(year, month, date.day().min(last)).map_err(|_| Refusal::BeyondYears),
+        }
+        .into()),
+        _ => Date::new(year, month, date.day().min(last)).map_err(|_| Refusal::BeyondYears.into()),
     }
 }
 
@@ -113,7 +117,7 @@ pub(super) fn between(
     to: &Stamp,
     counting: Counting,
     unit: Unit,
-) -> Result<Number, Refusal> {
+) -> Reckoned<Number> {
     if let (Unit::Day, Stamp::Date(from), Stamp::Date(to)) = (unit, from, to) {
         let days = to.duration_since(*from).as_hours() / 24;
         return Ok(days.into());
@@ -132,12 +136,12 @@ pub(super) fn between(
 }
 
 /// How many `unit`s an exact length is.
-pub(super) fn counted(length: i128, unit: i128, counting: Counting) -> Result<Number, Refusal> {
+pub(super) fn counted(length: i128, unit: i128, counting: Counting) -> Reckoned<Number> {
     let number = match counting {
         Counting::Whole => Number::ratio(length / unit, 1),
         _ => Number::ratio(length, unit),
     };
-    let number = number.ok_or_else(|| Refusal::TooLarge)?;
+    let number = number.ok_or(Refusal::TooLarge)?;
     Ok(match counting {
         Counting::Nearest => number.rounded(Way::Nearest, 0),
         _ => number,
@@ -146,15 +150,10 @@ pub(super) fn counted(length: i128, unit: i128, counting: Counting) -> Result<Nu
 
 /// How many steps of so many months can be made from `from` without passing
 /// `to`, and which part of the next one is left.
-fn months_between(
-    from: DateTime,
-    to: DateTime,
-    counting: Counting,
-    step: i64,
-) -> Result<Number, Refusal> {
+fn months_between(from: DateTime, to: DateTime, counting: Counting, step: i64) -> Reckoned<Number> {
     let forward = to >= from;
     let sign = if forward { 1 } else { -1 };
-    let stepped = |steps: i64| -> Result<DateTime, Refusal> {
+    let stepped = |steps: i64| -> Reckoned<DateTime> {
         let date = plus_months(from.date(), sign * steps * step, MonthEnd::Clamp)?;
         Ok(date.to_datetime(from.time()))
     };
@@ -203,7 +202,7 @@ pub(super) fn age(born: Date, on: Date, leap: LeapBirthday) -> Option<i64> {
 }
 
 /// The first or last day of the period that `date` is in.
-pub(super) fn edge(date: Date, edge: Edge, period: Period) -> Result<Date, Refusal> {
+pub(super) fn edge(date: Date, edge: Edge, period: Period) -> Reckoned<Date> {
     let first = first_day(date, period)?;
     let of_month = |after: i64| plus_months(first, after, MonthEnd::Clamp);
     match (edge, period) {
@@ -215,7 +214,7 @@ pub(super) fn edge(date: Date, edge: Edge, period: Period) -> Result<Date, Refus
     }
 }
 
-fn first_day(date: Date, period: Period) -> Result<Date, Refusal> {
+fn first_day(date: Date, period: Period) -> Reckoned<Date> {
     let first = match period {
         Period::Week => {
             let before = date.weekday().since(Weekday::Monday);
@@ -225,12 +224,12 @@ fn first_day(date: Date, period: Period) -> Result<Date, Refusal> {
         Period::Quarter => Date::new(date.year(), (date.month() - 1) / 3 * 3 + 1, 1),
         Period::Year => Date::new(date.year(), 1, 1),
     };
-    first.map_err(|_| Refusal::BeyondYears)
+    first.map_err(|_| Refusal::BeyondYears.into())
 }
 
 /// The first or last day of a stretch of days; `None` of what is none.
-pub(super) fn edge_of(stamp: &Stamp, edge: Edge) -> Option<Result<Date, Refusal>> {
-    let beyond = |_| Refusal::BeyondYears;
+pub(super) fn edge_of(stamp: &Stamp, edge: Edge) -> Option<Reckoned<Date>> {
+    let beyond = |_| Refusal::BeyondYears.into();
     let (first, period) = match *stamp {
         Stamp::Month(year, month) => (Date::new(year, month as i8, 1), Period::Month),
         Stamp::Quarter(year, quarter) => {

@@ -1,5 +1,6 @@
 //! Lengths of time and numbers: put together, added up, scaled, counted.
 
+use super::step::Reckoned;
 use super::{calendar, length};
 use crate::phrase::expr::{Counting, Scaling, Sign, Unit};
 use crate::phrase::number::Number;
@@ -7,33 +8,33 @@ use crate::phrase::refusal::Refusal;
 use crate::phrase::value::Value;
 use crate::stamp::Duration;
 
-pub(super) fn amount(number: Number, unit: Unit) -> Result<Duration, Refusal> {
+pub(super) fn amount(number: Number, unit: Unit) -> Reckoned<Duration> {
     if let Some(months) = unit.months() {
         let count = number.whole().ok_or(Refusal::NotWholeUnits(number, unit))?;
         let months = count.checked_mul(months).ok_or(Refusal::TooLarge)?;
         return match months.abs() <= Duration::MOST_MONTHS {
             true => Ok(Duration::new(months, 0)),
-            false => Err(Refusal::TooLarge),
+            false => Err(Refusal::TooLarge.into()),
         };
     }
     let nanoseconds = number.times(unit.nanoseconds().unwrap_or(1));
     exact(nanoseconds.ok_or(Refusal::TooLarge)?)
 }
 
-fn exact(nanoseconds: i128) -> Result<Duration, Refusal> {
+fn exact(nanoseconds: i128) -> Reckoned<Duration> {
     match nanoseconds.abs() <= Duration::MOST_NANOSECONDS {
         true => Ok(Duration::new(0, nanoseconds)),
-        false => Err(Refusal::TooLarge),
+        false => Err(Refusal::TooLarge.into()),
     }
 }
 
 /// A length of time in `unit`s: of the calendar where it is in months, else
 /// exact ones.
-pub(super) fn in_unit(length: Duration, counting: Counting, unit: Unit) -> Result<Number, Refusal> {
+pub(super) fn in_unit(length: Duration, counting: Counting, unit: Unit) -> Reckoned<Number> {
     let (count, one) = match (unit.nanoseconds(), unit.months()) {
-        (Some(_), _) if length.months() != 0 => return Err(Refusal::NoFixedLength(length)),
+        (Some(_), _) if length.months() != 0 => return Err(Refusal::NoFixedLength(length).into()),
         (None, Some(_)) if length.nanoseconds() != 0 => {
-            return Err(Refusal::NoMonths(length, unit));
+            return Err(Refusal::NoMonths(length, unit).into());
         }
         (Some(unit), _) => (length.nanoseconds(), unit),
         (None, months) => (length.months().into(), months.unwrap_or(1).into()),
@@ -42,12 +43,12 @@ pub(super) fn in_unit(length: Duration, counting: Counting, unit: Unit) -> Resul
 }
 
 /// The sum of two numbers.
-pub(super) fn sum_of_numbers(sign: Sign, one: &Number, other: &Number) -> Result<Number, Refusal> {
+pub(super) fn sum_of_numbers(sign: Sign, one: &Number, other: &Number) -> Reckoned<Number> {
     let sum = match sign {
         Sign::Plus => one.plus(*other),
         Sign::Minus => one.minus(*other),
     };
-    sum.ok_or_else(|| Refusal::TooLarge)
+    sum.ok_or_else(|| Refusal::TooLarge.into())
 }
 
 /// The product of two numbers, or their quotient.
@@ -56,17 +57,17 @@ pub(super) fn product_of_numbers(
     scaling: Scaling,
     one: &Number,
     other: &Number,
-) -> Result<Number, Refusal> {
+) -> Reckoned<Number> {
     let product = match scaling {
         Scaling::By => one.by(*other),
-        Scaling::Over if other.is_zero() => return Err(Refusal::ByZero),
+        Scaling::Over if other.is_zero() => return Err(Refusal::ByZero.into()),
         Scaling::Over => one.over(*other),
     };
-    product.ok_or_else(|| Refusal::TooLarge)
+    product.ok_or_else(|| Refusal::TooLarge.into())
 }
 
 /// The sum of two lengths of time.
-pub(super) fn sum(sign: Sign, one: &Value, other: &Value) -> Result<Duration, Refusal> {
+pub(super) fn sum(sign: Sign, one: &Value, other: &Value) -> Reckoned<Duration> {
     let (one, mut other) = (length(one), length(other));
     if sign == Sign::Minus {
         other = -other;
@@ -74,16 +75,16 @@ pub(super) fn sum(sign: Sign, one: &Value, other: &Value) -> Result<Duration, Re
     let months = one.months() + other.months();
     let nanoseconds = one.nanoseconds() + other.nanoseconds();
     if months.signum() * nanoseconds.signum() as i64 == -1 {
-        return Err(Refusal::MixedSigns);
+        return Err(Refusal::MixedSigns.into());
     }
     if months.abs() > Duration::MOST_MONTHS || nanoseconds.abs() > Duration::MOST_NANOSECONDS {
-        return Err(Refusal::TooLarge);
+        return Err(Refusal::TooLarge.into());
     }
     Ok(Duration::new(months, nanoseconds))
 }
 
 /// A length of time by a number, on whichever side.
-pub(super) fn product(scaling: Scaling, one: &Value, other: &Value) -> Result<Duration, Refusal> {
+pub(super) fn product(scaling: Scaling, one: &Value, other: &Value) -> Reckoned<Duration> {
     let (length, by) = match (one, other) {
         (Value::Number(number), other) | (other, Value::Number(number)) => (length(other), *number),
         _ => (length(one), 1.into()),
@@ -98,7 +99,7 @@ pub(super) fn product(scaling: Scaling, one: &Value, other: &Value) -> Result<Du
         }
     };
     if length.months() != 0 {
-        return Err(Refusal::NoFixedLength(length));
+        return Err(Refusal::NoFixedLength(length).into());
     }
     exact(scaled(length.nanoseconds())?)
 }

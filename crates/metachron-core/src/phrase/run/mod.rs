@@ -25,10 +25,12 @@ use crate::stamp::{Duration, Kind, Stamp};
 use crate::zone::WhichInstant;
 use jiff::civil::Time;
 use lengths::{amount, in_unit, product, product_of_numbers, sum, sum_of_numbers};
-use step::{Ran, both, known};
+use step::{Ran, Reckoned, both, known};
 
 /// What is done, on values of types that were checked.
 #[derive(Clone, Debug)]
+// So that what it is stands at one place, and need not be reckoned.
+#[repr(u64)]
 pub(crate) enum Op {
     Value(Value),
     /// The value of a column in the row.
@@ -340,7 +342,7 @@ impl Op {
 /// which puts what it gives there at once; those that share one first put it
 /// where all can find it.
 #[inline(never)]
-fn give(out: &mut Value, reckon: impl FnOnce() -> Result<Value, Refusal>) -> Put {
+fn give(out: &mut Value, reckon: impl FnOnce() -> Reckoned<Value>) -> Put {
     *out = reckon()?;
     Ok(())
 }
@@ -372,9 +374,11 @@ fn number(value: &Value) -> Number {
     }
 }
 
-fn number_of(value: &Value) -> Result<Number, Refusal> {
+fn number_of(value: &Value) -> Reckoned<Number> {
     match value {
-        Value::Text(text) => Number::parse(text).ok_or_else(|| Refusal::NoNumber(text.to_string())),
+        Value::Text(text) => {
+            Number::parse(text).ok_or_else(|| Refusal::NoNumber(text.to_string()).into())
+        }
         other => Ok(number(other)),
     }
 }

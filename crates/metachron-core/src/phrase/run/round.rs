@@ -1,6 +1,7 @@
 //! Rounding to units of time.
 
 use super::calendar::{DAY, plus_days, plus_months, since_midnight, time_at};
+use super::step::Reckoned;
 use crate::phrase::expr::{MonthEnd, Unit};
 use crate::phrase::number::Way;
 use crate::phrase::refusal::Refusal;
@@ -9,7 +10,7 @@ use jiff::civil::{Date, Time, Weekday};
 
 /// `stamp` rounded to so many of `unit`, counted from midnight, from Monday,
 /// or from the start of its year or of year 0.
-pub(super) fn rounded(stamp: &Stamp, way: Way, amount: u32, unit: Unit) -> Result<Stamp, Refusal> {
+pub(super) fn rounded(stamp: &Stamp, way: Way, amount: u32, unit: Unit) -> Reckoned<Stamp> {
     let step = unit.nanoseconds().map(|unit| unit * i128::from(amount));
     Ok(match (*stamp, step) {
         (Stamp::Time(time), Some(step)) => {
@@ -18,7 +19,7 @@ pub(super) fn rounded(stamp: &Stamp, way: Way, amount: u32, unit: Unit) -> Resul
         }
         (Stamp::Duration(length), Some(step)) => {
             if length.months() != 0 {
-                return Err(Refusal::NoFixedLength(length));
+                return Err(Refusal::NoFixedLength(length).into());
             }
             let (length, sign) = match (length.nanoseconds(), way) {
                 // Halves of lengths go away from zero.
@@ -74,7 +75,7 @@ fn to_step(value: i128, step: i128, way: Way) -> i128 {
 }
 
 /// The start of the stretch of so many units that `date` is in.
-fn start(date: Date, amount: u32, unit: Unit) -> Result<Date, Refusal> {
+fn start(date: Date, amount: u32, unit: Unit) -> Reckoned<Date> {
     let Some(months) = unit.months() else {
         // Weeks; days are rounded by their length.
         let before = date.weekday().since(Weekday::Monday);
@@ -84,10 +85,10 @@ fn start(date: Date, amount: u32, unit: Unit) -> Result<Date, Refusal> {
     let all = i64::from(date.year()) * 12 + i64::from(date.month()) - 1;
     let all = all.div_euclid(step) * step;
     let year = i16::try_from(all.div_euclid(12)).map_err(|_| Refusal::BeyondYears)?;
-    Date::new(year, (all.rem_euclid(12) + 1) as i8, 1).map_err(|_| Refusal::BeyondYears)
+    Date::new(year, (all.rem_euclid(12) + 1) as i8, 1).map_err(|_| Refusal::BeyondYears.into())
 }
 
-fn next(start: Date, amount: u32, unit: Unit) -> Result<Date, Refusal> {
+fn next(start: Date, amount: u32, unit: Unit) -> Reckoned<Date> {
     match unit.months() {
         Some(months) => plus_months(start, months * i64::from(amount), MonthEnd::Clamp),
         None => plus_days(start, 7),

@@ -1,7 +1,7 @@
 //! Tests, in the logic of three values: what is blank, or waits, is neither
 //! true nor false.
 
-use super::step::{both, known};
+use super::step::{Reckoned, both, known};
 use super::{Op, Put, Row, Step, part};
 use crate::phrase::expr::{Comparison, Test};
 use crate::phrase::refusal::Refusal;
@@ -57,8 +57,8 @@ fn not(truth: &Value) -> Value {
 fn any(
     all: &mut [Step],
     row: Row<'_>,
-    truth: impl Fn(&Value) -> Result<Value, Refusal>,
-) -> Result<Value, Box<Refusal>> {
+    truth: impl Fn(&Value) -> Reckoned<Value>,
+) -> Reckoned<Value> {
     let (mut blank, mut waits) = (false, false);
     for one in all {
         match truth(one.run(row)?)? {
@@ -76,7 +76,7 @@ fn any(
 }
 
 /// Whether a comparison holds.
-pub(super) fn holds(comparison: Comparison, one: &Value, other: &Value) -> Result<bool, Refusal> {
+pub(super) fn holds(comparison: Comparison, one: &Value, other: &Value) -> Reckoned<bool> {
     let order = order(one, other)?;
     Ok(match comparison {
         Comparison::Equal => order.is_eq(),
@@ -90,7 +90,7 @@ pub(super) fn holds(comparison: Comparison, one: &Value, other: &Value) -> Resul
 
 /// How two values of one type stand to each other: numbers by size, stamps by
 /// time, texts by their characters.
-fn order(one: &Value, other: &Value) -> Result<Ordering, Refusal> {
+fn order(one: &Value, other: &Value) -> Reckoned<Ordering> {
     Ok(match (one, other) {
         (Value::Number(one), Value::Number(other)) => one.cmp(other),
         (Value::Text(one), Value::Text(other)) => one.cmp(other),
@@ -104,14 +104,14 @@ fn order(one: &Value, other: &Value) -> Result<Ordering, Refusal> {
 }
 
 /// Lengths in months and exact ones cannot be compared.
-fn lengths(one: Duration, other: Duration) -> Result<Ordering, Refusal> {
+fn lengths(one: Duration, other: Duration) -> Reckoned<Ordering> {
     let months = one.months().cmp(&other.months());
     let exact = one.nanoseconds().cmp(&other.nanoseconds());
     match (months, exact) {
         (Ordering::Equal, exact) => Ok(exact),
         (months, Ordering::Equal) => Ok(months),
         (months, exact) if months == exact => Ok(months),
-        _ if one.months() != 0 => Err(Refusal::NoFixedLength(one)),
-        _ => Err(Refusal::NoFixedLength(other)),
+        _ if one.months() != 0 => Err(Refusal::NoFixedLength(one).into()),
+        _ => Err(Refusal::NoFixedLength(other).into()),
     }
 }
