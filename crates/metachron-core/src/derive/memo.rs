@@ -1,61 +1,64 @@
-//! Values by the day that they are made from: columns of dates repeat
-//! themselves, and to find a value again costs a fifth of reckoning it.
+//! Texts by the day that they are made from: columns of dates repeat
+//! themselves, and to find a text again costs a fifth of making it.
 
-use crate::phrase::Value;
 use jiff::civil::Date;
 
 /// Days that share a place have the same number modulo this: five and a half
 /// years of days have each a place of their own.
 const PLACES: usize = 2048;
 
-/// Longer texts are not remembered.
-const LONGEST: usize = 22;
+/// Longer texts are not remembered: what is remembered has to stay near the
+/// processor, or is found no faster than made.
+const LONGEST: usize = 11;
 
-/// What a phrase gave for days, one at each place.
+/// The texts that were made for days, one at each place.
 #[derive(Clone, Debug, Default)]
 pub(super) struct Memo {
-    known: Vec<Option<Known>>,
+    known: Vec<Known>,
 }
 
-#[derive(Clone, Debug)]
+#[derive(Clone, Copy, Debug)]
 struct Known {
     day: Date,
     len: u8,
     text: [u8; LONGEST],
-    value: Value,
 }
 
+/// What is longer than any text.
+const NOTHING: Known = Known {
+    day: Date::ZERO,
+    len: u8::MAX,
+    text: [0; LONGEST],
+};
+
 impl Memo {
-    /// The value for a day; its clean text is appended to `out`.
+    /// Appends the text for a day to `out`; its length, if it is known.
     #[inline]
-    pub(super) fn get(&self, day: Date, out: &mut Vec<u8>) -> Option<&Value> {
-        let known = self.known.get(place(day))?.as_ref()?;
-        if known.day != day {
+    pub(super) fn get(&self, day: Date, out: &mut Vec<u8>) -> Option<usize> {
+        let known = self.known.get(place(day))?;
+        let len = usize::from(known.len);
+        if known.day != day || len > LONGEST {
             return None;
         }
-        // To copy always so many bytes is faster than to copy as many as there are.
-        let length = out.len() + usize::from(known.len);
+        // To copy always so many bytes is faster than to copy as many as there
+        // are.
+        let length = out.len() + len;
         out.extend_from_slice(&known.text);
         out.truncate(length);
-        Some(&known.value)
+        Some(len)
     }
 
-    /// Remembers a value, unless its text is long.
-    pub(super) fn put(&mut self, day: Date, value: &Value, clean: &[u8]) {
+    /// Remembers a text, unless it is long.
+    pub(super) fn put(&mut self, day: Date, clean: &[u8]) {
         if clean.len() > LONGEST {
             return;
         }
         if self.known.is_empty() {
-            self.known.resize(PLACES, None);
+            self.known.resize(PLACES, NOTHING);
         }
-        let mut text = [0; LONGEST];
-        text[..clean.len()].copy_from_slice(clean);
-        self.known[place(day)] = Some(Known {
-            day,
-            len: clean.len() as u8,
-            text,
-            value: value.clone(),
-        });
+        let known = &mut self.known[place(day)];
+        (known.day, known.len) = (day, clean.len() as u8);
+        known.text[..clean.len()].copy_from_slice(clean);
     }
 }
 

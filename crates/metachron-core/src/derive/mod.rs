@@ -100,9 +100,21 @@ struct Derived {
     clean: Clean,
     /// The places among a row's values of the columns that it names.
     made_from: Vec<usize>,
-    /// The place of the column of dates that alone decides on the value.
+    /// The place of the column of dates that alone decides on the value, of
+    /// which nothing but the text is wanted.
     by_day: Option<usize>,
     memo: Memo,
+}
+
+/// What a phrase gives for a cell.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub enum Given {
+    /// A value.
+    Value,
+    /// None: it is made from blank cells.
+    Blank,
+    /// None yet: it is made from cells that wait for a person.
+    Waits,
 }
 
 /// Whether a row is kept.
@@ -168,16 +180,20 @@ impl Derivations {
             phrase.check(&scope, &mut tracked)
         };
         let mut derived: Vec<Derived> = Vec::with_capacity(rulings.len());
-        for ruling in rulings {
+        for (place, ruling) in rulings.iter().enumerate() {
             let ready =
                 check(&ruling.value, &known).map_err(|why| error::of(ruling, why.into()))?;
             known.push((ruling.name.clone(), ready.of()));
             let clean =
                 clean(ruling, ready.of(), &wanted.shown).map_err(|why| error::of(ruling, why))?;
             let made_from = places_of(&ruling.value, &known);
+            let later = rulings[place + 1..].iter().map(|later| &later.value);
+            let mut named = later.chain(wanted.keep).flat_map(Phrase::columns);
+            let is_wanted =
+                named.any(|(name, _)| *name == ruling.name) || wanted.also.contains(&ruling.name);
             derived.push(Derived {
                 by_day: match made_from[..] {
-                    [one] if !ready.needs_rows() => {
+                    [one] if !is_wanted && !ready.needs_rows() => {
                         (known[one].1 == Type::Stamp(Kind::Date)).then_some(one)
                     }
                     _ => None,
@@ -295,8 +311,9 @@ impl Derivations {
     }
 
     /// Puts the value of a derived column among the `values` of a row: those of
-    /// its sources, and behind them of the derived columns. Its clean text is
-    /// appended to `out`: nothing, where there is none.
+    /// its sources, and behind them of the derived columns; or only says
+    /// whether there is one, where nothing else is made from it. Its clean text
+    /// is appended to `out`.
     ///
     /// # Errors
     ///
@@ -310,7 +327,7 @@ impl Derivations {
         values: &mut [Value],
         tracks: &[Track],
         out: &mut Vec<u8>,
-    ) -> Result<(), Box<Refusal>> {
+    ) -> Result<Given, Box<Refusal>> {
         let (slots, rest) = values.split_at_mut(self.sources.len() + derived);
         let (row, value) = (Row { slots, tracks }, &mut rest[0]);
         let derived = &mut self.derived[derived];
@@ -385,7 +402,7 @@ impl Derived {
         row: Row<'_>,
         value: &mut Value,
         out: &mut Vec<u8>,
-    ) -> Result<(), Box<Refusal>> {
+    ) -> Result<Given, Box<Refusal>> {
         self.ready.put(row, value)?;
         Ok(write(value, &mut self.clean, out).map_err(Refusal::from)?)
     }
@@ -396,30 +413,35 @@ impl Derived {
         row: Row<'_>,
         value: &mut Value,
         out: &mut Vec<u8>,
-    ) -> Result<(), Box<Refusal>> {
-        if let Some(known) = self.memo.get(day, out) {
-            value.clone_from(known);
-            return Ok(());
+    ) -> Result<Given, Box<Refusal>> {
+        match self.memo.get(day, out) {
+            Some(0) => return Ok(Given::Blank),
+            Some(_) => return Ok(Given::Value),
+            None => {}
         }
         let start = out.len();
-        self.run(row, value, out)?;
-        self.memo.put(day, value, &out[start..]);
-        Ok(())
+        let given = self.run(row, value, out)?;
+        // A text may be empty and not blank.
+        if given == Given::Blank || out.len() > start {
+            self.memo.put(day, &out[start..]);
+        }
+        Ok(given)
     }
 }
 
-/// Appends the text of a derived value to `out`.
+/// Appends the text of a derived value to `out`; says what it is.
 #[inline]
-fn write(value: &Value, clean: &mut Clean, out: &mut Vec<u8>) -> Result<(), Unwritable> {
+fn write(value: &Value, clean: &mut Clean, out: &mut Vec<u8>) -> Result<Given, Unwritable> {
     match value {
-        Value::Blank | Value::Waits => {}
+        Value::Blank => return Ok(Given::Blank),
+        Value::Waits => return Ok(Given::Waits),
         Value::Text(text) => out.extend_from_slice(text.as_bytes()),
         Value::Stamp(stamp) => clean.write(stamp, out)?,
         Value::Number(number) => number.write(out),
         Value::Truth(true) => out.extend_from_slice(b"true"),
         Value::Truth(false) => out.extend_from_slice(b"false"),
     }
-    Ok(())
+    Ok(Given::Value)
 }
 
 /// The places among `known` of the columns that `phrase` names.

@@ -7,7 +7,7 @@ use super::declared::place_of;
 use super::resolved::{Resolved, Settled};
 use super::sort::SortBy;
 use crate::outcome::usage;
-use metachron_core::derive::{Derivations, DeriveError, Kept, Shown, Wanted};
+use metachron_core::derive::{Derivations, DeriveError, Given, Kept, Shown, Wanted};
 use metachron_core::phrase::{Phrase, Refusal, Track, Value};
 use metachron_core::rulings::{Blanks, Rulings};
 use metachron_core::stamp::Stamp;
@@ -199,21 +199,20 @@ impl<'r> Deriving<'r> {
         if !self.cells.is_empty() {
             self.read(row);
         }
-        let sources = self.derivations.sources().len();
         for (derived, cell) in cells.iter().enumerate() {
             writer.delimit(self.width + derived, &mut done.bytes);
             let start = done.bytes.len();
-            let is_given = self.derive(derived, row, done);
+            let given = self.derive(derived, row, done);
             match cell {
                 OutCell::Text => writer.quote(start, &mut done.bytes),
                 _ => writer.quote_plain(start, &mut done.bytes),
             }
             let counts = &mut done.derived[derived];
-            *match self.values[sources + derived] {
-                _ if !is_given => &mut counts.refused,
-                Value::Blank => &mut counts.blank,
-                Value::Waits => &mut counts.waiting,
-                _ => &mut counts.given,
+            *match given {
+                Some(Given::Value) => &mut counts.given,
+                Some(Given::Blank) => &mut counts.blank,
+                Some(Given::Waits) => &mut counts.waiting,
+                None => &mut counts.refused,
             } += 1;
         }
         let kept = match self.derivations.keeps(&self.values, &self.tracks) {
@@ -252,19 +251,20 @@ impl<'r> Deriving<'r> {
     }
 
     /// Puts the value of a derived column among the row's, and its text behind
-    /// what is written; whether there is one, or it is known why not.
+    /// what is written; what it is, unless it is refused.
     #[inline]
-    fn derive(&mut self, derived: usize, row: &Row<'_>, done: &mut Converted) -> bool {
+    fn derive(&mut self, derived: usize, row: &Row<'_>, done: &mut Converted) -> Option<Given> {
+        let values = &mut self.values;
         let run = self
             .derivations
-            .run(derived, &mut self.values, &self.tracks, &mut done.bytes);
+            .run(derived, values, &self.tracks, &mut done.bytes);
         match run {
-            Ok(()) => true,
+            Ok(given) => Some(given),
             Err(refusal) => self.answer(derived, &refusal, row, done),
         }
     }
 
-    /// Takes the answer of a reviewer instead; whether there is one.
+    /// Takes the answer of a reviewer instead; what it is, if there is one.
     #[cold]
     fn answer(
         &mut self,
@@ -272,18 +272,18 @@ impl<'r> Deriving<'r> {
         refusal: &Refusal,
         row: &Row<'_>,
         done: &mut Converted,
-    ) -> bool {
+    ) -> Option<Given> {
         let made_from = self.derivations.made_from(derived, &self.values);
         let answer = self.refused(derived, made_from, refusal, row, done);
         let value = &mut self.values[self.derivations.sources().len() + derived];
-        match answer {
-            Some((known, text)) => {
-                done.bytes.extend_from_slice(text);
-                value.clone_from(known);
-            }
-            None => *value = Value::Waits,
-        }
-        answer.is_some()
+        *value = Value::Waits;
+        let (known, text) = answer?;
+        done.bytes.extend_from_slice(text);
+        value.clone_from(known);
+        Some(match known {
+            Value::Blank => Given::Blank,
+            _ => Given::Value,
+        })
     }
 
     /// What a reviewer answered of a derived cell that has no value; without
