@@ -235,11 +235,17 @@ fn compare(rows: u64) -> Result<(), Box<dyn Error>> {
     for phrases in [
         &[][..],
         &["weekday of `loaned out`", "`loaned out` + 1 month"],
+        &["`handed over` + 14 days", "quarter of `loaned out`"],
+        &["hours since first `handed over`", "`loaned out` + 14 days"],
+        &["weekday name of `loaned out`", "premium * 2"],
+        &[
+            "`handed over` in zone \"Europe/Lisbon\"",
+            "hour of p0 >= 16",
+        ],
         &[
             "hour of `handed over` in zone \"Europe/Lisbon\"",
             "premium * 2",
         ],
-        &["hours since first `handed over`"],
     ] {
         let name = format!("convert with a read zone and {phrases:?} / without");
         ratio(&name, || derive(phrases), || convert("2"))?;

@@ -42,7 +42,7 @@ mod order;
 pub use error::{CannotDerive, DeriveError};
 
 use crate::form::Unwritable;
-use crate::phrase::{Phrase, Ready, Refusal, Row, Scope, Track, Type, Value};
+use crate::phrase::{Asks, Phrase, Ready, Refusal, Row, Scope, Track, Type, Value};
 use crate::rulings::{Clean, DeriveRuling, Rulings, ZoneAs};
 use crate::stamp::{Kind, Stamp};
 use crate::words::no_column;
@@ -193,7 +193,7 @@ impl Derivations {
                 named.any(|(name, _)| *name == ruling.name) || wanted.also.contains(&ruling.name);
             derived.push(Derived {
                 by_day: match made_from[..] {
-                    [one] if !is_wanted && !ready.needs_rows() => {
+                    [one] if !is_wanted && ready.asks() == Asks::NoOthers => {
                         (known[one].1 == Type::Stamp(Kind::Date)).then_some(one)
                     }
                     _ => None,
@@ -239,7 +239,8 @@ impl Derivations {
         let mut by_rows = vec![false; self.derived.len()];
         for (place, derived) in self.derived.iter().enumerate() {
             let is_by_rows = |slot: &usize| *slot >= first && by_rows[*slot - first];
-            by_rows[place] = derived.ready.needs_rows() || derived.made_from.iter().any(is_by_rows);
+            by_rows[place] =
+                derived.ready.asks() > Asks::NoOthers || derived.made_from.iter().any(is_by_rows);
         }
         for &slot in self.tracked.iter().filter(|slot| **slot >= first) {
             if by_rows[slot - first] {
@@ -283,6 +284,13 @@ impl Derivations {
         let derived = self.derived.iter().map(|derived| &derived.name);
         let mut all = self.sources.iter().chain(derived);
         all.position(|known| known == name)
+    }
+
+    /// Which other rows are asked.
+    pub fn asks(&self) -> Asks {
+        let keep = self.keep.iter().map(|keep| keep.ready.asks());
+        let derived = self.derived.iter().map(|derived| derived.ready.asks());
+        keep.chain(derived).max().unwrap_or(Asks::NoOthers)
     }
 
     /// How many columns have to be tracked from row to row.

@@ -209,6 +209,17 @@ pub enum Since {
     Previous,
 }
 
+/// Which other rows a phrase asks.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord)]
+pub enum Asks {
+    /// None.
+    NoOthers,
+    /// The first in which a column is not blank.
+    First,
+    /// Whichever there are.
+    All,
+}
+
 /// What is rounded to.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
 pub(crate) enum Grain {
@@ -379,11 +390,15 @@ impl Expr {
         is_constant
     }
 
-    /// Whether it asks other rows.
-    pub(crate) fn needs_rows(&self) -> bool {
-        let mut needs = matches!(self.say, Say::Since(..));
-        self.say.each(&mut |part| needs |= part.needs_rows());
-        needs
+    /// Which other rows it asks.
+    pub(crate) fn asks(&self) -> Asks {
+        let mut asks = match self.say {
+            Say::Since(_, _, Since::First, _) => Asks::First,
+            Say::Since(..) => Asks::All,
+            _ => Asks::NoOthers,
+        };
+        self.say.each(&mut |part| asks = asks.max(part.asks()));
+        asks
     }
 }
 

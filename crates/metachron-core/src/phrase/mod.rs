@@ -42,7 +42,7 @@ mod value;
 
 pub use check::{Found, Scope};
 pub use error::{PhraseError, Span};
-pub use expr::Unit;
+pub use expr::{Asks, Unit};
 pub use number::{Number, Way};
 pub use refusal::Refusal;
 pub use run::{Row, Track};
@@ -88,7 +88,7 @@ impl Phrase {
             Ok((of, op)) => Ok(Ready {
                 of,
                 step: op.into(),
-                needs_rows: self.expr.needs_rows(),
+                asks: self.expr.asks(),
             }),
             Err(wrong) => Err(wrong.of(&self.text)),
         }
@@ -137,7 +137,7 @@ impl From<Phrase> for String {
 pub struct Ready {
     of: Type,
     step: Step,
-    needs_rows: bool,
+    asks: Asks,
 }
 
 impl Ready {
@@ -146,9 +146,9 @@ impl Ready {
         self.of
     }
 
-    /// Whether it asks other rows.
-    pub fn needs_rows(&self) -> bool {
-        self.needs_rows
+    /// Which other rows it asks.
+    pub fn asks(&self) -> Asks {
+        self.asks
     }
 
     /// Its value in a row.

@@ -418,8 +418,16 @@ mod tests {
     proptest! {
         /// What is written is the number, as its maker writes it.
         #[test]
-        fn numbers_are_written_as_they_are(mantissa in any::<i64>(), scale in 0_u32..19) {
-            let decimal = Decimal::new(mantissa, scale);
+        fn numbers_are_written_as_they_are(
+            low in any::<u64>(),
+            high in prop_oneof![Just(0), any::<u32>()],
+            is_short in any::<bool>(),
+            is_negative in any::<bool>(),
+            scale in 0_u32..29,
+        ) {
+            let low = if is_short { low % 1_000_000 } else { low };
+            let parts = (low as u32, (low >> 32) as u32, high);
+            let decimal = Decimal::from_parts(parts.0, parts.1, parts.2, is_negative, scale);
             let rounded = decimal
                 .round_dp_with_strategy(DECIMALS, RoundingStrategy::MidpointAwayFromZero)
                 .normalize();
@@ -430,6 +438,56 @@ mod tests {
             prop_assert_eq!(Number(decimal).to_string(), expected);
             let text = decimal.to_string();
             prop_assert_eq!(Number::parse(&text), Some(Number(decimal)), "{}", text);
+        }
+
+        /// A ratio is the quotient to all decimals that are written, and itself
+        /// where it has an end.
+        #[test]
+        fn ratios_are_quotients(
+            numerator in any::<i64>(),
+            cut in 0_u32..62,
+            unit in prop::sample::select(vec![
+                1, 7, 60, 3_600, 86_400, 31 * 86_400, 1_000_000_000, 3_600_000_000_000,
+                86_400_000_000_000, 604_800_000_000_000,
+            ]),
+            is_whole_seconds in any::<bool>(),
+        ) {
+            let numerator = numerator >> cut;
+            let numerator = match is_whole_seconds {
+                true => i128::from(numerator % 9_000_000_000) * 1_000_000_000,
+                false => i128::from(numerator),
+            };
+            // The last decimal of longer ones is rounded twice: at 28 digits in
+            // all, and when it is written.
+            let numerator = numerator % (1_000_000_000 * unit as i128);
+            // By long division, 15 digits behind the point and half a digit more.
+            let scaled = numerator.unsigned_abs() * 10_u128.pow(DECIMALS);
+            let digits = (2 * scaled + unit) / (2 * unit);
+            let sign = if numerator < 0 && digits > 0 { "-" } else { "" };
+            let (whole, decimals) = (digits / 10_u128.pow(DECIMALS), digits % 10_u128.pow(DECIMALS));
+            let expected = format!("{sign}{whole}.{decimals:015}");
+            let expected = expected.trim_end_matches('0').trim_end_matches('.');
+            let ratio = Number::ratio(numerator, unit as i128).unwrap();
+            prop_assert_eq!(ratio.to_string(), expected, "{} / {}", numerator, unit);
+        }
+
+        /// Short numbers are reckoned with as long ones are.
+        #[test]
+        fn short_numbers_are_reckoned_as_long_ones(
+            one in any::<i64>(),
+            two in any::<i64>(),
+            cuts in (0_u32..62, 0_u32..62),
+            scales in (0_u32..12, 0_u32..12),
+        ) {
+            let (one, two) = (
+                Decimal::new(one >> cuts.0, scales.0),
+                Decimal::new(two >> cuts.1, scales.1),
+            );
+            let (left, right) = (Number(one), Number(two));
+            prop_assert_eq!(left.plus(right), one.checked_add(two).map(Number));
+            prop_assert_eq!(left.minus(right), one.checked_sub(two).map(Number));
+            prop_assert_eq!(left.by(right), one.checked_mul(two).map(Number));
+            prop_assert_eq!(left.cmp(&right), one.cmp(&two));
         }
     }
 

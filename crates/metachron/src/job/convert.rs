@@ -8,9 +8,10 @@ use super::pipeline::{self, Counted};
 use super::progress::Progress;
 use super::resolved::KEEP;
 use super::worker::Worker;
-use metachron_core::phrase::Track;
+use metachron_core::phrase::{Asks, Track, Value};
 use metachron_core::rulings::Rulings;
 use metachron_table::Block;
+use std::collections::HashMap;
 
 impl Job<'_> {
     /// The name of the column at `place`: derived ones stand behind those of
@@ -33,32 +34,60 @@ impl Job<'_> {
         sink: impl FnMut(Converted) -> anyhow::Result<()>,
     ) -> anyhow::Result<()> {
         let mut worker = Worker::new(self, conversion)?;
-        if conversion.derivations.tracks() > 0 {
-            worker.set_starts(self.starts(&worker)?);
+        match conversion.derivations.asks() {
+            Asks::NoOthers => {}
+            Asks::First => worker.set_starts(self.first(&worker)?),
+            Asks::All => worker.set_starts(self.starts(&worker)?),
         }
         self.work("converting", &worker, Worker::convert, sink)
+    }
+
+    /// What the first rows say: these are the same at the start of every block,
+    /// as rows before them have no value.
+    fn first(&self, worker: &Worker<'_>) -> anyhow::Result<Starts> {
+        let mut worker = worker.clone();
+        let mut others: Vec<Track> = Vec::new();
+        let files: Vec<_> = self.table.sources().collect();
+        let mut reader = self.table.read()?;
+        while let Some(block) = reader.next_block()? {
+            let tracked = worker.track(&block, file_name(files[block.source()].name()))?;
+            others.resize(tracked.tracks.len(), Track::default());
+            for (track, more) in others.iter_mut().zip(&tracked.tracks) {
+                track.append(more);
+            }
+            if others.iter().all(|track| track.first != Value::Blank) {
+                break;
+            }
+        }
+        Ok(Starts {
+            others,
+            ..Starts::default()
+        })
     }
 
     /// What other rows say at the start of each block: found by going through
     /// all of them once before.
     fn starts(&self, worker: &Worker<'_>) -> anyhow::Result<Starts> {
-        let mut starts = Starts::new();
+        let mut blocks = HashMap::new();
         let mut so_far: Option<Vec<Track>> = None;
         let doing = "looking at all rows";
         self.work(doing, worker, Worker::track, |tracked: Tracked| {
             let so_far = so_far.get_or_insert_with(|| vec![Track::default(); tracked.tracks.len()]);
-            starts.insert((tracked.source, tracked.line), so_far.clone());
+            blocks.insert((tracked.source, tracked.line), so_far.clone());
             for (track, more) in so_far.iter_mut().zip(&tracked.tracks) {
                 track.append(more);
             }
             Ok(())
         })?;
-        for tracks in starts.values_mut() {
+        for tracks in blocks.values_mut() {
             for (track, all) in tracks.iter_mut().zip(so_far.iter().flatten()) {
                 track.earliest = all.earliest.clone();
             }
         }
-        Ok(starts)
+        Ok(Starts {
+            blocks,
+            ..Starts::default()
+        })
     }
 
     /// Puts the blocks of the table through clones of `worker`.

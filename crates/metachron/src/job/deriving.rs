@@ -41,8 +41,14 @@ impl DerivedCounts {
     }
 }
 
-/// The tracks at the start of each block, by file and line.
-pub type Starts = HashMap<(usize, u64), Vec<Track>>;
+/// What other rows say at the start of each block.
+#[derive(Default)]
+pub struct Starts {
+    /// The tracks by file and line.
+    pub blocks: HashMap<(usize, u64), Vec<Track>>,
+    /// The tracks of all other blocks.
+    pub others: Vec<Track>,
+}
 
 /// Derived columns at work.
 #[derive(Clone)]
@@ -147,9 +153,11 @@ impl<'r> Deriving<'r> {
 
     /// Makes it ready for the rows of a file from `line` on.
     pub fn start(&mut self, source: usize, line: u64) {
-        match self.starts.get(&(source, line)) {
-            Some(tracks) => self.tracks.clone_from(tracks),
-            None => self.tracks.fill(Track::default()),
+        let known = self.starts.blocks.get(&(source, line));
+        let tracks = known.unwrap_or(&self.starts.others);
+        match tracks.is_empty() {
+            true => self.tracks.fill(Track::default()),
+            false => self.tracks.clone_from(tracks),
         }
     }
 

@@ -258,6 +258,78 @@ fn elapsed_time_is_the_same_with_any_number_of_threads() {
     }
 }
 
+/// Only as many rows are looked at beforehand as it takes to find it, and it
+/// holds for all.
+#[test]
+fn the_first_row_is_found_wherever_it_stands() {
+    let blank = "not said, but long enough that there are blocks of these;\n".repeat(40_000);
+    let said = "said;2024-01-31T22:00\nsaid;\nsaid;2024-02-01T00:30\n".repeat(20_000);
+    let folder = Folder::with("log.csv", format!("note;at\n{blank}{said}"));
+    for threads in ["1", "4"] {
+        folder
+            .run(&[
+                "convert",
+                "log.csv",
+                "--threads",
+                threads,
+                "--derive",
+                "h = hours since first at",
+                "--where",
+                "note = \"said\"",
+                "-o",
+                &format!("{threads}.csv"),
+            ])
+            .status(0);
+        let out = folder.read(&format!("{threads}.csv"));
+        let expected =
+            "said;2024-01-31T22:00:00;0\nsaid;;\nsaid;2024-02-01T00:30:00;2.5\n".repeat(20_000);
+        assert!(out == format!("note;at;h\n{expected}"), "{threads} threads");
+    }
+}
+
+/// What only stands in the result is remembered by its day; what other columns
+/// are made from is not.
+#[test]
+fn a_column_is_the_same_whether_others_are_made_from_it_or_not() {
+    let phrases = [
+        "weekday of day",
+        "weekday name of day",
+        "day + 1 month",
+        "day as text \"d MMMM yyyy\"",
+        "if day of day = 1 then blank else if day of day = 2 then \"\" else \"later\"",
+        "day is weekend",
+        "days from 2024-01-01 to day",
+        "(days from 2024-01-01 to day) / 7",
+    ];
+    let days =
+        (0..4000).map(|n| format!("{}-{:02}-{:02}\n", 2000 + n % 25, 1 + n % 12, 1 + n % 28));
+    let folder = Folder::with("days.csv", format!("day\n{}", days.collect::<String>()));
+    for phrase in phrases {
+        let run = |keep: &str, out: &str| {
+            let derive = format!("made = {phrase}");
+            let run = folder
+                .run(&[
+                    "convert", "days.csv", "--derive", &derive, "--where", keep, "-o", out,
+                ])
+                .status(0);
+            let said = run
+                .err
+                .lines()
+                .find(|line| line.trim_start().starts_with("made"));
+            (folder.read(out), said.map(str::to_owned))
+        };
+        let number = phrase.len();
+        let alone = run("true", &format!("{number}-alone.csv"));
+        let wanted = run(
+            "made is blank or not (made is blank)",
+            &format!("{number}-wanted.csv"),
+        );
+        assert_eq!(alone.1, wanted.1, "{phrase}");
+        assert!(alone.0 == wanted.0, "{phrase}");
+        assert!(alone.1.is_some(), "{phrase} is counted");
+    }
+}
+
 #[test]
 fn rows_are_kept_and_sorted_and_said() {
     let folder = loans("");
