@@ -8,7 +8,7 @@ use super::resolved::{Resolved, Settled};
 use super::sort::SortBy;
 use crate::outcome::usage;
 use metachron_core::derive::{Derivations, DeriveError, Given, Kept, Shown, Wanted};
-use metachron_core::phrase::{Phrase, Refusal, Track, Value};
+use metachron_core::phrase::{Asks, Phrase, Refusal, Track, Value};
 use metachron_core::rulings::{Blanks, Rulings};
 use metachron_core::stamp::Stamp;
 use metachron_core::verdict::{Note, Sort, Verdict};
@@ -65,6 +65,8 @@ pub struct Deriving<'r> {
     resolved: &'r Resolved,
     /// How many columns stand before the derived ones.
     width: usize,
+    /// Which other rows are asked.
+    asks: Asks,
     tracks: Vec<Track>,
     starts: Arc<Starts>,
     /// This row's values: those of the source columns, then derived ones.
@@ -133,6 +135,7 @@ impl<'r> Deriving<'r> {
             blanks: conversion.rulings.blanks(None),
             resolved: conversion.resolved,
             width: columns.len(),
+            asks: derivations.asks(),
             tracks: vec![Track::default(); derivations.tracks()],
             starts: Arc::default(),
             values: vec![Value::Blank; values],
@@ -238,7 +241,10 @@ impl<'r> Deriving<'r> {
                 }
             }
         };
-        self.derivations.track(&self.values, &mut self.tracks);
+        // What the first row says was found beforehand.
+        if self.asks == Asks::All {
+            self.derivations.track(&self.values, &mut self.tracks);
+        }
         kept
     }
 
