@@ -31,6 +31,7 @@
 //! Its grammar, with an example for everything, is docs/phrases.md.
 
 mod check;
+mod digits;
 mod error;
 mod expr;
 mod number;

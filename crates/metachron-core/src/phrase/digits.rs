@@ -1,0 +1,76 @@
+//! The digits of decimal numbers, put down from the last to the first.
+
+use crate::stamp::two;
+
+/// Appends the digits of a number, of which `scale` are decimals; without zeros
+/// at their end. `whole` is what stands before the point, unless that is among
+/// the digits.
+pub(super) fn write(
+    is_negative: bool,
+    whole: Option<u64>,
+    digits: u64,
+    scale: u32,
+    out: &mut Vec<u8>,
+) {
+    const ROOM: usize = 40;
+    const USUAL: usize = 24;
+    // From the last digit to the first.
+    let (mut text, mut first, mut end) = ([b'0'; ROOM + USUAL], ROOM, ROOM);
+    let mut rest = digits;
+    if scale > 0 {
+        let point = ROOM - 1 - scale as usize;
+        while first > point + 8 {
+            first -= 8;
+            text[first..first + 8].copy_from_slice(&eight((rest % 100_000_000) as u32));
+            rest /= 100_000_000;
+        }
+        while first > point + 2 {
+            first -= 2;
+            text[first..first + 2].copy_from_slice(&two((rest % 100) as u8));
+            rest /= 100;
+        }
+        if first > point + 1 {
+            first -= 1;
+            text[first] = b'0' + (rest % 10) as u8;
+            rest /= 10;
+        }
+        first = point;
+        text[point] = b'.';
+        while text[end - 1] == b'0' {
+            end -= 1;
+        }
+        if end == point + 1 {
+            end = point;
+        }
+    }
+    rest = whole.unwrap_or(rest);
+    while rest >= 100 {
+        first -= 2;
+        text[first..first + 2].copy_from_slice(&two((rest % 100) as u8));
+        rest /= 100;
+    }
+    first -= 2;
+    text[first..first + 2].copy_from_slice(&two(rest as u8));
+    first += usize::from(rest < 10);
+    if is_negative {
+        first -= 1;
+        text[first] = b'-';
+    }
+    // To copy always so many bytes is faster than to copy as many as there are.
+    match text[first..].first_chunk::<USUAL>() {
+        Some(usual) if end - first <= USUAL => {
+            let length = out.len() + end - first;
+            out.extend_from_slice(usual);
+            out.truncate(length);
+        }
+        _ => out.extend_from_slice(&text[first..end]),
+    }
+}
+
+/// A number below 100 millions in eight digits.
+#[inline]
+fn eight(digits: u32) -> [u8; 8] {
+    let pair = |unit: u32| two((digits / unit % 100) as u8);
+    let ([a, b], [c, d], [e, f], [g, h]) = (pair(1_000_000), pair(10_000), pair(100), pair(1));
+    [a, b, c, d, e, f, g, h]
+}
