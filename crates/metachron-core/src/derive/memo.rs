@@ -1,6 +1,7 @@
 //! Texts by the day that they are made from: columns of dates repeat
 //! themselves, and to find a text again costs a fifth of making it.
 
+use crate::phrase::append;
 use jiff::civil::Date;
 
 /// Days that share a place have the same number modulo this: five and a half
@@ -40,11 +41,7 @@ impl Memo {
         if known.day != day || len > LONGEST {
             return None;
         }
-        // To copy always so many bytes is faster than to copy as many as there
-        // are.
-        let length = out.len() + len;
-        out.extend_from_slice(&known.text);
-        out.truncate(length);
+        append(&known.text, len, out);
         Some(len)
     }
 

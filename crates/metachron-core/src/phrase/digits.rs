@@ -56,15 +56,19 @@ pub(super) fn write(
         first -= 1;
         text[first] = b'-';
     }
-    // To copy always so many bytes is faster than to copy as many as there are.
     match text[first..].first_chunk::<USUAL>() {
-        Some(usual) if end - first <= USUAL => {
-            let length = out.len() + end - first;
-            out.extend_from_slice(usual);
-            out.truncate(length);
-        }
+        Some(usual) if end - first <= USUAL => append(usual, end - first, out),
         _ => out.extend_from_slice(&text[first..end]),
     }
+}
+
+/// Appends the first `len` of `bytes`: to copy always so many is faster than to
+/// copy as many as there are.
+#[inline]
+pub(crate) fn append<const N: usize>(bytes: &[u8; N], len: usize, out: &mut Vec<u8>) {
+    let end = out.len() + len;
+    out.extend_from_slice(bytes);
+    out.truncate(end);
 }
 
 /// A number below 100 millions in eight digits.

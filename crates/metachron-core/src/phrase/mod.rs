@@ -42,6 +42,7 @@ mod token;
 mod value;
 
 pub use check::{Found, Scope};
+pub(crate) use digits::append;
 pub use error::{PhraseError, Span};
 pub use expr::{Asks, Unit};
 pub use number::{Number, Way};

@@ -1,7 +1,6 @@
 //! Converting: every row once, in order, its temporal cells typed.
 
 use super::Job;
-use super::around::file_name;
 use super::converted::{Conversion, Converted, Tracked};
 use super::deriving::Starts;
 use super::pipeline::{self, Counted};
@@ -47,10 +46,10 @@ impl Job<'_> {
     fn first(&self, worker: &Worker<'_>) -> anyhow::Result<Starts> {
         let mut worker = worker.clone();
         let mut others: Vec<Track> = Vec::new();
-        let files: Vec<_> = self.table.sources().collect();
+        let files = self.file_names();
         let mut reader = self.table.read()?;
         while let Some(block) = reader.next_block()? {
-            let tracked = worker.track(&block, file_name(files[block.source()].name()))?;
+            let tracked = worker.track(&block, files[block.source()])?;
             others.resize(tracked.tracks.len(), Track::default());
             for (track, more) in others.iter_mut().zip(&tracked.tracks) {
                 track.append(more);
@@ -98,11 +97,7 @@ impl Job<'_> {
         act: fn(&mut Worker<'w>, &Block, &str) -> anyhow::Result<T>,
         sink: impl FnMut(T) -> anyhow::Result<()>,
     ) -> anyhow::Result<()> {
-        let files: Vec<&str> = self
-            .table
-            .sources()
-            .map(|source| file_name(source.name()))
-            .collect();
+        let files = self.file_names();
         let mut reader = self.table.read()?;
         let mut progress = Progress::new(doing, self.table.size(), self.talk);
         pipeline::run(

@@ -107,6 +107,12 @@ impl<T> Counted for Part<T> {
 }
 
 impl Job<'_> {
+    /// The names of the table's files, by their number.
+    pub(super) fn file_names(&self) -> Vec<&str> {
+        let sources = self.table.sources();
+        sources.map(|source| file_name(source.name())).collect()
+    }
+
     /// Puts every block of the table through a worker, which is given the name
     /// of its file too and hands back how many rows it has, and what came out.
     pub(super) fn each_block<T, W>(
@@ -119,11 +125,7 @@ impl Job<'_> {
         T: Send,
         W: FnMut(&Block, &str) -> anyhow::Result<(u64, T)>,
     {
-        let files: Vec<&str> = self
-            .table
-            .sources()
-            .map(|source| file_name(source.name()))
-            .collect();
+        let files = self.file_names();
         let mut reader = self.table.read()?;
         let mut progress = Progress::new(doing, self.table.size(), self.talk);
         run(
