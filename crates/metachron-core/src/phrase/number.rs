@@ -184,12 +184,41 @@ impl Number {
             .checked_add(rest.mantissa() / 10_i128.pow(rest.scale()))
     }
 
+    /// How it stands to another, both as they are written: a third of an hour
+    /// is the same whether it comes of 20 minutes or of a division, whose
+    /// digits end elsewhere.
+    ///
+    /// ```
+    /// use metachron_core::phrase::Number;
+    ///
+    /// let [minutes, third] = [(1200, 3600), (1, 3)].map(|(n, d)| Number::ratio(n, d).unwrap());
+    /// let divided = Number::from(1).over(3.into()).unwrap();
+    /// assert!(minutes.compare(divided).is_eq() && third.compare(divided).is_eq());
+    /// assert!(divided.by(3.into()).unwrap().compare(1.into()).is_eq());
+    /// ```
+    #[inline]
+    pub fn compare(self, other: Number) -> Ordering {
+        match self.short().zip(other.short()) {
+            Some(((one, scale), (two, same))) if scale == same && scale <= DECIMALS => {
+                one.cmp(&two)
+            }
+            _ => self.as_written().cmp(&other.as_written()),
+        }
+    }
+
+    /// Rounded to the decimals that are written.
+    fn as_written(self) -> Decimal {
+        let way = RoundingStrategy::MidpointAwayFromZero;
+        self.0.round_dp_with_strategy(DECIMALS, way)
+    }
+
     /// The whole number below it, and the 15 decimals behind that: they compare
     /// one after the other as numbers do.
     pub fn parts(self) -> (i128, u64) {
-        let floor = self.0.floor();
+        let written = self.as_written();
+        let floor = written.floor();
         let whole = floor.mantissa() / 10_i128.pow(floor.scale());
-        let decimals = Number(self.0 - floor).times(1_000_000_000_000_000);
+        let decimals = Number(written - floor).times(1_000_000_000_000_000);
         (whole, decimals.unwrap_or(0) as u64)
     }
 
@@ -223,8 +252,7 @@ impl Number {
             let is_negative = is_negative && (whole, decimals) != (0, 0);
             return digits::write(is_negative, Some(whole), decimals, DECIMALS, out);
         }
-        let way = RoundingStrategy::MidpointAwayFromZero;
-        let rounded = self.0.round_dp_with_strategy(DECIMALS, way).normalize();
+        let rounded = self.as_written().normalize();
         match rounded.is_zero() {
             true => out.push(b'0'),
             // Nothing can fail in memory.
@@ -305,21 +333,6 @@ fn over(number: u64, by: u64) -> (u64, u64) {
         3_600 => (number / 3_600, number % 3_600),
         86_400 => (number / 86_400, number % 86_400),
         _ => (number / by, number % by),
-    }
-}
-
-impl Ord for Number {
-    fn cmp(&self, other: &Number) -> Ordering {
-        match self.short().zip(other.short()) {
-            Some(((one, scale), (two, same))) if scale == same => one.cmp(&two),
-            _ => self.0.cmp(&other.0),
-        }
-    }
-}
-
-impl PartialOrd for Number {
-    fn partial_cmp(&self, other: &Number) -> Option<Ordering> {
-        Some(self.cmp(other))
     }
 }
 
@@ -422,7 +435,24 @@ mod tests {
             prop_assert_eq!(left.plus(right), one.checked_add(two).map(Number));
             prop_assert_eq!(left.minus(right), one.checked_sub(two).map(Number));
             prop_assert_eq!(left.by(right), one.checked_mul(two).map(Number));
-            prop_assert_eq!(left.cmp(&right), one.cmp(&two));
+            prop_assert_eq!(left.compare(right), one.cmp(&two));
+        }
+
+        /// What is written alike is the same, and nothing else is.
+        #[test]
+        fn numbers_compare_as_they_are_written(
+            one in any::<i32>(),
+            by in 1..40_i64,
+            times in 1..40_i64,
+        ) {
+            let (one, by) = (Number::from(i64::from(one)), Number::from(by));
+            let left = one.over(by).unwrap().by(times.into()).unwrap();
+            let right = one.by(times.into()).unwrap().over(by).unwrap();
+            for (left, right) in [(left, right), (left, one), (right, by)] {
+                let is_same = left.to_string() == right.to_string();
+                prop_assert_eq!(left.compare(right).is_eq(), is_same, "{} {}", left, right);
+                prop_assert_eq!(left.compare(right), left.parts().cmp(&right.parts()));
+            }
         }
     }
 

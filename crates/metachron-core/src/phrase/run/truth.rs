@@ -92,7 +92,7 @@ pub(super) fn holds(comparison: Comparison, one: &Value, other: &Value) -> Recko
 /// time, texts by their characters.
 fn order(one: &Value, other: &Value) -> Reckoned<Ordering> {
     Ok(match (one, other) {
-        (Value::Number(one), Value::Number(other)) => one.cmp(other),
+        (Value::Number(one), Value::Number(other)) => one.compare(*other),
         (Value::Text(one), Value::Text(other)) => one.cmp(other),
         (Value::Truth(one), Value::Truth(other)) => one.cmp(other),
         (Value::Stamp(Stamp::Duration(one)), Value::Stamp(Stamp::Duration(other))) => {
