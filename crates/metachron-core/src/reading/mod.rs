@@ -215,6 +215,15 @@ impl Readings {
         by_name.unwrap_or_else(|| reader.read(cell, conventions))
     }
 
+    /// Whether there may be cells of the shape that are no single instant by
+    /// themselves, and of which `conventions` choose one.
+    pub fn leave_choice(&self, conventions: Conventions) -> bool {
+        let bare = conventions.without_choice();
+        let seconds = bare.leap_second != conventions.leap_second;
+        let mut candidates = self.candidates.iter();
+        bare != conventions && candidates.any(|own| own.names_zone || own.has_second && seconds)
+    }
+
     /// Whether `cell`, which was read as `stamps`, is no single instant by
     /// itself: the conventions chose one.
     pub fn is_by_choice(

@@ -154,7 +154,7 @@ impl Plan {
     /// What a cell that was read as `stamps` shows beside, as far as its verdict
     /// hangs on it.
     pub(crate) fn hint(&self, cell: &Lexed<'_>, conventions: Conventions, stamps: &Stamps) -> Hint {
-        if self.readings().is_by_choice(cell, conventions, stamps) {
+        if self.may_choose() && self.readings().is_by_choice(cell, conventions, stamps) {
             return Hint::ByChoice;
         }
         match self.is_midnight(stamps) {

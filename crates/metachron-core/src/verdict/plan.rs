@@ -15,6 +15,8 @@ pub struct Plan {
     kind: Kind,
     zone: ReadZone,
     conventions: Conventions,
+    /// Whether those may choose one of two instants.
+    may_choose: bool,
 }
 
 /// An entry of the ruling's forms, as candidates of the shape.
@@ -82,6 +84,7 @@ impl Plan {
         // fits many shapes, the shape's own entry tells more.
         choices.sort_by_key(|(_, whole)| !whole);
         let choices = choices.into_iter().map(|(choice, _)| choice).collect();
+        let conventions = ruling.read.conventions();
         Plan {
             choices,
             kind: ruling.kind,
@@ -89,7 +92,8 @@ impl Plan {
                 true => ReadZone::Ruled,
                 false => ReadZone::Unknown,
             },
-            conventions: ruling.read.conventions(),
+            conventions,
+            may_choose: readings.leave_choice(conventions),
             readings,
         }
     }
@@ -117,6 +121,11 @@ impl Plan {
     /// What the cells leave unsaid.
     pub fn conventions(&self) -> Conventions {
         self.conventions
+    }
+
+    /// Whether the conventions may choose what a cell is.
+    pub(super) fn may_choose(&self) -> bool {
+        self.may_choose
     }
 
     pub(super) fn century_is_open(&self) -> bool {
