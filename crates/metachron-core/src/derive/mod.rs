@@ -81,6 +81,8 @@ pub struct Shown {
 #[derive(Clone, Debug)]
 pub struct Derivations {
     sources: Vec<String>,
+    /// What is wanted of the cells of each source that no ruling reads.
+    wants: Vec<Wants>,
     derived: Vec<Derived>,
     keep: Option<Keep>,
     tracked: Vec<usize>,
@@ -104,6 +106,15 @@ struct Derived {
     /// which nothing but the text is wanted.
     by_day: Option<usize>,
     memo: Memo,
+}
+
+/// What is wanted of the cells of a column that no ruling reads.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub enum Wants {
+    /// Their text.
+    Text,
+    /// The number that they are; their text, where they are none.
+    Number,
 }
 
 /// What a phrase gives for a cell.
@@ -222,7 +233,17 @@ impl Derivations {
             }
             None => None,
         };
+        let phrases = derived.iter().map(|derived| &derived.ready);
+        let phrases: Vec<&Ready> = phrases.chain(keep.iter().map(|keep| &keep.ready)).collect();
+        let wants = sources.iter().enumerate().map(|(slot, name)| {
+            let is_text = |phrase: &&Ready| phrase.wants_text(slot);
+            match wanted.also.contains(name) || phrases.iter().any(is_text) {
+                true => Wants::Text,
+                false => Wants::Number,
+            }
+        });
         let derivations = Derivations {
+            wants: wants.collect(),
             sources,
             derived,
             keep,
@@ -265,6 +286,11 @@ impl Derivations {
     /// [`Derivations::run`] wants them.
     pub fn sources(&self) -> &[String] {
         &self.sources
+    }
+
+    /// What is wanted of a source's cells, if no ruling reads them.
+    pub fn wants(&self, source: usize) -> Wants {
+        self.wants[source]
     }
 
     /// The derived columns, and the type of each.

@@ -19,7 +19,9 @@ pub(super) fn write(
     let mut rest = digits;
     if scale > 0 {
         let point = ROOM - 1 - scale as usize;
-        while first > point + 8 {
+        // What stands before the point is put over the zeros in front.
+        let reach = if whole.is_some() { point } else { point + 8 };
+        while first > reach {
             first -= 8;
             text[first..first + 8].copy_from_slice(&eight((rest % 100_000_000) as u32));
             rest /= 100_000_000;
@@ -74,7 +76,12 @@ pub(crate) fn append<const N: usize>(bytes: &[u8; N], len: usize, out: &mut Vec<
 /// A number below 100 millions in eight digits.
 #[inline]
 fn eight(digits: u32) -> [u8; 8] {
-    let pair = |unit: u32| two((digits / unit % 100) as u8);
-    let ([a, b], [c, d], [e, f], [g, h]) = (pair(1_000_000), pair(10_000), pair(100), pair(1));
-    [a, b, c, d, e, f, g, h]
+    // All halves at once, then all quarters, then all digits, the first in the
+    // lowest bits. Quotients of a few digits are products by a near fraction.
+    let halves = u64::from(digits / 10_000) | u64::from(digits % 10_000) << 32;
+    let hundreds = (halves * 10_486 >> 20) & 0x7f_0000_007f;
+    let quarters = hundreds | (halves - hundreds * 100) << 16;
+    let tens = (quarters * 103 >> 10) & 0x000f_000f_000f_000f;
+    let each = tens | (quarters - tens * 10) << 8;
+    (each | 0x3030_3030_3030_3030).to_le_bytes()
 }

@@ -87,9 +87,10 @@ impl Phrase {
     pub fn check(&self, scope: &Scope<'_>, tracked: &mut Vec<usize>) -> Result<Ready, PhraseError> {
         let checked = check::check(&self.expr, self.policies, scope, tracked);
         match checked {
-            Ok((of, op)) => Ok(Ready {
+            Ok((of, op, texts)) => Ok(Ready {
                 of,
                 step: op.into(),
+                texts,
                 asks: self.expr.asks(),
             }),
             Err(wrong) => Err(wrong.of(&self.text)),
@@ -139,6 +140,8 @@ impl From<Phrase> for String {
 pub struct Ready {
     of: Type,
     step: Step,
+    /// The slots of cells whose text it wants.
+    texts: Vec<usize>,
     asks: Asks,
 }
 
@@ -151,6 +154,12 @@ impl Ready {
     /// Which other rows it asks.
     pub fn asks(&self) -> Asks {
         self.asks
+    }
+
+    /// Whether it wants the text of the cell in this slot, and not only the
+    /// number that it is.
+    pub(crate) fn wants_text(&self, slot: usize) -> bool {
+        self.texts.contains(&slot)
     }
 
     /// Its value in a row.

@@ -1,5 +1,6 @@
 //! Cells that stand for nothing.
 
+use crate::phrase::Number;
 use std::sync::{Arc, LazyLock};
 
 /// What usually stands for an empty cell, besides white space.
@@ -94,6 +95,13 @@ impl Blanks {
             .iter()
             .find(|marker| marker.len() == text.len() && marker.eq_ignore_ascii_case(text))
             .map(String::as_str)
+    }
+
+    /// Whether one of them is a number, such as -999.
+    pub fn have_numbers(&self) -> bool {
+        self.markers
+            .iter()
+            .any(|text| Number::parse(text).is_some())
     }
 
     /// The blanks that differ from `text` in their digits alone, if at all.

@@ -7,8 +7,8 @@ use super::declared::place_of;
 use super::resolved::{Resolved, Settled};
 use super::sort::SortBy;
 use crate::outcome::usage;
-use metachron_core::derive::{Derivations, DeriveError, Given, Kept, Shown, Wanted};
-use metachron_core::phrase::{Asks, Phrase, Refusal, Track, Value};
+use metachron_core::derive::{Derivations, DeriveError, Given, Kept, Shown, Wanted, Wants};
+use metachron_core::phrase::{Asks, Number, Phrase, Refusal, Track, Value};
 use metachron_core::rulings::{Blanks, Rulings};
 use metachron_core::stamp::Stamp;
 use metachron_core::verdict::{Note, Sort, Verdict};
@@ -50,14 +50,23 @@ pub struct Starts {
     pub others: Vec<Track>,
 }
 
+/// A column whose cells no converter makes.
+#[derive(Clone, Copy)]
+struct Taken {
+    place: usize,
+    /// Its place among the values.
+    slot: usize,
+    wants: Wants,
+}
+
 /// Derived columns at work.
 #[derive(Clone)]
 pub struct Deriving<'r> {
     derivations: Derivations,
     /// The places among the values of what the converters make.
     converted: Vec<Option<usize>>,
-    /// The columns whose text is taken, each with its place among the values.
-    cells: Vec<(usize, usize)>,
+    /// The columns whose cells are taken as they came.
+    cells: Vec<Taken>,
     /// Which values what is tracked hangs on.
     tracked: Vec<bool>,
     sort: Option<SortBy>,
@@ -117,13 +126,22 @@ impl<'r> Deriving<'r> {
     pub fn new(job: &Job<'_>, conversion: &Conversion<'r>, converters: &[Seated]) -> Deriving<'r> {
         let derivations = conversion.derivations;
         let columns = job.table.columns();
+        let blanks = conversion.rulings.blanks(None);
         let mut converted = vec![None; converters.len()];
         let mut cells = Vec::new();
         for (slot, name) in derivations.sources().iter().enumerate() {
             let place = columns.iter().position(|column| column == name);
             match converters.iter().position(|c| Some(c.place) == place) {
                 Some(converter) => converted[converter] = Some(slot),
-                None => cells.extend(place.map(|place| (place, slot))),
+                None => cells.extend(place.map(|place| Taken {
+                    place,
+                    slot,
+                    wants: match blanks.have_numbers() {
+                        // What is a number may be blank.
+                        true => Wants::Text,
+                        false => derivations.wants(slot),
+                    },
+                })),
             }
         }
         let values = derivations.sources().len() + derivations.columns().len();
@@ -132,7 +150,7 @@ impl<'r> Deriving<'r> {
             cells,
             tracked: derivations.tracked(),
             sort: conversion.sort.cloned(),
-            blanks: conversion.rulings.blanks(None),
+            blanks,
             resolved: conversion.resolved,
             width: columns.len(),
             asks: derivations.asks(),
@@ -229,6 +247,7 @@ impl<'r> Deriving<'r> {
         let kept = match self.derivations.keeps(&self.values, &self.tracks) {
             Ok(kept) => kept,
             Err(refusal) => {
+                self.show(row);
                 let made_from = self.derivations.kept_by(&self.values);
                 let derived = cells.len();
                 match self.refused(derived, made_from, &refusal, row, done) {
@@ -253,14 +272,28 @@ impl<'r> Deriving<'r> {
         Some(self.sort.as_ref()?.key(&self.values))
     }
 
-    /// Takes the text of cells that no converter makes.
+    /// Takes the cells that no converter makes.
     fn read(&mut self, row: &Row<'_>) {
-        for (place, slot) in &self.cells {
+        for Taken { place, slot, wants } in &self.cells {
             let cell = row.cell(*place, &mut self.scratch);
-            match self.blanks.find(cell) {
-                Some(_) => self.values[*slot] = Value::Blank,
-                None => self.values[*slot].set_text(cell),
+            let value = &mut self.values[*slot];
+            let number = match wants {
+                Wants::Number => Number::parse(cell),
+                Wants::Text => None,
+            };
+            match number {
+                Some(number) => *value = Value::Number(number),
+                None => take(cell, &self.blanks, value),
             }
+        }
+    }
+
+    /// Takes their texts instead of the numbers that they are: a reviewer is
+    /// shown what stands there.
+    fn show(&mut self, row: &Row<'_>) {
+        for Taken { place, slot, .. } in &self.cells {
+            let cell = row.cell(*place, &mut self.scratch);
+            take(cell, &self.blanks, &mut self.values[*slot]);
         }
     }
 
@@ -287,6 +320,7 @@ impl<'r> Deriving<'r> {
         row: &Row<'_>,
         done: &mut Converted,
     ) -> Option<Given> {
+        self.show(row);
         let made_from = self.derivations.made_from(derived, &self.values);
         let answer = self.refused(derived, made_from, refusal, row, done);
         let value = &mut self.values[self.derivations.sources().len() + derived];
@@ -329,6 +363,14 @@ impl<'r> Deriving<'r> {
             note: note(refusal),
         });
         None
+    }
+}
+
+/// Makes `value` the text of a cell.
+fn take(cell: &str, blanks: &Blanks, value: &mut Value) {
+    match blanks.find(cell) {
+        Some(_) => *value = Value::Blank,
+        None => value.set_text(cell),
     }
 }
 

@@ -485,3 +485,79 @@ fn patterns_with_commas_are_quoted() {
         .status(0);
     assert_eq!(run.out, "at,t\n\"1 \"\"Jul\"\", 2024\",\"1, Jul\"\n");
 }
+
+/// Cells of which only the number is wanted are never texts, unless they are no
+/// number: that must not be seen.
+#[test]
+fn cells_are_the_same_numbers_whatever_else_is_wanted_of_them() {
+    let cells = [
+        "007",
+        " 12 ",
+        "",
+        "1e3",
+        "\u{2212}3",
+        "+4",
+        "-0",
+        "\"1,5\"",
+        "n/a",
+        "0.50",
+        "1.",
+        "99999999999999999999999999999",
+        "00000000000000000000000000000001",
+        "\"\"\"3\"\"\"",
+    ];
+    let rows: String = cells.map(|cell| format!("{cell},x\n")).concat();
+    let folder = Folder::with("n.csv", format!("n,note\n{rows}"));
+    let run = |number: &[&str], out: &str| {
+        let derive = [
+            "m = n * 2",
+            "k = 10 - n",
+            "big = if n > 5 then \"big\" else \"small\"",
+        ];
+        let derive = derive.iter().flat_map(|derive| ["--derive", derive]);
+        let args: Vec<&str> = ["convert", "n.csv", "-o", out]
+            .into_iter()
+            .chain(derive)
+            .chain(number.iter().copied())
+            .collect();
+        folder.run(&args).status(3);
+        let review = folder.read(&out.replace(".csv", ".review.csv"));
+        let lines = folder.read(out);
+        let cut = |line: &str| line.rsplit_once(',').map(|(own, _)| own.to_owned());
+        let lines = lines.lines().map(|line| match number {
+            [] => line.to_owned(),
+            _ => cut(line).unwrap_or_default(),
+        });
+        (lines.collect::<Vec<_>>(), review)
+    };
+    let alone = run(&[], "alone.csv");
+    let beside = run(&["--derive", "t = n is blank"], "beside.csv");
+    assert_eq!(alone, beside);
+    holds(
+        &alone.0.join("\n"),
+        &["007,x,14,3,big", " 12 ,x,24,-2,big", "n/a,x,,,"],
+    );
+    holds(&alone.1, &[",m,n 1e3,open,", ",big,\"n 1,5\",open,"]);
+}
+
+/// A number may stand for nothing, and a reviewer is shown how it stands there.
+#[test]
+fn numbers_that_are_blank_and_numbers_that_are_listed() {
+    let folder = Folder::with("days.csv", "month,day\n02,029\n02,-999\n02,030\n");
+    folder.write(
+        "days.toml",
+        "metachron = 1\n[table]\nblanks = [\"-999\"]\n\
+         [[derive]]\nname = \"on\"\nvalue = \"date from 2024, month, day\"\n",
+    );
+    folder
+        .run(&["convert", "days.csv", "-r", "days.toml", "-o", "out.csv"])
+        .status(3);
+    assert_eq!(
+        folder.read("out.csv"),
+        "month,day,on\n02,029,2024-02-29\n02,-999,\n02,030,\n"
+    );
+    holds(
+        &folder.read("out.review.csv"),
+        &[",on,\"month 02, day 030\",open,there is no day 30 in month 2 of 2024"],
+    );
+}

@@ -36,25 +36,30 @@ pub type Found = Result<(usize, Type), String>;
 type Checked = Result<(Type, Op), Wrong>;
 
 /// Checks `expr` and makes it ready. Columns whose other rows it asks for are
-/// added to `tracked`.
+/// added to `tracked`. Given beside are the columns of whose cells the text is
+/// wanted, and not only the number that it is.
 pub(super) fn check(
     expr: &Expr,
     policies: Policies,
     scope: &Scope<'_>,
     tracked: &mut Vec<usize>,
-) -> Checked {
+) -> Result<(Type, Op, Vec<usize>), Wrong> {
     let mut checker = Checker {
         scope,
         policies,
         tracked,
+        texts: Vec::new(),
     };
-    checker.check(expr)
+    let (of, op) = checker.check(expr)?;
+    Ok((of, op, checker.texts))
 }
 
 struct Checker<'c> {
     scope: &'c Scope<'c>,
     policies: Policies,
     tracked: &'c mut Vec<usize>,
+    /// The slots of cells that are wanted as texts, once for each use.
+    texts: Vec<usize>,
 }
 
 fn wrong<T>(at: &Span, message: impl Into<String>) -> Result<T, Wrong> {
@@ -90,7 +95,12 @@ impl Checker<'_> {
                 constant(Type::Stamp(Kind::Instant), now)
             }
             Say::Column(name) => match (self.scope.column)(name) {
-                Ok((slot, of)) => Ok((of, Op::Slot(slot))),
+                Ok((slot, of)) => {
+                    if of == Type::Cell {
+                        self.texts.push(slot);
+                    }
+                    Ok((of, Op::Slot(slot)))
+                }
                 Err(why) => wrong(&expr.at, why),
             },
             Say::Today(zone) => self.today(zone),
@@ -135,7 +145,7 @@ impl Checker<'_> {
             Say::AsKind(one, kind) => self.as_kind(expr, one, *kind),
             Say::AsNumber(one) => match self.check(one)? {
                 (Type::Text, op) => Ok((Type::Number, Op::Number(op.into()))),
-                checked => Ok((Type::Number, as_number(one, checked)?)),
+                checked => Ok((Type::Number, self.as_number(one, checked)?)),
             },
             Say::AsText(one, pattern, locale, zone) => {
                 self.as_text(one, pattern.as_ref(), locale.as_ref(), zone.as_ref())
@@ -143,7 +153,7 @@ impl Checker<'_> {
             Say::AsCount(one, count) => self.as_count(one, count),
             Say::Negated(one) => match self.check(one)? {
                 (Type::Number, op) => Ok((Type::Number, Op::Negated(op.into()))),
-                (Type::Cell, op) => Ok((Type::Number, Op::Negated(Op::Number(op.into()).into()))),
+                (Type::Cell, op) => Ok((Type::Number, Op::Negated(self.number_of(op).into()))),
                 (of @ Type::Stamp(Kind::Duration), op) => Ok((of, Op::Negated(op.into()))),
                 (of, _) => wrong(
                     &one.at,
@@ -192,7 +202,30 @@ impl Checker<'_> {
     /// A number, or a cell that has to be one.
     fn number(&mut self, expr: &Expr) -> Result<Op, Wrong> {
         let checked = self.check(expr)?;
-        as_number(expr, checked)
+        self.as_number(expr, checked)
+    }
+
+    /// What was checked, as a number.
+    fn as_number(&mut self, expr: &Expr, checked: (Type, Op)) -> Result<Op, Wrong> {
+        match checked {
+            (Type::Number | Type::Blank, op) => Ok(op),
+            (Type::Cell, op) => Ok(self.number_of(op)),
+            (of, _) => wrong(
+                &expr.at,
+                format!("a number is wanted here, and this is {of}"),
+            ),
+        }
+    }
+
+    /// The number that the text of a cell has to be.
+    fn number_of(&mut self, cell: Op) -> Op {
+        let Op::Slot(slot) = cell else {
+            return Op::Number(cell.into());
+        };
+        if let Some(place) = self.texts.iter().position(|text| *text == slot) {
+            self.texts.swap_remove(place);
+        }
+        Op::NumberIn(slot)
     }
 
     fn text(&mut self, expr: &Expr) -> Result<Op, Wrong> {
@@ -254,7 +287,7 @@ impl Checker<'_> {
             parts.push((of, op));
         }
         let parts = parts.into_iter().map(|(of, op)| match (common, of) {
-            (Type::Number, Type::Cell) => Op::Number(op.into()),
+            (Type::Number, Type::Cell) => self.number_of(op),
             _ => op,
         });
         Ok((common, parts.collect()))
@@ -347,18 +380,6 @@ impl Checker<'_> {
 
 fn steps(ops: Vec<Op>) -> Vec<Step> {
     ops.into_iter().map(Step::from).collect()
-}
-
-/// What was checked, as a number.
-fn as_number(expr: &Expr, checked: (Type, Op)) -> Result<Op, Wrong> {
-    match checked {
-        (Type::Number | Type::Blank, op) => Ok(op),
-        (Type::Cell, op) => Ok(Op::Number(op.into())),
-        (of, _) => wrong(
-            &expr.at,
-            format!("a number is wanted here, and this is {of}"),
-        ),
-    }
 }
 
 fn tag(locale: &Quoted) -> Result<Tag, Wrong> {

@@ -1,6 +1,6 @@
 //! Sums and products: numbers, lengths of time, and stamps that are moved.
 
-use super::{Checked, Checker, as_number, code, no_ruling, source, unlike, wrong};
+use super::{Checked, Checker, code, no_ruling, source, unlike, wrong};
 use crate::phrase::error::{Span, Wrong};
 use crate::phrase::expr::{Expr, Say, Scaling, Sign, Unit};
 use crate::phrase::run::Op;
@@ -12,15 +12,12 @@ impl Checker<'_> {
         let (left, left_op) = self.check(one)?;
         let (right, right_op) = self.check(other)?;
         let is_number = |of| matches!(of, Type::Number | Type::Cell | Type::Blank);
-        let numeric = |of, op: Op| match of {
-            Type::Cell => Op::Number(op.into()),
-            _ => op,
-        };
         const LENGTH: Type = Type::Stamp(Kind::Duration);
         let end = self.policies.month_end;
         match (left, right, sign) {
             (left, right, _) if is_number(left) && is_number(right) => {
-                let (one, other) = (numeric(left, left_op), numeric(right, right_op));
+                let one = self.as_number(one, (left, left_op))?;
+                let other = self.as_number(other, (right, right_op))?;
                 Ok((Type::Number, Op::Sum(sign, one.into(), other.into())))
             }
             (LENGTH, LENGTH, _) => Ok((LENGTH, Op::Sum(sign, left_op.into(), right_op.into()))),
@@ -118,12 +115,12 @@ impl Checker<'_> {
         let left = self.check(one)?;
         let right = self.check(other)?;
         let (of, left, right) = match (left, right, scaling) {
-            ((LENGTH, left), right, _) => (LENGTH, left, as_number(other, right)?),
-            (left, (LENGTH, right), Scaling::By) => (LENGTH, as_number(one, left)?, right),
+            ((LENGTH, left), right, _) => (LENGTH, left, self.as_number(other, right)?),
+            (left, (LENGTH, right), Scaling::By) => (LENGTH, self.as_number(one, left)?, right),
             (left, right, _) => (
                 Type::Number,
-                as_number(one, left)?,
-                as_number(other, right)?,
+                self.as_number(one, left)?,
+                self.as_number(other, right)?,
             ),
         };
         Ok((of, Op::Product(scaling, left.into(), right.into())))

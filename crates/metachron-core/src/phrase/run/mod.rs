@@ -35,7 +35,10 @@ pub(crate) enum Op {
     Value(Value),
     /// The value of a column in the row.
     Slot(usize),
-    /// The number that a cell's text is.
+    /// The number that the cell in this slot is, whose text stands there if it
+    /// is none.
+    NumberIn(usize),
+    /// The number that a text is.
     Number(Box<Step>),
     Part(Part, Box<Step>),
     Written(Box<Step>, Box<Writer>),
@@ -166,6 +169,20 @@ impl Op {
                     calendar::between(stamp(from), stamp(to), *counting, *unit).map(Value::Number)
                 })
             }
+            Op::Since(counting, unit, since, slot, track) => {
+                let here = known!(Ran::Ok(&row.slots[*slot]), out);
+                let track = &row.tracks[*track];
+                let from = match since {
+                    Since::First if track.first == Value::Blank => here,
+                    Since::First => &track.first,
+                    Since::Earliest => &track.earliest,
+                    Since::Previous => &track.previous,
+                };
+                let from = known!(Ran::Ok(from), out);
+                give(out, || {
+                    calendar::between(stamp(from), stamp(here), *counting, *unit).map(Value::Number)
+                })
+            }
             Op::InUnit(one, counting, unit) => {
                 let value = known!(one.run(row), out);
                 give(out, || {
@@ -225,6 +242,10 @@ impl Op {
         match self {
             Op::Value(value) => out.clone_from(value),
             Op::Slot(slot) => out.clone_from(&row.slots[*slot]),
+            Op::NumberIn(slot) => {
+                let value = known!(Ran::Ok(&row.slots[*slot]), out);
+                return give(out, || number_of(value).map(Value::Number));
+            }
             Op::Written(one, writer) => {
                 let stamp = *stamp(known!(one.run(row), out));
                 let mut text = match std::mem::replace(out, Value::Blank) {
@@ -276,20 +297,6 @@ impl Op {
                     _ => Value::Blank,
                 }
             }
-            Op::Since(counting, unit, since, slot, track) => {
-                let here = known!(Ran::Ok(&row.slots[*slot]), out);
-                let track = &row.tracks[*track];
-                let from = match since {
-                    Since::First if track.first == Value::Blank => here,
-                    Since::First => &track.first,
-                    Since::Earliest => &track.earliest,
-                    Since::Previous => &track.previous,
-                };
-                let from = known!(Ran::Ok(from), out);
-                return give(out, || {
-                    calendar::between(stamp(from), stamp(here), *counting, *unit).map(Value::Number)
-                });
-            }
             Op::Negated(one) => {
                 *out = match known!(one.run(row), out) {
                     Value::Number(number) => Value::Number(-*number),
@@ -324,6 +331,7 @@ impl Op {
             | Op::Moved(..)
             | Op::Difference(..)
             | Op::Between(..)
+            | Op::Since(..)
             | Op::InUnit(..)
             | Op::InZone(..)
             | Op::AsInstant(..)

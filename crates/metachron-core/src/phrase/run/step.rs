@@ -45,6 +45,9 @@ impl Step {
         match &mut self.op {
             Op::Slot(slot) => Ok(&row.slots[*slot]),
             Op::Value(value) => Ok(value),
+            Op::NumberIn(slot) if !matches!(row.slots[*slot], Value::Text(_)) => {
+                Ok(&row.slots[*slot])
+            }
             op => {
                 op.reckon(row, &mut self.given)?;
                 Ok(&self.given)
