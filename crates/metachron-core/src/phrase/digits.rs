@@ -73,15 +73,49 @@ pub(crate) fn append<const N: usize>(bytes: &[u8; N], len: usize, out: &mut Vec<
     out.truncate(end);
 }
 
+/// Appends the digits of a number below 100 millions, of which `scale`, at most
+/// seven, are decimals: all at once, whatever their number, which differs from
+/// cell to cell and is not foreseen by any processor.
+#[inline]
+pub(super) fn write_few(is_negative: bool, digits: u32, scale: u32, out: &mut Vec<u8>) {
+    const USUAL: usize = 16;
+    let (each, scale) = (each(digits), scale as usize & 7);
+    // Zeros before the last digit of the whole number, and behind the decimals.
+    let first = (each.trailing_zeros() as usize / 8).min(7 - scale);
+    let decimals = scale.saturating_sub(each.leading_zeros() as usize / 8);
+    let text = each | ZEROS;
+    // The decimals once more, behind their point.
+    let (mut room, point) = ([0; 8 + USUAL], 8 - scale);
+    room[..8].copy_from_slice(&text.to_le_bytes());
+    let behind = text.wrapping_shr(8 * point as u32).to_le_bytes();
+    room[point] = b'.';
+    room[point + 1..point + 9].copy_from_slice(&behind);
+    if is_negative {
+        out.push(b'-');
+    }
+    let len = point - first + decimals + usize::from(decimals > 0);
+    if let Some(usual) = room[first..].first_chunk::<USUAL>() {
+        append(usual, len, out);
+    }
+}
+
 /// A number below 100 millions in eight digits.
 #[inline]
 fn eight(digits: u32) -> [u8; 8] {
-    // All halves at once, then all quarters, then all digits, the first in the
-    // lowest bits. Quotients of a few digits are products by a near fraction.
-    let halves = u64::from(digits / 10_000) | u64::from(digits % 10_000) << 32;
-    let hundreds = (halves * 10_486 >> 20) & 0x7f_0000_007f;
-    let quarters = hundreds | (halves - hundreds * 100) << 16;
-    let tens = (quarters * 103 >> 10) & 0x000f_000f_000f_000f;
-    let each = tens | (quarters - tens * 10) << 8;
-    (each | 0x3030_3030_3030_3030).to_le_bytes()
+    (each(digits) | ZEROS).to_le_bytes()
+}
+
+const ZEROS: u64 = u64::from_ne_bytes([b'0'; 8]);
+
+/// The eight digits of a number below 100 millions, the first in the lowest
+/// byte.
+#[inline]
+fn each(digits: u32) -> u64 {
+    // All halves at once, then all quarters, then all digits. Quotients of a
+    // few digits are products by a near fraction.
+    let halves = u64::from(digits / 10_000) | (u64::from(digits % 10_000) << 32);
+    let hundreds = ((halves * 10_486) >> 20) & 0x7f_0000_007f;
+    let quarters = hundreds | ((halves - hundreds * 100) << 16);
+    let tens = ((quarters * 103) >> 10) & 0x000f_000f_000f_000f;
+    tens | ((quarters - tens * 10) << 8)
 }
