@@ -1,81 +1,15 @@
-//! The digits of decimal numbers, put down from the last to the first.
+//! The digits of decimal numbers, eight at once.
+//!
+//! How many there are differs from cell to cell, which no processor foresees:
+//! they are put down without asking, and as many are kept as belong to it.
 
-use crate::stamp::two;
+use std::io::Write as _;
 
-/// Appends the digits of a number, of which `scale` are decimals; without zeros
-/// at their end. `whole` is what stands before the point, unless that is among
-/// the digits.
-pub(super) fn write(
-    is_negative: bool,
-    whole: Option<u64>,
-    digits: u64,
-    scale: u32,
-    out: &mut Vec<u8>,
-) {
-    const ROOM: usize = 40;
-    const USUAL: usize = 24;
-    // From the last digit to the first.
-    let (mut text, mut first, mut end) = ([b'0'; ROOM + USUAL], ROOM, ROOM);
-    let mut rest = digits;
-    if scale > 0 {
-        let point = ROOM - 1 - scale as usize;
-        // What stands before the point is put over the zeros in front.
-        let reach = if whole.is_some() { point } else { point + 8 };
-        while first > reach {
-            first -= 8;
-            text[first..first + 8].copy_from_slice(&eight((rest % 100_000_000) as u32));
-            rest /= 100_000_000;
-        }
-        while first > point + 2 {
-            first -= 2;
-            text[first..first + 2].copy_from_slice(&two((rest % 100) as u8));
-            rest /= 100;
-        }
-        if first > point + 1 {
-            first -= 1;
-            text[first] = b'0' + (rest % 10) as u8;
-            rest /= 10;
-        }
-        first = point;
-        text[point] = b'.';
-        while text[end - 1] == b'0' {
-            end -= 1;
-        }
-        if end == point + 1 {
-            end = point;
-        }
-    }
-    rest = whole.unwrap_or(rest);
-    while rest >= 100 {
-        first -= 2;
-        text[first..first + 2].copy_from_slice(&two((rest % 100) as u8));
-        rest /= 100;
-    }
-    first -= 2;
-    text[first..first + 2].copy_from_slice(&two(rest as u8));
-    first += usize::from(rest < 10);
-    if is_negative {
-        first -= 1;
-        text[first] = b'-';
-    }
-    match text[first..].first_chunk::<USUAL>() {
-        Some(usual) if end - first <= USUAL => append(usual, end - first, out),
-        _ => out.extend_from_slice(&text[first..end]),
-    }
-}
-
-/// Appends the first `len` of `bytes`: to copy always so many is faster than to
-/// copy as many as there are.
-#[inline]
-pub(crate) fn append<const N: usize>(bytes: &[u8; N], len: usize, out: &mut Vec<u8>) {
-    let end = out.len() + len;
-    out.extend_from_slice(bytes);
-    out.truncate(end);
-}
+/// One more than eight digits can say.
+const EIGHT: u64 = 100_000_000;
 
 /// Appends the digits of a number below 100 millions, of which `scale`, at most
-/// seven, are decimals: all at once, whatever their number, which differs from
-/// cell to cell and is not foreseen by any processor.
+/// seven, are decimals; without zeros at their end.
 #[inline]
 pub(super) fn write_few(is_negative: bool, digits: u32, scale: u32, out: &mut Vec<u8>) {
     const USUAL: usize = 16;
@@ -99,10 +33,48 @@ pub(super) fn write_few(is_negative: bool, digits: u32, scale: u32, out: &mut Ve
     }
 }
 
-/// A number below 100 millions in eight digits.
+/// Appends the digits of a whole number and of 15 decimals behind it; without
+/// zeros at their end.
+pub(super) fn write_split(is_negative: bool, whole: u64, decimals: u64, out: &mut Vec<u8>) {
+    const USUAL: usize = 24;
+    if is_negative {
+        out.push(b'-');
+    }
+    let lower = each((whole % EIGHT) as u32);
+    let first = match whole / EIGHT {
+        0 => (lower.trailing_zeros() as usize / 8).min(7),
+        upper => {
+            // Nothing can fail in memory.
+            let _ = write!(out, "{upper}");
+            0
+        }
+    };
+    let (near, far) = (
+        each((decimals / EIGHT) as u32),
+        each((decimals % EIGHT) as u32),
+    );
+    let zeros = match far {
+        0 => 8 + near.leading_zeros() / 8,
+        far => far.leading_zeros() / 8,
+    };
+    let mut room = [0; 8 + USUAL];
+    for (place, eight) in [lower, near, far].into_iter().enumerate() {
+        room[8 * place..8 * place + 8].copy_from_slice(&(eight | ZEROS).to_le_bytes());
+    }
+    // Of 16 decimals the first would be a zero.
+    room[8] = b'.';
+    if let Some(usual) = room[first..].first_chunk::<USUAL>() {
+        append(usual, USUAL - zeros as usize - first, out);
+    }
+}
+
+/// Appends the first `len` of `bytes`: to copy always so many is faster than to
+/// copy as many as there are.
 #[inline]
-fn eight(digits: u32) -> [u8; 8] {
-    (each(digits) | ZEROS).to_le_bytes()
+pub(crate) fn append<const N: usize>(bytes: &[u8; N], len: usize, out: &mut Vec<u8>) {
+    let end = out.len() + len;
+    out.extend_from_slice(bytes);
+    out.truncate(end);
 }
 
 const ZEROS: u64 = u64::from_ne_bytes([b'0'; 8]);

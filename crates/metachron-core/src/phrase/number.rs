@@ -227,15 +227,18 @@ impl Number {
                 let positive = digits.unsigned_abs() as u32;
                 digits::write_few(digits < 0, positive, scale, out);
             }
-            Some((digits, scale @ ..=DECIMALS)) => {
-                digits::write(digits < 0, None, digits.unsigned_abs(), scale, out);
-            }
             _ => self.write_long(out),
         }
     }
 
     #[inline(never)]
     fn write_long(self, out: &mut Vec<u8>) {
+        if let Some((digits, scale @ ..=DECIMALS)) = self.short() {
+            let (ten, is_negative) = (10_u64.pow(scale), digits < 0);
+            let (whole, rest) = (digits.unsigned_abs() / ten, digits.unsigned_abs() % ten);
+            let decimals = rest * 10_u64.pow(DECIMALS - scale);
+            return digits::write_split(is_negative, whole, decimals, out);
+        }
         let (digits, scale) = (self.0.mantissa().unsigned_abs(), self.0.scale());
         let is_negative = self.0.is_sign_negative();
         if let (RATIO, Ok(upper)) = (scale, u64::try_from(digits >> RATIO)) {
@@ -248,7 +251,7 @@ impl Number {
                 (whole, decimals) = (whole + 1, 0);
             }
             let is_negative = is_negative && (whole, decimals) != (0, 0);
-            return digits::write(is_negative, Some(whole), decimals, DECIMALS, out);
+            return digits::write_split(is_negative, whole, decimals, out);
         }
         let rounded = self.as_written().normalize();
         match rounded.is_zero() {

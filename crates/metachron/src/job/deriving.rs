@@ -187,6 +187,13 @@ impl<'r> Deriving<'r> {
         &self.tracks
     }
 
+    /// Whether all is said that later rows ask: no more than the first value of
+    /// each column is, and these are known.
+    pub fn is_told(&self) -> bool {
+        let mut firsts = self.tracks.iter().map(|track| &track.first);
+        self.asks == Asks::First && firsts.all(|first| *first != Value::Blank)
+    }
+
     /// Whether what rows say to later ones hangs on this converter.
     pub fn tracks_by(&self, converter: usize) -> bool {
         self.converted[converter].is_some_and(|slot| self.tracked[slot])

@@ -92,8 +92,8 @@ impl<'r> Worker<'r> {
         }
     }
 
-    /// What the rows of `block` say to later ones: of its cells, no more are
-    /// looked at than that hangs on.
+    /// What the rows of `block` say to later ones: of its rows and cells, no
+    /// more are looked at than that hangs on.
     pub fn track(&mut self, block: &Block, file: &str) -> anyhow::Result<Tracked> {
         self.start(block);
         let mut tracked = Tracked {
@@ -121,6 +121,9 @@ impl<'r> Worker<'r> {
             done.review.clear();
             done.bytes.clear();
             tracked.rows += 1;
+            if self.deriving.as_ref().is_some_and(Deriving::is_told) {
+                break;
+            }
         }
         if let Some(deriving) = &self.deriving {
             tracked.tracks = deriving.tracks().to_vec();
