@@ -103,6 +103,7 @@ impl Number {
 
     /// `numerator` by `denominator`, which is not 0; `None` where it has too
     /// many digits.
+    #[inline]
     pub fn ratio(numerator: i128, denominator: i128) -> Option<Number> {
         if let (Ok(numerator), Ok(denominator)) =
             (i64::try_from(numerator), i64::try_from(denominator))
@@ -110,18 +111,10 @@ impl Number {
         {
             return Some(number);
         }
-        // Apart, so that what is exact stays so, however long.
-        let whole = Decimal::try_from_i128_with_scale(numerator / denominator, 0).ok()?;
-        let rest = match numerator % denominator {
-            0 => Decimal::ZERO,
-            rest => Decimal::try_from_i128_with_scale(rest, 0)
-                .ok()?
-                .checked_div(Decimal::try_from_i128_with_scale(denominator, 0).ok()?)?,
-        };
-        whole.checked_add(rest).map(Number)
+        Number::long_ratio(numerator, denominator)
     }
 
-    /// The same of small numbers, to 18 decimals: half the time that most cells
+    /// The ratio of small numbers, to 18 decimals: half the time that most cells
     /// of such a column take went into decimals that nobody writes.
     #[inline]
     fn small_ratio(numerator: i64, denominator: i64) -> Option<Number> {
@@ -152,6 +145,20 @@ impl Number {
             is_negative,
             RATIO,
         )))
+    }
+
+    /// The ratio of others, to as many digits as there are.
+    #[inline(never)]
+    fn long_ratio(numerator: i128, denominator: i128) -> Option<Number> {
+        // Apart, so that what is exact stays so, however long.
+        let whole = Decimal::try_from_i128_with_scale(numerator / denominator, 0).ok()?;
+        let rest = match numerator % denominator {
+            0 => Decimal::ZERO,
+            rest => Decimal::try_from_i128_with_scale(rest, 0)
+                .ok()?
+                .checked_div(Decimal::try_from_i128_with_scale(denominator, 0).ok()?)?,
+        };
+        whole.checked_add(rest).map(Number)
     }
 
     /// The whole number that it is.

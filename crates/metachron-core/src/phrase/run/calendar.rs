@@ -101,6 +101,7 @@ pub(super) fn time_at(nanoseconds: i128) -> Option<Time> {
 }
 
 /// The nanoseconds from one stamp to another of its kind.
+#[inline]
 pub(super) fn exact_between(from: &Stamp, to: &Stamp) -> i128 {
     match (from, to) {
         (Stamp::Date(from), Stamp::Date(to)) => to.duration_since(*from).as_nanos(),
@@ -112,6 +113,7 @@ pub(super) fn exact_between(from: &Stamp, to: &Stamp) -> i128 {
 }
 
 /// How many of `unit` lie between two stamps of one kind.
+#[inline]
 pub(super) fn between(
     from: &Stamp,
     to: &Stamp,
@@ -136,6 +138,7 @@ pub(super) fn between(
 }
 
 /// How many `unit`s an exact length is.
+#[inline]
 pub(super) fn counted(length: i128, unit: i128, counting: Counting) -> Reckoned<Number> {
     let number = match counting {
         Counting::Whole => Number::ratio(length / unit, 1),
