@@ -2,6 +2,7 @@
 
 use super::names::part_of_day;
 use super::{Tag, cldr};
+use crate::stamp::two;
 
 /// The words and digits that a locale writes dates with, in the Gregorian
 /// calendar.
@@ -19,7 +20,8 @@ use super::{Tag, cldr};
 pub struct Wording {
     /// By symbol.
     names: Vec<(&'static str, Vec<String>)>,
-    digits: Vec<char>,
+    /// Other digits than those of ASCII.
+    digits: Option<Vec<char>>,
 }
 
 /// No words, and the digits of ASCII.
@@ -27,7 +29,7 @@ impl Default for Wording {
     fn default() -> Wording {
         Wording {
             names: Vec::new(),
-            digits: ('0'..='9').collect(),
+            digits: None,
         }
     }
 }
@@ -43,7 +45,7 @@ impl Wording {
             names: symbols
                 .map(|symbol| (symbol, cldr::words_of(locale, symbol)))
                 .into(),
-            digits: cldr::digits(locale),
+            digits: Some(cldr::digits(locale)).filter(|digits| !digits.contains(&'0')),
         };
         let parts_of_day = (0..24).map(|hour| {
             let half = || wording.half_day(hour).to_owned();
@@ -88,10 +90,29 @@ impl Wording {
         word.map_or("", String::as_str)
     }
 
-    /// Appends `number` to `out`, with zeros before it up to `width` digits.
+    /// Appends `number` to `out`, with zeros before it up to `width` digits, of
+    /// which there are at most ten.
     pub fn number(&self, number: u32, width: usize, out: &mut Vec<u8>) {
-        for digit in format!("{number:0width$}").bytes() {
-            let digit = self.digits[usize::from(digit - b'0')];
+        const MOST: usize = 10;
+        // Most fields have two digits, of ASCII.
+        if let (None, 0..100, 0..=2) = (&self.digits, number, width) {
+            return match number < 10 && width < 2 {
+                true => out.push(b'0' + number as u8),
+                false => out.extend_from_slice(&two(number as u8)),
+            };
+        }
+        let (mut text, mut first, mut rest) = ([b'0'; MOST], MOST, number);
+        while rest > 0 {
+            first -= 1;
+            text[first] += (rest % 10) as u8;
+            rest /= 10;
+        }
+        let text = &text[first.min(MOST - width.clamp(1, MOST))..];
+        let Some(digits) = &self.digits else {
+            return out.extend_from_slice(text);
+        };
+        for digit in text {
+            let digit = digits[usize::from(digit - b'0')];
             out.extend_from_slice(digit.encode_utf8(&mut [0; 4]).as_bytes());
         }
     }
@@ -119,13 +140,35 @@ mod tests {
             of(tag).number(503, 4, &mut out);
             assert_eq!(String::from_utf8(out).unwrap(), text, "{tag}");
         }
+        let numbers = [
+            (0, 1),
+            (0, 0),
+            (7, 1),
+            (7, 2),
+            (12, 1),
+            (12, 2),
+            (123, 2),
+            (65, 3),
+            (2024, 1),
+            (u32::MAX, 4),
+            (5, 9),
+        ];
+        for (number, width) in numbers {
+            let mut out = Vec::new();
+            Wording::default().number(number, width, &mut out);
+            let text = String::from_utf8(out).unwrap();
+            assert_eq!(text, format!("{number:0width$}"), "{width}");
+        }
     }
 
     #[test]
     fn every_locale_has_every_word() {
         for tag in super::super::locales() {
             let wording = Wording::of(&tag.parse().unwrap());
-            assert_eq!(wording.digits.len(), 10, "{tag}");
+            assert!(
+                wording.digits.is_none_or(|digits| digits.len() == 10),
+                "{tag}"
+            );
             for (symbol, words) in &wording.names {
                 let wanted = match &symbol[..1] {
                     "M" | "L" => 12,

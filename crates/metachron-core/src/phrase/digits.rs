@@ -43,6 +43,10 @@ pub(super) fn write_split(is_negative: bool, whole: u64, decimals: u64, out: &mu
     let lower = each((whole % EIGHT) as u32);
     let first = match whole / EIGHT {
         0 => (lower.trailing_zeros() as usize / 8).min(7),
+        upper @ ..EIGHT => {
+            write_few(false, upper as u32, 0, out);
+            0
+        }
         upper => {
             // Nothing can fail in memory.
             let _ = write!(out, "{upper}");

@@ -126,6 +126,7 @@ impl Number {
             (numerator, denominator) = (numerator / STEP, denominator / STEP);
         }
         let (whole, decimals) = match denominator {
+            1 => (numerator, 0),
             60 => divided_by::<60>(numerator),
             3_600 => divided_by::<3_600>(numerator),
             86_400 => divided_by::<86_400>(numerator),
@@ -241,9 +242,14 @@ impl Number {
     #[inline(never)]
     fn write_long(self, out: &mut Vec<u8>) {
         if let Some((digits, scale @ ..=DECIMALS)) = self.short() {
-            let (ten, is_negative) = (10_u64.pow(scale), digits < 0);
-            let (whole, rest) = (digits.unsigned_abs() / ten, digits.unsigned_abs() % ten);
-            let decimals = rest * 10_u64.pow(DECIMALS - scale);
+            let (positive, is_negative) = (digits.unsigned_abs(), digits < 0);
+            let (whole, decimals) = match 10_u64.pow(scale) {
+                1 => (positive, 0),
+                ten => (
+                    positive / ten,
+                    positive % ten * 10_u64.pow(DECIMALS - scale),
+                ),
+            };
             return digits::write_split(is_negative, whole, decimals, out);
         }
         let (digits, scale) = (self.0.mantissa().unsigned_abs(), self.0.scale());

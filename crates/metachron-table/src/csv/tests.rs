@@ -207,7 +207,7 @@ fn rows_know_their_lines() {
 }
 
 fn cell() -> impl Strategy<Value = String> {
-    "[a-z0-9,;\"\n é]{0,8}"
+    "[a-z0-9,;\"\n é]{0,8}|[a-z é]{0,24}[,;\"\n\r]?[a-z é]{0,4}"
 }
 
 proptest! {
@@ -263,6 +263,22 @@ proptest! {
             }
         }
         prop_assert_eq!(ours, theirs);
+    }
+
+    /// A cell has quotes where it needs them, and nowhere else.
+    #[test]
+    fn cells_are_quoted_where_they_need_it(
+        cell in cell(),
+        delimiter in prop::sample::select(vec![b',', b';', b'\t', b' ']),
+    ) {
+        let mut out = Vec::new();
+        RowWriter::new(Dialect { delimiter, ..Dialect::default() }).cell(0, &cell, &mut out);
+        let is_special = |letter| ['"', '\n', '\r', char::from(delimiter)].contains(&letter);
+        let expected = match cell.contains(is_special) {
+            true => format!("\"{}\"", cell.replace('"', "\"\"")),
+            false => cell,
+        };
+        prop_assert_eq!(String::from_utf8(out).unwrap(), expected);
     }
 
     /// Cells of one dialect survive being written in another.
