@@ -509,3 +509,6 @@ fn clean(ruling: &DeriveRuling, of: Type, shown: &Shown) -> Result<Clean, Cannot
         _ => Ok(Clean::Iso),
     }
 }
+
+#[cfg(test)]
+mod tests;

@@ -290,7 +290,7 @@ impl<'r> Deriving<'r> {
             };
             match number {
                 Some(number) => *value = Value::Number(number),
-                None => take(cell, &self.blanks, value),
+                None => take_text(cell, &self.blanks, value),
             }
         }
     }
@@ -300,7 +300,7 @@ impl<'r> Deriving<'r> {
     fn show(&mut self, row: &Row<'_>) {
         for Taken { place, slot, .. } in &self.cells {
             let cell = row.cell(*place, &mut self.scratch);
-            take(cell, &self.blanks, &mut self.values[*slot]);
+            take_text(cell, &self.blanks, &mut self.values[*slot]);
         }
     }
 
@@ -374,7 +374,7 @@ impl<'r> Deriving<'r> {
 }
 
 /// Makes `value` the text of a cell.
-fn take(cell: &str, blanks: &Blanks, value: &mut Value) {
+fn take_text(cell: &str, blanks: &Blanks, value: &mut Value) {
     match blanks.find(cell) {
         Some(_) => *value = Value::Blank,
         None => value.set_text(cell),
