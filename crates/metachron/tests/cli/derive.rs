@@ -212,31 +212,27 @@ fn readings(rows: u32) -> String {
     text
 }
 
+/// What becomes of `log.csv` on so many threads.
+fn convert_log(folder: &Folder, threads: &str, more: &[&str]) -> String {
+    let out = format!("{threads}.csv");
+    let args = ["convert", "log.csv", "--threads", threads, "-o", &out];
+    folder.run(&[&args, more].concat()).status(0);
+    folder.read(&out)
+}
+
 #[test]
 fn elapsed_time_is_the_same_with_any_number_of_threads() {
     let folder = Folder::with("log.csv", readings(150_000));
-    let run = |threads: &str, out: &str| {
-        folder
-            .run(&[
-                "convert",
-                "log.csv",
-                "--threads",
-                threads,
-                "--derive",
-                "first = minutes since first at",
-                "--derive",
-                "earliest = minutes since earliest at",
-                "--derive",
-                "previous = whole hours since previous at",
-                "-o",
-                out,
-            ])
-            .status(0);
-    };
-    run("1", "one.csv");
-    run("4", "four.csv");
-    let one = folder.read("one.csv");
-    assert_eq!(one, folder.read("four.csv"));
+    let derive = [
+        "--derive",
+        "first = minutes since first at",
+        "--derive",
+        "earliest = minutes since earliest at",
+        "--derive",
+        "previous = whole hours since previous at",
+    ];
+    let one = convert_log(&folder, "1", &derive);
+    assert_eq!(one, convert_log(&folder, "4", &derive));
     let mut before: Option<i64> = None;
     let mut first = None;
     for (line, source) in one.lines().zip(readings(150_000).lines()).skip(1) {
@@ -266,21 +262,9 @@ fn the_first_row_is_found_wherever_it_stands() {
     let said = "said;2024-01-31T22:00\nsaid;\nsaid;2024-02-01T00:30\n".repeat(20_000);
     let folder = Folder::with("log.csv", format!("note;at\n{blank}{said}"));
     for threads in ["1", "4"] {
-        folder
-            .run(&[
-                "convert",
-                "log.csv",
-                "--threads",
-                threads,
-                "--derive",
-                "h = hours since first at",
-                "--where",
-                "note = \"said\"",
-                "-o",
-                &format!("{threads}.csv"),
-            ])
-            .status(0);
-        let out = folder.read(&format!("{threads}.csv"));
+        let derive = ["--derive", "h = hours since first at"];
+        let keep = ["--where", "note = \"said\""];
+        let out = convert_log(&folder, threads, &[derive, keep].concat());
         let expected =
             "said;2024-01-31T22:00:00;0\nsaid;;\nsaid;2024-02-01T00:30:00;2.5\n".repeat(20_000);
         assert!(out == format!("note;at;h\n{expected}"), "{threads} threads");
