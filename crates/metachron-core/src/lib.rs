@@ -47,6 +47,7 @@
 //! |---|---|
 //! | [`words`] | numbers and lists in words |
 //! | [`stamp`] | typed values, kinds, ISO 8601 text |
+//! | [`cell`] | one cell: text, or a typed value of its source |
 //! | [`calendar`] | calendars and eras |
 //! | [`locale`] | the names that dates are written with |
 //! | [`zone`] | clock times ↔ instants |
@@ -64,8 +65,10 @@
 //! | [`outlook`] | evidence + rulings → what converting will do, and why |
 
 pub mod calendar;
+pub mod cell;
 pub mod convert;
 pub mod derive;
+pub mod engine;
 pub mod evidence;
 pub mod form;
 pub mod lex;
@@ -74,6 +77,7 @@ pub mod outlook;
 pub mod phrase;
 pub mod reading;
 pub mod relations;
+pub mod row;
 pub mod rulings;
 pub mod settle;
 pub mod stamp;

@@ -55,12 +55,27 @@ pub fn nearest<'v>(wrong: &str, valid: impl IntoIterator<Item = &'v str>) -> Opt
         .map(|(_, name)| name)
 }
 
-/// That there is no column `wrong`, and the one that may have been meant.
+/// At most so many columns are named.
+const COLUMNS_NAMED: usize = 12;
+
+/// That there is no column `wrong`, and the one that may have been meant, or
+/// those that there are.
 pub fn no_column<'v>(wrong: &str, valid: impl IntoIterator<Item = &'v str>) -> String {
-    match nearest(wrong, valid) {
-        Some(near) => format!("no column is called `{wrong}`; did you mean `{near}`?"),
-        None => format!("no column is called `{wrong}`"),
+    let valid: Vec<&str> = valid.into_iter().collect();
+    if let Some(near) = nearest(wrong, valid.iter().copied()) {
+        return format!("no column is called `{wrong}`; did you mean `{near}`?");
     }
+    let shown = valid.iter().take(COLUMNS_NAMED);
+    let shown: Vec<String> = shown.map(|column| format!("`{column}`")).collect();
+    let more = if valid.len() > shown.len() {
+        ", …"
+    } else {
+        ""
+    };
+    format!(
+        "no column is called `{wrong}`; there are {}{more}",
+        shown.join(", ")
+    )
 }
 
 #[cfg(test)]

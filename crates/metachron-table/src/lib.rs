@@ -18,7 +18,7 @@
 //! let block = blocks.next_block()?.expect("there is a row");
 //! let mut rows = block.rows()?;
 //! let row = rows.next_row().expect("there is a row");
-//! assert_eq!(row.cell(1, &mut String::new()), "31/12/2024");
+//! assert_eq!(row.text(1, &mut String::new()), "31/12/2024");
 //! # Ok::<(), Box<dyn std::error::Error>>(())
 //! ```
 
@@ -30,6 +30,7 @@ mod header;
 mod source;
 mod table;
 mod workbook;
+mod write;
 
 pub use csv::{Block, Dialect, PageRows, Row, Rows};
 pub use declared::Declared;
@@ -38,4 +39,7 @@ pub use error::TableError;
 pub use header::Header;
 pub use source::Source;
 pub use table::{OpenSheet, Table, TableReader};
-pub use workbook::{CellType, OutCell, SheetInfo, SheetWriter, WorkbookFormat};
+pub use workbook::{CellType, SheetInfo, WorkbookFormat};
+pub use write::{
+    HeaderLine, OutFormat, RowEncoder, RowEnds, SourceStyle, TableWriter, WriteError, Written,
+};

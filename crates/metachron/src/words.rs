@@ -1,6 +1,5 @@
 //! Numbers and facts in words.
 
-use metachron_core::lex::unmarked;
 use metachron_core::outlook::Counts;
 pub use metachron_core::words::{count, list, number};
 use unicode_width::UnicodeWidthStr;
@@ -45,7 +44,7 @@ pub fn in_column(texts: &[&str]) -> impl Iterator<Item = String> {
 /// A cell's text as it is shown: with quotes where its ends could not be seen
 /// otherwise, without line breaks and other control characters.
 pub fn cell(text: &str) -> String {
-    let shown: String = unmarked(text)
+    let shown: String = text
         .chars()
         .map(|letter| if letter.is_control() { '␣' } else { letter })
         .collect();

@@ -35,7 +35,7 @@ pub enum Look {
 pub(super) fn look(plan: &Plan, cell: &Lexed<'_>, beside: Beside, stamps: &mut Stamps) -> Look {
     let conventions = plan.conventions().beside(beside);
     let outcome = plan.readings().read(cell, conventions, stamps);
-    let judgement = plan.judge(outcome, plan.hint(cell, conventions, stamps));
+    let judgement = plan.judge(&outcome, plan.hint(cell, conventions, stamps));
     let candidates = plan.readings().candidates();
     let open = |place: Option<usize>| {
         plan.choices().iter().find_map(|choice| match choice {

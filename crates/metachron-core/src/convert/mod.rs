@@ -5,17 +5,19 @@
 //!
 //! ```
 //! use metachron_core::convert::{Around, Converter};
+//! use metachron_core::row::OutCell;
 //! use metachron_core::rulings::Rulings;
+//! use metachron_core::stamp::Stamp;
 //! use metachron_core::verdict::Verdict;
 //!
 //! let rulings = Rulings::from_toml(
 //!     "metachron = 1\n[column.due]\nkind = \"date\"\nread = { forms = [\"d/M/yyyy\"] }",
 //! )?;
 //! let mut converter = Converter::new(&rulings, "due")?.expect("there is a ruling on `due`");
-//! let mut clean = Vec::new();
-//! assert_eq!(converter.convert("31/12/2024", &mut clean), Verdict::Certain);
-//! assert_eq!(clean, b"2024-12-31");
-//! assert_eq!(converter.convert("12/31/2024", &mut clean), Verdict::Unreadable);
+//! let day = OutCell::Stamp(Stamp::Date(jiff::civil::date(2024, 12, 31)));
+//! let mut text = Vec::new();
+//! assert_eq!(converter.convert("31/12/2024", &mut text), (Verdict::Certain, day));
+//! assert_eq!(converter.convert("12/31/2024", &mut text), (Verdict::Unreadable, OutCell::Blank));
 //! assert_eq!(
 //!     converter.note("12/31/2024", &Around::default()).reason,
 //!     "month 31 does not exist in d/M/yyyy; only M/d/yyyy would read it",
@@ -33,10 +35,12 @@ pub use around::{Around, Needs, is_before};
 pub use look::Look;
 pub use placing::Placing;
 
+use crate::cell::Cell;
 use crate::evidence::is_marker;
 use crate::form::{Beside, Form, Order};
 use crate::lex::{Lexed, Lexer, Words};
 use crate::reading::{Readings, Stamps};
+use crate::row::OutCell;
 use crate::rulings::{Blanks, Clean, ColumnRuling, Rulings, WriteError};
 use crate::stamp::Stamp;
 use crate::verdict::{Judgement, Note, Plan, Sort, Verdict, to_kind};
@@ -66,6 +70,7 @@ pub struct Converter {
     span: Option<(Stamp, Stamp)>,
     /// The stamp of the last cell.
     stamp: Option<Stamp>,
+    scratch: String,
 }
 
 /// The ruling for one group of rows, at work.
@@ -111,6 +116,7 @@ impl Converter {
             memory: usize::MAX,
             span: None,
             stamp: None,
+            scratch: String::new(),
         }))
     }
 
@@ -127,14 +133,20 @@ impl Converter {
         self.rules.needs()
     }
 
-    /// Decides on the cell `raw` and appends its clean text, in ISO 8601
-    /// unless something else is ruled, to `clean`: nothing, unless the verdict
-    /// is certain or settled.
+    /// Decides on a cell, whatever its row says: the verdict, and the cell of
+    /// the clean table, which is blank unless the verdict is certain or
+    /// settled. The text of one that is no stamp is appended to `text`.
     #[inline]
-    pub fn convert(&mut self, raw: &str, clean: &mut Vec<u8>) -> Verdict {
-        match self.rules.choose() {
-            true => self.convert_around(raw, &Around::default(), clean),
-            false => self.convert_cached(0, raw, clean),
+    pub fn convert<'c>(
+        &mut self,
+        raw: impl Into<Cell<'c>>,
+        text: &mut Vec<u8>,
+    ) -> (Verdict, OutCell) {
+        let raw = raw.into();
+        if self.rules.choose() {
+            self.convert_around(raw, &Around::default(), text)
+        } else {
+            self.convert_cached(0, raw, text)
         }
     }
 
@@ -142,33 +154,52 @@ impl Converter {
     /// says about the cell.
     pub fn convert_around(
         &mut self,
-        raw: &str,
+        raw: Cell<'_>,
         around: &Around<'_>,
-        clean: &mut Vec<u8>,
-    ) -> Verdict {
+        text: &mut Vec<u8>,
+    ) -> (Verdict, OutCell) {
         let beside = self.rules.beside(around);
         let by_row = self.anchor.as_ref().is_some_and(Anchor::is_by_row);
         if beside == Beside::default() && !self.rules.choose() && !by_row {
             let group = self.group(around);
-            return self.convert_cached(group, raw, clean);
+            return self.convert_cached(group, raw, text);
         }
         let (verdict, stamp) = self.read(raw, around);
-        self.write(verdict, stamp, clean)
+        self.write(verdict, stamp, text)
     }
 
     #[inline]
-    fn convert_cached(&mut self, group: usize, raw: &str, clean: &mut Vec<u8>) -> Verdict {
-        if let Some((verdict, stamp, text)) = self.groups[group].cache.get(raw) {
-            clean.extend_from_slice(text);
+    fn convert_cached(
+        &mut self,
+        group: usize,
+        raw: Cell<'_>,
+        text: &mut Vec<u8>,
+    ) -> (Verdict, OutCell) {
+        let (Cell::Text(key) | Cell::Number(key)) = raw else {
+            let (verdict, stamp) = self.by_itself(group, raw, &Around::default());
+            return self.write(verdict, stamp, text);
+        };
+        let start = text.len();
+        if let Some((verdict, stamp, known)) = self.groups[group].cache.get(key) {
             self.stamp = stamp;
-            return verdict;
+            let cell = match stamp {
+                None => OutCell::Blank,
+                Some(stamp) if known.is_empty() => {
+                    let cell = self.clean.cell(&stamp, text);
+                    cell.unwrap_or(OutCell::Blank)
+                }
+                Some(_) => {
+                    text.extend_from_slice(known);
+                    self.clean.text_cell(start as u32..text.len() as u32)
+                }
+            };
+            return (verdict, cell);
         }
-        let start = clean.len();
         let (verdict, stamp) = self.by_itself(group, raw, &Around::default());
-        let verdict = self.write(verdict, stamp, clean);
+        let (verdict, cell) = self.write(verdict, stamp, text);
         let cache = &mut self.groups[group].cache;
-        cache.put(raw, (verdict, self.stamp), &clean[start..]);
-        verdict
+        cache.put(key, (verdict, self.stamp), &text[start..]);
+        (verdict, cell)
     }
 
     /// The stamp of the cell that was converted last, if its verdict is
@@ -183,7 +214,12 @@ impl Converter {
         self.span
     }
 
-    fn write(&mut self, verdict: Verdict, stamp: Option<Stamp>, clean: &mut Vec<u8>) -> Verdict {
+    fn write(
+        &mut self,
+        verdict: Verdict,
+        stamp: Option<Stamp>,
+        text: &mut Vec<u8>,
+    ) -> (Verdict, OutCell) {
         let widens = |stamp: &Stamp| {
             (self.span).is_none_or(|(earliest, latest)| *stamp < earliest || latest < *stamp)
         };
@@ -194,18 +230,34 @@ impl Converter {
             self.span = Some((earliest.min(stamp), latest.max(stamp)));
         }
         self.stamp = stamp;
-        match stamp.map(|stamp| self.clean.write(&stamp, clean)) {
+        match stamp.map(|stamp| self.clean.cell(&stamp, text)) {
+            Some(Ok(cell)) => (verdict, cell),
             Some(Err(_)) => {
                 self.stamp = None;
-                Verdict::Open
+                (Verdict::Open, OutCell::Blank)
             }
-            Some(Ok(())) | None => verdict,
+            None => (verdict, OutCell::Blank),
         }
+    }
+
+    /// How stamps are written.
+    pub fn clean(&self) -> &Clean {
+        &self.clean
+    }
+
+    /// The ruling that it goes by.
+    pub fn ruling(&self) -> &ColumnRuling {
+        &self.ruling
     }
 
     /// Decides on the cell `raw`: its verdict and, if that is certain or
     /// settled, its stamp.
-    pub fn read(&mut self, raw: &str, around: &Around<'_>) -> (Verdict, Option<Stamp>) {
+    pub fn read<'c>(
+        &mut self,
+        raw: impl Into<Cell<'c>>,
+        around: &Around<'_>,
+    ) -> (Verdict, Option<Stamp>) {
+        let raw = raw.into();
         if !self.rules.choose() {
             let group = self.group(around);
             return self.by_itself(group, raw, around);
@@ -225,13 +277,14 @@ impl Converter {
 
     /// What the cell `raw` is by its own text and its group, whatever its
     /// place and the rest of its row say.
-    pub fn look(&mut self, raw: &str, around: &Around<'_>) -> Look {
-        if self.blanks.find(raw).is_some() {
+    pub fn look<'c>(&mut self, raw: impl Into<Cell<'c>>, around: &Around<'_>) -> Look {
+        let raw = raw.into();
+        if self.blanks.find(raw.text(&mut self.scratch)).is_some() {
             return Look::Nothing(Verdict::Blank);
         }
         let group = self.group(around);
         let beside = self.rules.beside(around);
-        let Ok(cell) = self.lexer.lex(raw) else {
+        let Ok(cell) = self.lexer.lex_cell(raw) else {
             return Look::Nothing(Verdict::Unreadable);
         };
         let Group { plans, ruling, .. } = &mut self.groups[group];
@@ -266,14 +319,14 @@ impl Converter {
     fn by_itself(
         &mut self,
         group: usize,
-        raw: &str,
+        raw: Cell<'_>,
         around: &Around<'_>,
     ) -> (Verdict, Option<Stamp>) {
         let beside = self.rules.beside(around);
-        if self.blanks.find(raw).is_some() {
+        if self.blanks.find(raw.text(&mut self.scratch)).is_some() {
             return (Verdict::Blank, None);
         }
-        let Ok(cell) = self.lexer.lex(raw) else {
+        let Ok(cell) = self.lexer.lex_cell(raw) else {
             return (Verdict::Unreadable, None);
         };
         let Group { plans, ruling, .. } = &mut self.groups[group];
@@ -281,7 +334,7 @@ impl Converter {
         let stamps = &mut self.stamps;
         let conventions = plan.conventions().beside(beside);
         let outcome = plan.readings().read(&cell, conventions, stamps);
-        let judgement = plan.judge(outcome, plan.hint(&cell, conventions, stamps));
+        let judgement = plan.judge(&outcome, plan.hint(&cell, conventions, stamps));
         let stamp = match judgement {
             Judgement::Certain(place) | Judgement::Settled(place) => stamps[place].ok(),
             Judgement::Open(_) | Judgement::Unreadable(_) => None,
@@ -295,7 +348,7 @@ impl Converter {
 
     /// The local time that the cell `raw` is, which its zone does not make an
     /// instant.
-    fn local(&mut self, raw: &str, around: &Around<'_>) -> Option<DateTime> {
+    fn local(&mut self, raw: Cell<'_>, around: &Around<'_>) -> Option<DateTime> {
         if self.read(raw, around).1.is_some() {
             return None;
         }
@@ -310,7 +363,8 @@ impl Converter {
     }
 
     /// What a reviewer needs to know of the cell `raw`.
-    pub fn note(&mut self, raw: &str, around: &Around<'_>) -> Note {
+    pub fn note<'c>(&mut self, raw: impl Into<Cell<'c>>, around: &Around<'_>) -> Note {
+        let raw = raw.into();
         if !matches!(self.clean, Clean::Iso)
             && let (_, Some(stamp)) = self.read(raw, around)
             && let Err(why) = self.clean.write(&stamp, &mut Vec::new())
@@ -324,7 +378,7 @@ impl Converter {
         }
         let group = self.group(around);
         let beside = self.rules.beside(around);
-        let mut note = match self.lexer.lex(raw) {
+        let mut note = match self.lexer.lex_cell(raw) {
             Ok(cell) => {
                 let Group { plans, ruling, .. } = &mut self.groups[group];
                 let plan = plans.of(ruling, &cell);

@@ -9,8 +9,8 @@ fn converter(ruling: &str) -> Converter {
 
 fn convert(ruling: &str, raw: &str) -> (Verdict, String) {
     let mut clean = Vec::new();
-    let verdict = converter(ruling).convert(raw, &mut clean);
-    (verdict, String::from_utf8(clean).unwrap())
+    let (verdict, cell) = converter(ruling).convert(raw, &mut clean);
+    (verdict, cell.text(&clean))
 }
 
 #[test]
@@ -140,11 +140,11 @@ proptest::proptest! {
         let mut cached = converter(ruling);
         for cell in cells.iter().chain(&cells) {
             let mut clean = Vec::new();
-            let verdict = cached.convert(cell, &mut clean);
+            let (verdict, out) = cached.convert(cell, &mut clean);
             let (fresh, stamp) = converter(ruling).read(cell, &Around::default());
             proptest::prop_assert_eq!(verdict, fresh);
             let text = stamp.map(|stamp| stamp.to_string()).unwrap_or_default();
-            proptest::prop_assert_eq!(String::from_utf8(clean).unwrap(), text);
+            proptest::prop_assert_eq!(out.text(&clean), text);
         }
     }
 }
@@ -196,7 +196,11 @@ fn what_is_open_has_the_order_that_is_ruled_otherwise() {
         let rulings = Rulings::from_toml(rulings).unwrap();
         let mut converter = Converter::new(&rulings, "at").unwrap().unwrap();
         let mut clean = Vec::new();
-        assert_eq!(converter.convert(cell, &mut clean), verdict, "{cell}");
-        assert_eq!(String::from_utf8(clean).unwrap(), text, "{cell}");
+        let (found, out) = converter.convert(cell, &mut clean);
+        assert_eq!(
+            (found, out.text(&clean).as_str()),
+            (verdict, text),
+            "{cell}"
+        );
     }
 }

@@ -1,65 +1,96 @@
-//! Texts by the day that they are made from: columns of dates repeat
-//! themselves, and to find a text again costs a fifth of making it.
+//! Cells by the day that they are made from: columns of dates repeat
+//! themselves, and to find a cell again costs a fifth of making it.
 
+use super::Given;
 use crate::phrase::append;
+use crate::row::{OutCell, push_text};
+use crate::stamp::Stamp;
 use jiff::civil::Date;
 
-/// Days that share a place have the same number modulo this: five and a half
-/// years of days have each a place of their own.
-const PLACES: usize = 2048;
+/// Days that share a slot have the same number modulo this: five and a half
+/// years of days have each a slot of their own.
+const SLOTS: usize = 2048;
 
 /// Longer texts are not remembered: what is remembered has to stay near the
 /// processor, or is found no faster than made.
 const LONGEST: usize = 11;
 
-/// The texts that were made for days, one at each place.
+/// The cells that were made for days, one in each slot.
 #[derive(Clone, Debug, Default)]
 pub(super) struct Memo {
-    known: Vec<Known>,
+    known: Vec<Option<(Date, Cell)>>,
 }
 
+/// A cell that is small enough to be remembered.
 #[derive(Clone, Copy, Debug)]
-struct Known {
-    day: Date,
+enum Cell {
+    Blank,
+    Day(Date),
+    Text(Short),
+    Number(Short),
+}
+
+/// A short text.
+#[derive(Clone, Copy, Debug)]
+struct Short {
     len: u8,
     text: [u8; LONGEST],
 }
 
-/// What is longer than any text.
-const NOTHING: Known = Known {
-    day: Date::ZERO,
-    len: u8::MAX,
-    text: [0; LONGEST],
-};
-
-impl Memo {
-    /// Appends the text for a day to `out`; its length, if it is known.
-    #[inline]
-    pub(super) fn get(&self, day: Date, out: &mut Vec<u8>) -> Option<usize> {
-        let known = self.known.get(place(day))?;
-        let len = usize::from(known.len);
-        if known.day != day || len > LONGEST {
-            return None;
-        }
-        append(&known.text, len, out);
-        Some(len)
+impl Short {
+    fn of(text: &[u8]) -> Option<Short> {
+        let mut short = Short {
+            len: text.len() as u8,
+            text: [0; LONGEST],
+        };
+        short.text.get_mut(..text.len())?.copy_from_slice(text);
+        Some(short)
     }
 
-    /// Remembers a text, unless it is long.
-    pub(super) fn put(&mut self, day: Date, clean: &[u8]) {
-        if clean.len() > LONGEST {
-            return;
-        }
-        if self.known.is_empty() {
-            self.known.resize(PLACES, NOTHING);
-        }
-        let known = &mut self.known[place(day)];
-        (known.day, known.len) = (day, clean.len() as u8);
-        known.text[..clean.len()].copy_from_slice(clean);
+    #[inline]
+    fn append(&self, out: &mut Vec<u8>) {
+        append(&self.text, usize::from(self.len), out);
     }
 }
 
-fn place(day: Date) -> usize {
+impl Memo {
+    /// What was given for a day, if it is known; its text is appended to
+    /// `text`.
+    #[inline]
+    pub(super) fn get(&self, day: Date, text: &mut Vec<u8>) -> Option<Given> {
+        let (known, cell) = self.known.get(slot(day))?.as_ref()?;
+        if *known != day {
+            return None;
+        }
+        Some(Given::Value(match cell {
+            Cell::Blank => return Some(Given::Blank),
+            Cell::Day(day) => OutCell::Stamp(Stamp::Date(*day)),
+            Cell::Text(short) => OutCell::Text(push_text(text, |out| short.append(out))),
+            Cell::Number(short) => OutCell::Number(push_text(text, |out| short.append(out))),
+        }))
+    }
+
+    /// Remembers what was given, unless it is large.
+    pub(super) fn put(&mut self, day: Date, given: &Given, text: &[u8]) {
+        let short = |range: &std::ops::Range<u32>| {
+            Short::of(&text[range.start as usize..range.end as usize])
+        };
+        let cell = match given {
+            Given::Blank => Some(Cell::Blank),
+            Given::Value(OutCell::Stamp(Stamp::Date(day))) => Some(Cell::Day(*day)),
+            Given::Value(OutCell::Text(range)) => short(range).map(Cell::Text),
+            Given::Value(OutCell::Number(range)) => short(range).map(Cell::Number),
+            _ => None,
+        };
+        let Some(cell) = cell else { return };
+        if self.known.is_empty() {
+            self.known.resize(SLOTS, None);
+        }
+        self.known[slot(day)] = Some((day, cell));
+    }
+}
+
+fn slot(day: Date) -> usize {
     let months = i32::from(day.year()) * 12 + i32::from(day.month());
-    (months * 31 + i32::from(day.day())).rem_euclid(PLACES as i32) as usize
+    (months * 31 + i32::from(day.day())).rem_euclid(SLOTS as i32) as usize
 }

@@ -43,6 +43,7 @@ pub use error::{CannotDerive, DeriveError};
 
 use crate::form::Unwritable;
 use crate::phrase::{Asks, Phrase, Ready, Refusal, Row, Scope, Track, Type, Value};
+use crate::row::{OutCell, push_text};
 use crate::rulings::{Clean, DeriveRuling, Rulings, ZoneAs};
 use crate::stamp::{Kind, Stamp};
 use crate::words::no_column;
@@ -118,10 +119,10 @@ pub enum Wants {
 }
 
 /// What a phrase gives for a cell.
-#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+#[derive(Clone, Debug, PartialEq)]
 pub enum Given {
-    /// A value.
-    Value,
+    /// A value, as this cell.
+    Value(OutCell),
     /// None: it is made from blank cells.
     Blank,
     /// None yet: it is made from cells that wait for a person.
@@ -272,6 +273,17 @@ impl Derivations {
         Ok(())
     }
 
+    /// Nothing to do.
+    pub fn none() -> Derivations {
+        Derivations {
+            sources: Vec::new(),
+            wants: Vec::new(),
+            derived: Vec::new(),
+            keep: None,
+            tracked: Vec::new(),
+        }
+    }
+
     /// Whether there is nothing to do.
     pub fn is_nothing(&self) -> bool {
         self.derived.is_empty() && self.keep.is_none() && self.sources.is_empty()
@@ -300,7 +312,7 @@ impl Derivations {
             .map(|derived| (derived.name.as_str(), derived.ready.of()))
     }
 
-    /// How a derived column's stamps are written.
+    /// How stamps of a derived column are written.
     pub fn clean(&self, derived: usize) -> &Clean {
         &self.derived[derived].clean
     }
@@ -448,34 +460,29 @@ impl Derived {
         value: &mut Value,
         out: &mut Vec<u8>,
     ) -> Result<Given, Box<Refusal>> {
-        match self.memo.get(day, out) {
-            Some(0) => return Ok(Given::Blank),
-            Some(_) => return Ok(Given::Value),
-            None => {}
+        if let Some(given) = self.memo.get(day, out) {
+            return Ok(given);
         }
-        let start = out.len();
         let given = self.run(row, value, out)?;
-        // A text may be empty and not blank.
-        if given == Given::Blank || out.len() > start {
-            self.memo.put(day, &out[start..]);
-        }
+        self.memo.put(day, &given, out);
         Ok(given)
     }
 }
 
-/// Appends the text of a derived value to `out`; says what it is.
+/// What a derived value is as a cell; its text is appended to `text`, unless
+/// it is a stamp.
 #[inline]
-fn write(value: &Value, clean: &mut Clean, out: &mut Vec<u8>) -> Result<Given, Unwritable> {
-    match value {
+fn write(value: &Value, clean: &mut Clean, text: &mut Vec<u8>) -> Result<Given, Unwritable> {
+    Ok(Given::Value(match value {
         Value::Blank => return Ok(Given::Blank),
         Value::Waits => return Ok(Given::Waits),
-        Value::Text(text) => out.extend_from_slice(text.as_bytes()),
-        Value::Stamp(stamp) => clean.write(stamp, out)?,
-        Value::Number(number) => number.write(out),
-        Value::Truth(true) => out.extend_from_slice(b"true"),
-        Value::Truth(false) => out.extend_from_slice(b"false"),
-    }
-    Ok(Given::Value)
+        Value::Text(own) => OutCell::Text(push_text(text, |out| {
+            out.extend_from_slice(own.as_bytes());
+        })),
+        Value::Stamp(stamp) => clean.cell(stamp, text)?,
+        Value::Number(number) => OutCell::Number(push_text(text, |out| number.write(out))),
+        Value::Truth(truth) => OutCell::Boolean(*truth),
+    }))
 }
 
 /// The places among `known` of the columns that `phrase` names.

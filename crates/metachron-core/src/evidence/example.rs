@@ -1,7 +1,9 @@
 //! Cells kept to be shown.
 
+use crate::cell::Cell;
 use crate::form::Beside;
-use crate::lex::unmarked;
+use crate::lex::Lexed;
+use crate::stamp::Stamp;
 use serde::Serialize;
 
 /// A cell that shows something, and where it stands.
@@ -10,8 +12,10 @@ pub struct Example {
     /// The row, from 0.
     pub row: u64,
     /// The cell's text, cut after [`Example::MAX_CHARS`] characters.
-    #[serde(serialize_with = "without_mark")]
     pub text: String,
+    /// The value, of a cell that its source types.
+    #[serde(skip)]
+    pub stamp: Option<Stamp>,
     /// What other cells of the row say about it.
     #[serde(skip)]
     pub beside: Beside,
@@ -21,13 +25,42 @@ impl Example {
     /// How much of a cell is kept.
     pub const MAX_CHARS: usize = 60;
 
-    /// The cell `text` of `row`.
+    /// The cell of `row` that says `text`.
     pub fn new(row: u64, text: &str, beside: Beside) -> Example {
         let text = match text.char_indices().nth(Example::MAX_CHARS) {
             Some((end, _)) => format!("{}…", &text[..end]),
             None => text.to_owned(),
         };
-        Example { row, text, beside }
+        Example {
+            row,
+            text,
+            stamp: None,
+            beside,
+        }
+    }
+
+    /// The cell `cell` of `row`.
+    pub(crate) fn of_cell(row: u64, cell: Cell<'_>) -> Example {
+        Example {
+            stamp: cell.stamp(),
+            ..Example::new(row, cell.text(&mut String::new()), Beside::default())
+        }
+    }
+
+    /// A cell that was cut into tokens.
+    pub(super) fn of(row: u64, cell: &Lexed<'_>, beside: Beside) -> Example {
+        Example {
+            stamp: cell.stamp(),
+            ..Example::new(row, cell.text(), beside)
+        }
+    }
+
+    /// The cell, to be read again.
+    pub fn cell(&self) -> Cell<'_> {
+        match self.stamp {
+            Some(stamp) => Cell::Stamp(stamp),
+            None => Cell::Text(&self.text),
+        }
     }
 
     pub(super) fn moved(mut self, by: u64) -> Example {
@@ -70,8 +103,4 @@ impl Examples {
             self.first.push(example);
         }
     }
-}
-
-fn without_mark<S: serde::Serializer>(text: &str, serializer: S) -> Result<S::Ok, S::Error> {
-    serializer.serialize_str(unmarked(text))
 }

@@ -46,7 +46,7 @@ pub use steps::{InTime, Steps};
 pub use surveyor::{ColumnCells, Surveyor, Watch};
 
 /// The tally of a table, or of a part of one.
-#[derive(Clone, Debug, PartialEq)]
+#[derive(Clone, Debug, Default, PartialEq)]
 pub struct Evidence {
     /// How many rows were surveyed.
     pub rows: u64,

@@ -145,7 +145,7 @@ impl PlainCells {
         let Some(parts) = places.and_then(|places| places.of(cell.text().as_bytes())) else {
             return;
         };
-        let outcome = shape.tallies[usize::from(tally)].outcome;
+        let outcome = &shape.tallies[usize::from(tally)].outcome;
         if depends_on_year(parts.pair) {
             return;
         }
@@ -159,7 +159,7 @@ impl PlainCells {
 
     /// What is to be done with cells of this outcome; `None` where candidates
     /// of one order disagree.
-    fn met(&self, outcome: Outcome, tally: u16, shape: &ShapeEvidence) -> Option<Met> {
+    fn met(&self, outcome: &Outcome, tally: u16, shape: &ShapeEvidence) -> Option<Met> {
         let mut reads = [None; 2];
         for (candidate, first) in self.firsts.iter().enumerate() {
             let own = outcome.reads(candidate);
@@ -167,7 +167,7 @@ impl PlainCells {
                 return None;
             }
         }
-        let first = |candidate: u8| self.firsts[usize::from(candidate)] as u8;
+        let first = |candidate: u16| self.firsts[usize::from(candidate)] as u8;
         Some(Met {
             tally,
             reads: reads.map(|reads| reads == Some(true)),

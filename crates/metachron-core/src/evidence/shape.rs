@@ -200,8 +200,6 @@ impl PartialEq for ShapeEvidence {
 pub(super) struct Added {
     /// The place of its tally.
     pub tally: usize,
-    /// What the candidates make of it.
-    pub outcome: Outcome,
     /// The day that the first usual candidate reads.
     pub day: Option<jiff::civil::Date>,
 }
@@ -266,7 +264,7 @@ impl ShapeEvidence {
         if !outcome.is_unreadable() {
             self.writing.add(cell.marks());
         }
-        self.add_spans(cell, outcome, stamps);
+        self.add_spans(cell, &outcome, stamps);
         let usual = self.readings.candidates().iter().zip(stamps.iter());
         let mut usual = usual.filter(|(candidate, _)| candidate.usual);
         let is_first = usual.clone().next().is_some_and(|(_, stamp)| stamp.is_ok());
@@ -288,15 +286,15 @@ impl ShapeEvidence {
             _ if self.is_season(cell) => Hint::Season,
             _ => Hint::Plain,
         };
-        let known = |tally: &Tally| tally.outcome == outcome && tally.hint == hint;
+        let known = |tally: &Tally| tally.hint == hint && tally.outcome == outcome;
         let tally = match self.tallies.iter().position(known) {
             Some(place) => {
                 let tally = &mut self.tallies[place];
                 tally.count += 1;
                 if tally.count == 1 {
-                    tally.first = Example::new(row, cell.text(), beside);
+                    tally.first = Example::of(row, cell, beside);
                 } else if tally.second.is_none() && tally.first.text != cell.text() {
-                    tally.second = Some(Example::new(row, cell.text(), beside));
+                    tally.second = Some(Example::of(row, cell, beside));
                 }
                 place
             }
@@ -305,7 +303,7 @@ impl ShapeEvidence {
                     outcome,
                     hint,
                     count: 1,
-                    first: Example::new(row, cell.text(), beside),
+                    first: Example::of(row, cell, beside),
                     second: None,
                 });
                 self.tallies.len() - 1
@@ -313,7 +311,6 @@ impl ShapeEvidence {
         };
         Added {
             tally,
-            outcome,
             day: first_usual.and_then(|stamp| stamp.date()),
         }
     }
@@ -358,7 +355,7 @@ impl ShapeEvidence {
         }
     }
 
-    fn add_spans(&mut self, cell: &Lexed<'_>, outcome: Outcome, stamps: &Stamps) {
+    fn add_spans(&mut self, cell: &Lexed<'_>, outcome: &Outcome, stamps: &Stamps) {
         let candidates = self.readings.candidates();
         for (place, (span, candidate)) in self.spans.iter_mut().zip(candidates).enumerate() {
             let Ok(stamp) = stamps[place] else { continue };

@@ -43,14 +43,14 @@ pub(super) enum Sources {
     /// None.
     None,
     /// All usual ones the same, and so this one.
-    One(u8),
+    One(u16),
     /// For each of [`ORDERS`] its own, where it reads them.
-    ByOrder([Option<u8>; 2]),
+    ByOrder([Option<u16>; 2]),
 }
 
 impl Sources {
     #[inline]
-    pub(super) fn of(readings: &Readings, outcome: Outcome) -> Sources {
+    pub(super) fn of(readings: &Readings, outcome: &Outcome) -> Sources {
         let usual = || {
             let candidates = readings.candidates().iter().enumerate();
             candidates.filter(|(place, own)| own.usual && outcome.reads(*place))
@@ -60,11 +60,11 @@ impl Sources {
         };
         let class = outcome.class(first);
         if usual().all(|(place, _)| outcome.class(place) == class) {
-            return Sources::One(first as u8);
+            return Sources::One(first as u16);
         }
         Sources::ByOrder(ORDERS.map(|order| {
             let mut own = usual().filter(|(_, candidate)| candidate.order() == Some(order));
-            own.next().map(|(place, _)| place as u8)
+            own.next().map(|(place, _)| place as u16)
         }))
     }
 

@@ -8,6 +8,7 @@ use super::recall::Recall;
 use super::steps::{Moments, Sources};
 use super::{ColumnEvidence, Evidence, ShapeEvidence};
 use crate::calendar::Calendar;
+use crate::cell::Cell;
 use crate::form::{Beside, Conventions, Form};
 use crate::lex::{Lexed, Lexer, Words};
 use crate::locale::Names;
@@ -74,14 +75,14 @@ impl<'w> Surveyor<'w> {
     ///
     /// Where there is no such column.
     #[inline]
-    pub fn cell(&mut self, column: usize, text: &str) {
-        self.columns[column].cell(text, self.rows);
+    pub fn cell<'c>(&mut self, column: usize, cell: impl Into<Cell<'c>>) {
+        self.columns[column].cell(cell.into(), self.rows);
     }
 
     /// The same as [`Surveyor::cell`], given what other cells of the row say
     /// about this one.
-    pub fn cell_beside(&mut self, column: usize, text: &str, beside: Beside) {
-        self.columns[column].cell_beside(text, self.rows, beside);
+    pub fn cell_beside(&mut self, column: usize, cell: Cell<'_>, beside: Beside) {
+        self.columns[column].cell_beside(cell, self.rows, beside);
     }
 
     /// Goes on to the next row.
@@ -129,9 +130,9 @@ pub struct ColumnCells<'s, 'w> {
 
 impl ColumnCells<'_, '_> {
     /// Tallies the cell of the next row.
-    #[inline]
-    pub fn cell(&mut self, text: &str) {
-        self.column.cell(text, self.row);
+    #[inline(always)]
+    pub fn cell(&mut self, cell: Cell<'_>) {
+        self.column.cell(cell, self.row);
         self.row += 1;
     }
 }
@@ -147,6 +148,7 @@ struct ColumnSurveyor<'w> {
     alike: Alike,
     /// What became of whole cells.
     seen: Recall<Seen>,
+    scratch: String,
 }
 
 /// Where a cell was tallied.
@@ -206,11 +208,23 @@ impl<'w> ColumnSurveyor<'w> {
             stamps: Stamps::new(),
             alike: Alike::default(),
             seen: Recall::new(columns),
+            scratch: String::new(),
+        }
+    }
+
+    #[inline(always)]
+    fn cell(&mut self, cell: Cell<'_>, row: u64) {
+        match cell {
+            Cell::Text(text) | Cell::Number(text) | Cell::Error(text) => self.text(text, row),
+            // What is remembered of cells is remembered by their text.
+            Cell::Boolean(_) | Cell::Stamp(_) => {
+                self.uncached(cell, row, Beside::default());
+            }
         }
     }
 
     #[inline]
-    fn cell(&mut self, text: &str, row: u64) {
+    fn text(&mut self, text: &str, row: u64) {
         if let Some(tallied) = self.alike.find(text)
             && self.tally_alike(tallied, text, row)
         {
@@ -218,7 +232,7 @@ impl<'w> ColumnSurveyor<'w> {
         }
         let again = self.seen.get(text);
         if !again.is_some_and(|seen| self.count_again(seen, text, row))
-            && let Some(seen) = self.anew(text, row, Beside::default())
+            && let Some(seen) = self.uncached_text(Cell::Text(text), text, row, Beside::default())
         {
             self.seen.put(text, seen);
         }
@@ -261,19 +275,32 @@ impl<'w> ColumnSurveyor<'w> {
         true
     }
 
-    fn cell_beside(&mut self, text: &str, row: u64, beside: Beside) {
-        match beside == Beside::default() {
-            true => self.cell(text, row),
-            false => {
-                self.anew(text, row, beside);
-            }
+    fn cell_beside(&mut self, cell: Cell<'_>, row: u64, beside: Beside) {
+        if beside == Beside::default() {
+            self.cell(cell, row);
+        } else {
+            self.uncached(cell, row, beside);
         }
     }
 
     /// Tallies a cell whatever was seen; says where, unless it stands for
     /// nothing, or holds something that is counted by itself.
+    fn uncached(&mut self, cell: Cell<'_>, row: u64, beside: Beside) -> Option<Seen> {
+        let mut scratch = std::mem::take(&mut self.scratch);
+        let seen = self.uncached_text(cell, cell.text(&mut scratch), row, beside);
+        self.scratch = scratch;
+        seen
+    }
+
+    /// `text` is what stands for the cell in a text file.
     #[inline(never)]
-    fn anew(&mut self, text: &str, row: u64, beside: Beside) -> Option<Seen> {
+    fn uncached_text(
+        &mut self,
+        cell: Cell<'_>,
+        text: &str,
+        row: u64,
+        beside: Beside,
+    ) -> Option<Seen> {
         if let Some(marker) = self.watch.blanks.find(text) {
             self.evidence.add_blank(marker);
             return None;
@@ -282,7 +309,7 @@ impl<'w> ColumnSurveyor<'w> {
             at: At::Others,
             moments: Moments::None,
         };
-        let Ok(cell) = self.lexer.lex(text) else {
+        let Ok(cell) = self.lexer.lex_cell(cell) else {
             self.evidence.others.add(row, text);
             if self.lexer.refuses(text) {
                 self.alike
@@ -300,7 +327,7 @@ impl<'w> ColumnSurveyor<'w> {
         let place = u16::try_from(index).ok();
         let said = (self.watch.conventions, beside);
         let added = shape.add(&cell, said, row, &mut self.stamps);
-        let sources = Sources::of(&shape.readings, added.outcome);
+        let sources = Sources::of(&shape.readings, &shape.tallies[added.tally].outcome);
         let moments = sources.moments(|place| Moment::of(self.stamps[place].ok()?));
         let marker = added.day.filter(|&day| is_marker(day));
         let has_names = shape.has_names;
@@ -313,7 +340,10 @@ impl<'w> ColumnSurveyor<'w> {
         }
         let (place, tally) = (place?, u16::try_from(added.tally).ok()?);
         if let Some(plain) = &mut self.shapes.plain[index] {
-            if !added.outcome.is_unreadable() {
+            if !self.evidence.shapes[index].tallies[added.tally]
+                .outcome
+                .is_unreadable()
+            {
                 plain.meet(&cell, &self.evidence.shapes[index], tally);
                 if let Some(places) = plain.places(&cell) {
                     let shape = index;

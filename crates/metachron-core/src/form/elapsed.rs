@@ -10,7 +10,7 @@
 
 use super::decimal::{Decimal, decimal};
 use super::{Impossible, Unwritable};
-use crate::lex::{Class, DATED, Lexed, Token};
+use crate::lex::{Class, Lexed, Token};
 use crate::locale::{Roles, Sign, filler_text, is_sign, is_unspaced, unit_of};
 use crate::stamp::Duration;
 
@@ -114,10 +114,7 @@ impl Elapsed {
 
     /// What `cell`, which fits, stands for.
     pub(super) fn read(self, cell: &Lexed<'_>) -> Result<Duration, Impossible> {
-        let tokens = match cell.tokens() {
-            [mark, rest @ ..] if mark.class == Class::Symbol(DATED) => rest,
-            all => all,
-        };
+        let tokens = cell.tokens();
         let negative = tokens.first().map(|token| token.class) == Some(Class::Symbol('-'));
         let signed = usize::from(matches!(
             tokens.first().map(|token| token.class),

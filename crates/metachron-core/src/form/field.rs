@@ -1,6 +1,7 @@
 //! The fields of a form, each a date field symbol of UTS #35 (part 4, §8).
 
 use super::{Count, Elapsed};
+use crate::stamp::Kind;
 
 /// One piece of a form.
 #[derive(Clone, Debug, PartialEq, Eq, Hash)]
@@ -84,6 +85,8 @@ pub enum Field {
     ZoneName,
     /// `VV`: the identifier of the zone: `Europe/Lisbon`.
     ZoneId,
+    /// A whole cell that its source types as this kind. It stands alone.
+    Typed(Kind),
 }
 
 /// How many digits a number has.
@@ -163,7 +166,7 @@ impl Field {
             Field::ZoneName => ('z', 1),
             Field::ZoneId => ('V', 2),
             // Written as a whole, by its own name.
-            Field::Count(_) | Field::Elapsed(_) => ('#', 1),
+            Field::Count(_) | Field::Elapsed(_) | Field::Typed(_) => ('#', 1),
         }
     }
 
@@ -191,7 +194,13 @@ impl Field {
             Field::ZoneId => "zone",
             Field::Count(_) => "count",
             Field::Elapsed(_) => "length of time",
+            Field::Typed(_) => "typed value",
         }
+    }
+
+    /// Whether it is a typed value with a day and a month.
+    pub(super) fn has_day_and_month(&self) -> bool {
+        matches!(self, Field::Typed(Kind::Date | Kind::DateTime))
     }
 
     /// How many digits the field always has, where that is certain.

@@ -102,6 +102,11 @@ impl Fitting<'_> {
                 self.reader.elapsed = Some(elapsed);
                 return Some(());
             }
+            Field::Typed(kind) => {
+                self.take(Class::Typed(kind))?;
+                self.reader.is_typed = true;
+                return Some(());
+            }
             Field::ZoneName => Slot::Name(self.name(Roles::ZONE)?),
             Field::ZoneId => Slot::Name(self.take(Class::ZoneId)?),
             Field::WeekYear => Slot::Digits(self.take(Class::Digits(4))?),

@@ -21,7 +21,6 @@
 mod century;
 mod conventions;
 mod count;
-mod dated;
 mod decimal;
 mod elapsed;
 mod field;
@@ -31,6 +30,7 @@ mod optional;
 mod order;
 mod pattern;
 mod reader;
+mod typed;
 mod writer;
 
 pub use century::Century;
@@ -114,8 +114,9 @@ impl Form {
     /// where they have not both.
     pub fn exchanged(&self) -> Option<Form> {
         let has = |test: fn(&Field) -> bool| self.fields().any(|field| test(&field));
-        let both = has(|field| matches!(field, Field::Day(_)))
-            && has(|field| matches!(field, Field::Month(_) | Field::MonthName(_)));
+        let both = has(Field::has_day_and_month)
+            || has(|field| matches!(field, Field::Day(_)))
+                && has(|field| matches!(field, Field::Month(_) | Field::MonthName(_)));
         let exchanged = Form {
             items: self.items.clone(),
             day_month: DayMonth::Exchanged,
@@ -201,6 +202,9 @@ impl Form {
         if let Some(count) = self.count() {
             return count.kind(false);
         }
+        if let Some(kind) = self.typed() {
+            return kind;
+        }
         if let [.., Item::Field(Field::Elapsed(_))] = self.items[..] {
             return Kind::Duration;
         }
@@ -236,9 +240,10 @@ impl Form {
         Order::of(self.fields())
     }
 
-    /// Whether the month is written as a number.
+    /// Whether the month is written as a number, or is one in a typed cell.
     pub fn has_numeric_month(&self) -> bool {
-        self.fields().any(|field| matches!(field, Field::Month(_)))
+        self.fields()
+            .any(|field| matches!(field, Field::Month(_)) || field.has_day_and_month())
     }
 
     /// Whether the month is written by its name.
@@ -280,10 +285,7 @@ impl std::fmt::Display for Form {
         if self.day_month == DayMonth::Exchanged {
             f.write_str(EXCHANGED)?;
         }
-        match dated::name(self) {
-            Some(name) => f.write_str(name),
-            None => pattern::write(&self.items, f),
-        }
+        pattern::write(&self.items, f)
     }
 }
 
@@ -298,7 +300,7 @@ impl std::str::FromStr for Form {
         if pattern.contains(" since ") || SHORT_COUNTS.iter().any(|(name, _)| *name == pattern) {
             return Ok(Form::of_count(pattern.parse()?));
         }
-        if let Some(form) = dated::named(pattern) {
+        if let Some(form) = typed::named(pattern) {
             return Ok(form);
         }
         if pattern.starts_with("elapsed") {

@@ -74,6 +74,7 @@ impl Order {
                 Field::Day(_) => name.push('d'),
                 Field::Month(_) | Field::MonthName(_) => name.push('m'),
                 Field::Year | Field::YearFree | Field::YearOfTwo => name.push('y'),
+                field if field.has_day_and_month() => name.push_str("ymd"),
                 _ => {}
             }
         }

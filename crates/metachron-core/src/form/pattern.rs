@@ -307,6 +307,7 @@ pub(super) fn write(items: &[Item], f: &mut std::fmt::Formatter<'_>) -> std::fmt
         match item {
             Item::Field(Field::Count(count)) => write!(f, "{count}")?,
             Item::Field(Field::Elapsed(elapsed)) => f.write_str(elapsed.name())?,
+            Item::Field(Field::Typed(kind)) => f.write_str(super::typed::name(*kind))?,
             Item::Field(field) => {
                 let (symbol, count) = field.symbol();
                 for _ in 0..count {

@@ -106,7 +106,9 @@ impl Form {
         }
         let form = self.to_string();
         Err(match lacking {
-            Some(field) if !matches!(field, Field::Elapsed(_) | Field::Count(_)) => {
+            Some(field)
+                if !matches!(field, Field::Elapsed(_) | Field::Count(_) | Field::Typed(_)) =>
+            {
                 let (symbol, count) = field.symbol();
                 CannotWrite::Lacks {
                     form,
@@ -150,7 +152,7 @@ fn has(kind: Kind, field: Field) -> bool {
         | Field::FlexiblePeriod => time,
         Field::Offset(_) | Field::ZoneName | Field::ZoneId => kind == Kind::Instant,
         Field::Elapsed(elapsed) => kind == Kind::Duration && elapsed != Elapsed::Units,
-        Field::Count(_) => false,
+        Field::Count(_) | Field::Typed(_) => false,
     }
 }
 
@@ -276,7 +278,7 @@ impl Writer {
                 out.extend_from_slice(info.abbreviation().as_bytes());
             }
             Field::ZoneId => out.extend_from_slice(self.zone.name().as_bytes()),
-            Field::Count(_) | Field::Elapsed(_) => {}
+            Field::Count(_) | Field::Elapsed(_) | Field::Typed(_) => {}
         }
     }
 

@@ -1,7 +1,7 @@
 //! Cutting one cell into tokens, from left to right, without allocating.
 
 use super::token::Tokens;
-use super::{Class, DATED, NoDate, Token, Words};
+use super::{Class, NoDate, Token, Words};
 use crate::locale::{
     Found, HourSpan, Lexicon, Meaning, NameWidth, Roles, english_word, is_word_letter,
 };
@@ -193,8 +193,8 @@ impl Pass<'_> {
     /// Whether the rest of the cell is `P`, numbers and designators
     /// (ISO 8601-1:2019 §5.5.2).
     fn is_iso_duration(&self) -> bool {
-        let is_before = |token: &Token| matches!(token.class, Class::Symbol('-' | '+' | DATED));
-        let sign = self.out.so_far().len() <= 2 && self.out.so_far().iter().all(is_before);
+        let is_before = |token: &Token| matches!(token.class, Class::Symbol('-' | '+'));
+        let sign = self.out.so_far().len() <= 1 && self.out.so_far().iter().all(is_before);
         let rest = &self.bytes[self.at..];
         let part = |byte: &u8| byte.is_ascii_digit() || b"YMWDTHSymwdths.,".contains(byte);
         sign && matches!(rest, [b'P' | b'p', next, ..] if next.is_ascii_digit() || matches!(next, b'T' | b't'))

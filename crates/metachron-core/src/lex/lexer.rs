@@ -3,8 +3,10 @@
 use super::cut::Cut;
 use super::layout::Layouts;
 use super::token::Tokens;
-use super::{MAX_CELL_BYTES, MAX_TOKENS, Shape, Token};
+use super::{Class, MAX_CELL_BYTES, MAX_TOKENS, Shape, Token};
+use crate::cell::Cell;
 use crate::locale::{Lexicon, Names, everywhere, plain_text};
+use crate::stamp::Stamp;
 use std::num::NonZeroU64;
 
 /// Why a cell is not cut: it cannot be a date.
@@ -26,8 +28,11 @@ pub struct Lexer {
     layouts: Layouts,
     words: Words,
     names: Names,
-    /// The plain text of a cell that is not written in ASCII.
+    /// The plain text of a cell that is not written in ASCII, or the ISO 8601
+    /// text of a typed one.
     plain: String,
+    /// The one token of a typed cell.
+    typed: Tokens,
 }
 
 /// What the lexer does about words that mean nothing in a date.
@@ -100,6 +105,11 @@ impl<'a> Lexed<'a> {
         self.cut.marks
     }
 
+    /// The value, of a cell that its source types.
+    pub fn stamp(&self) -> Option<Stamp> {
+        self.cut.stamp
+    }
+
     /// The shape of the cell.
     pub fn shape(&self) -> Shape {
         Shape::of(self)
@@ -130,6 +140,36 @@ impl Lexer {
             words,
             ..Lexer::default()
         }
+    }
+
+    /// Cuts a cell into tokens: its text, as [`Lexer::lex`] does; a stamp is
+    /// one token, whose class is its kind.
+    #[inline(always)]
+    pub fn lex_cell<'a>(&'a mut self, cell: Cell<'a>) -> Result<Lexed<'a>, NoDate> {
+        match cell {
+            Cell::Text(text) | Cell::Number(text) | Cell::Error(text) => self.lex(text),
+            Cell::Boolean(true) => self.lex("TRUE"),
+            Cell::Boolean(false) => self.lex("FALSE"),
+            Cell::Stamp(stamp) => self.typed(stamp),
+        }
+    }
+
+    fn typed(&mut self, stamp: Stamp) -> Result<Lexed<'_>, NoDate> {
+        self.plain.clear();
+        stamp.push_iso(&mut self.plain);
+        self.typed.clear();
+        self.typed.push(Token {
+            class: Class::Typed(stamp.kind()),
+            start: 0,
+            end: self.plain.len() as u32,
+            value: 0,
+        })?;
+        self.typed.stamp = Some(stamp);
+        Ok(Lexed {
+            text: &self.plain,
+            cut: &self.typed,
+            layout: 0,
+        })
     }
 
     /// Cuts `text` into tokens.

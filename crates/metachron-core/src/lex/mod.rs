@@ -32,23 +32,6 @@ pub use token::{Class, Token};
 /// A cell longer than this many bytes is no date: it is not lexed.
 pub const MAX_CELL_BYTES: usize = 4096;
 
-/// Stands before the text of a cell that a workbook says is a date or time,
-/// so that no text of the same look is taken for one. Unicode keeps this
-/// character free for use within a program (the Unicode Standard §23.7).
-pub const DATED: char = '\u{fdd0}';
-
-/// The text of a cell without the mark that it is a workbook's date.
-///
-/// ```
-/// use metachron_core::lex::{DATED, unmarked};
-///
-/// assert_eq!(unmarked(&format!("{DATED}2024-03-05")), "2024-03-05");
-/// assert_eq!(unmarked("2024-03-05"), "2024-03-05");
-/// ```
-pub fn unmarked(text: &str) -> &str {
-    text.strip_prefix(DATED).unwrap_or(text)
-}
-
 /// A cell of more tokens than this is no date.
 pub const MAX_TOKENS: usize = 24;
 

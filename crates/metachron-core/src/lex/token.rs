@@ -2,6 +2,7 @@
 
 use super::{MAX_TOKENS, Marks, NoDate};
 use crate::locale::{Roles, filler_text};
+use crate::stamp::{Kind, Stamp};
 
 /// What sort of thing a token is, as far as its shape is concerned.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Hash)]
@@ -38,6 +39,8 @@ pub enum Class {
     Space,
     /// Any other character.
     Symbol(char),
+    /// The whole cell: a value that its source types as this kind.
+    Typed(Kind),
 }
 
 impl Class {
@@ -81,6 +84,7 @@ impl Class {
             Class::Space => 12 * TAG,
             Class::ZoneId => 14 * TAG,
             Class::Digits(count) => 13 * TAG + u32::from(count),
+            Class::Typed(kind) => 15 * TAG + kind as u32,
         }
     }
 }
@@ -123,6 +127,8 @@ pub(super) struct Tokens {
     /// A hash of the codes.
     pub hash: u64,
     pub marks: Marks,
+    /// The value, of a cell that its source types.
+    pub stamp: Option<Stamp>,
 }
 
 impl Tokens {
@@ -131,6 +137,7 @@ impl Tokens {
         self.codes.clear();
         self.hash = 0;
         self.marks = Marks::default();
+        self.stamp = None;
     }
 
     #[inline]

@@ -41,7 +41,7 @@ pub(super) fn is_it_temporal(
         return Vec::new();
     };
     let mut lexer = Lexer::new(Names::Anywhere, Words::Keep);
-    let text = lexer.lex(&tally.first.text).ok();
+    let text = lexer.lex_cell(tally.first.cell()).ok();
     let candidates = shape.readings.candidates().iter().enumerate();
     let answers = candidates
         .filter(|(place, candidate)| match topic {
@@ -112,7 +112,7 @@ fn which_calendar(
         .filter(|(_, tally)| !tally.outcome.is_unreadable())
         .min_by_key(|(_, tally)| tally.first.row)?;
     let mut lexer = Lexer::new(Names::Anywhere, Words::Keep);
-    let text = lexer.lex(&tally.first.text).ok()?;
+    let text = lexer.lex_cell(tally.first.cell()).ok()?;
     let mut candidates = shape.readings.candidates().iter().enumerate();
     let (_, candidate) = candidates.find(|(place, _)| tally.outcome.reads(*place))?;
     let answers = [calendar, Calendar::Gregory]

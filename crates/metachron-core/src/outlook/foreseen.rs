@@ -2,9 +2,10 @@
 //! row, by the conversion itself.
 
 use super::{Counts, Waiting};
+use crate::cell::Cell;
 use crate::convert::{Around, Converter, Look};
 use crate::evidence::{Example, is_marker};
-use crate::form::{Beside, Order};
+use crate::form::Order;
 use crate::stamp::Stamp;
 use crate::verdict::Verdict;
 use std::collections::BTreeMap;
@@ -35,7 +36,7 @@ const REASONS: usize = 24;
 
 impl Foreseen {
     /// Counts the cell `raw` of `row`.
-    pub fn add(&mut self, converter: &mut Converter, raw: &str, around: &Around<'_>, row: u64) {
+    pub fn add(&mut self, converter: &mut Converter, raw: Cell<'_>, around: &Around<'_>, row: u64) {
         let (verdict, stamp) = converter.read(raw, around);
         self.cells.add(verdict, 1);
         if let Some(stamp) = stamp
@@ -56,20 +57,20 @@ impl Foreseen {
                 sort: note.sort,
                 reason: note.reason,
                 cells: 1,
-                example: Example::new(row, raw, Beside::default()),
+                example: Example::of_cell(row, raw),
                 readings: note.readings,
             });
         }
     }
 
-    fn several(&mut self, orders: &[Option<Order>], verdict: Verdict, raw: &str, row: u64) {
+    fn several(&mut self, orders: &[Option<Order>], verdict: Verdict, raw: Cell<'_>, row: u64) {
         if verdict == Verdict::Settled {
             self.by_table += 1;
             return;
         }
         self.open += 1;
         self.first_open
-            .get_or_insert_with(|| Example::new(row, raw, Beside::default()));
+            .get_or_insert_with(|| Example::of_cell(row, raw));
         for order in orders.iter().flatten() {
             *self.converts.entry(*order).or_default() += 1;
         }

@@ -198,7 +198,7 @@ fn only<'s>(
     place: usize,
     in_play: &'s [usize],
 ) -> impl Iterator<Item = &'s Tally> {
-    let alone = move |outcome: crate::reading::Outcome| {
+    let alone = move |outcome: &crate::reading::Outcome| {
         outcome.reads(place)
             && in_play
                 .iter()
@@ -207,7 +207,7 @@ fn only<'s>(
     shape
         .tallies
         .iter()
-        .filter(move |tally| alone(tally.outcome))
+        .filter(move |tally| alone(&tally.outcome))
 }
 
 fn first_of<'s>(tallies: impl Iterator<Item = &'s Tally>) -> Option<&'s Tally> {

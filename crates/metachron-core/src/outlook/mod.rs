@@ -295,7 +295,7 @@ struct Judged<'e> {
     first: &'e Example,
     /// The first with another text.
     second: Option<&'e Example>,
-    outcome: crate::reading::Outcome,
+    outcome: &'e crate::reading::Outcome,
 }
 
 fn judge<'e>(evidence: &'e ColumnEvidence, plans: &[Plan]) -> Vec<Judged<'e>> {
@@ -304,11 +304,11 @@ fn judge<'e>(evidence: &'e ColumnEvidence, plans: &[Plan]) -> Vec<Judged<'e>> {
         .flat_map(|(shape, (tallied, plan))| {
             tallied.tallies.iter().map(move |tally| Judged {
                 shape,
-                judgement: plan.judge(tally.outcome, tally.hint),
+                judgement: plan.judge(&tally.outcome, tally.hint),
                 count: tally.count,
                 first: &tally.first,
                 second: tally.second.as_ref(),
-                outcome: tally.outcome,
+                outcome: &tally.outcome,
             })
         })
         .collect()

@@ -116,7 +116,7 @@ impl Facts<'_> {
         };
         let example = foreseen.first_open.as_ref()?;
         let mut lexer = Lexer::new(self.ruling.read.names(), Words::Keep);
-        let text = lexer.lex(&example.text).ok()?;
+        let text = lexer.lex_cell(example.cell()).ok()?;
         let shapes = waiting().map(|cell| cell.shape);
         let of_shape = |shape: &usize| self.plans[*shape].readings().shape().fits(&text);
         let shape = shapes.into_iter().find(of_shape).unwrap_or(first.shape);
@@ -348,7 +348,7 @@ impl Facts<'_> {
     ) -> Option<String> {
         let candidate = &self.plans[shape].readings().candidates()[place];
         let mut lexer = Lexer::new(self.ruling.read.names(), Words::Keep);
-        let text = lexer.lex(&sample.text).ok()?;
+        let text = lexer.lex_cell(sample.cell()).ok()?;
         let conventions = Conventions::with_century(century).beside(sample.beside);
         let stamp = candidate.reader.read(&text, conventions).ok()?;
         Some(in_words(stamp))

@@ -46,7 +46,7 @@ pub(super) fn waiting(
             None => {
                 let plan = &plans[cell.shape];
                 let note = |lexer: &mut Lexer| {
-                    let text = lexer.lex(&cell.first.text).ok();
+                    let text = lexer.lex_cell(cell.first.cell()).ok();
                     let text = text.filter(|text| plan.readings().shape().fits(text));
                     text.map(|text| plan.note(&text, cell.first.beside))
                 };
@@ -57,7 +57,7 @@ pub(super) fn waiting(
         }
     }
     if let Some(first) = evidence.others.first.first() {
-        let note = match lexer.lex(&first.text) {
+        let note = match lexer.lex_cell(first.cell()) {
             Ok(text) => Note::on_formless(&text),
             Err(_) => Note::formless(),
         };

@@ -5,14 +5,15 @@ use super::date::dates;
 use super::number;
 use super::pieces::{Classes, Piece};
 use crate::form::{Field, Form, Item, OffsetStyle, Width};
-use crate::lex::{Class, DATED};
+use crate::lex::Class;
 use crate::locale::{Roles, Sign};
 
 /// Every form that could have written a cell of these classes, and whether
 /// it is usual.
 pub(super) fn infer(classes: &[Class]) -> Vec<(Form, bool)> {
-    if classes.first() == Some(&Class::Symbol(DATED)) {
-        return Form::of_dated_cells().map(|form| (form, true)).collect();
+    if let [Class::Typed(kind)] = classes {
+        let form = Form::of_typed(*kind).into_iter();
+        return form.map(|form| (form, true)).collect();
     }
     let (classes, marked) = within_quotes(classes);
     let has_content = classes.iter().any(|class| {

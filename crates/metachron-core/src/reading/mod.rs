@@ -18,16 +18,13 @@ mod pieces;
 mod stretch;
 
 pub use meant::{Meant, MeantError, read_iso};
-pub use outcome::Outcome;
+pub use outcome::{MOST_FORMS, Outcome};
 
 use crate::form::{Conventions, Field, Form, Impossible, Order, Reader};
 use crate::lex::{Lexed, Shape};
 use crate::stamp::Stamp;
 use crate::zone::Zones;
 use std::sync::Arc;
-
-/// At most this many forms are considered for one shape.
-pub const MAX_READINGS: usize = 13;
 
 /// One form that could have written a shape.
 #[derive(Clone, Debug)]
@@ -92,10 +89,7 @@ impl Readings {
             match candidates.iter().position(|known| known.reader == reader) {
                 // What is declared is usual for this column.
                 Some(place) => candidates[place].usual |= usual,
-                None if candidates.len() < MAX_READINGS => {
-                    candidates.push(Candidate::new(form, reader, usual));
-                }
-                None => {}
+                None => candidates.push(Candidate::new(form, reader, usual)),
             }
         }
         Readings {
@@ -122,8 +116,7 @@ impl Readings {
                         *known = candidate;
                     }
                 }
-                None if self.candidates.len() < MAX_READINGS => self.candidates.push(candidate),
-                None => {}
+                None => self.candidates.push(candidate),
             }
         }
         self
@@ -142,15 +135,20 @@ impl Readings {
     /// Calls the candidate that is `form` by that form; says which candidate
     /// it is. If none is as strict as `form`, it is the one that reads alike.
     pub(crate) fn name(&mut self, form: &Form) -> Option<usize> {
+        let index = self.index_of(form)?;
+        self.candidates[index].form = form.clone();
+        Some(index)
+    }
+
+    /// The index of the candidate that is `form`; if none is as strict, of the
+    /// one that reads alike.
+    pub(crate) fn index_of(&self, form: &Form) -> Option<usize> {
         let reader = form.fit(&self.shape)?;
-        let place = |test: &dyn Fn(&Reader) -> bool| {
+        let index = |test: &dyn Fn(&Reader) -> bool| {
             let mut candidates = self.candidates.iter();
             candidates.position(|candidate| test(&candidate.reader))
         };
-        let place = place(&|known| *known == reader)
-            .or_else(|| place(&|known| known.reads_alike(&reader)))?;
-        self.candidates[place].form = form.clone();
-        Some(place)
+        index(&|known| *known == reader).or_else(|| index(&|known| known.reads_alike(&reader)))
     }
 
     /// The first candidate that reads as the one at `place` does: the least

@@ -1,104 +1,141 @@
-//! Which readings of a cell are possible, packed into one number.
-
-use super::MAX_READINGS;
+//! Which readings of a cell are possible.
 
 /// For each candidate of a shape: whether it reads the cell, and which earlier
 /// candidate reads it as the same stamp.
 ///
 /// This is all that settling needs to know of a cell, so cells with equal
-/// outcomes are counted together. It is a number so that counting is cheap:
-/// four bits a candidate.
-#[derive(Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Hash)]
-pub struct Outcome(u64);
+/// outcomes are counted together. Hardly any shape has more than thirteen
+/// candidates, whose marks are packed into one number: making and comparing
+/// outcomes is a twentieth of a survey.
+#[derive(Clone, PartialEq, Eq, PartialOrd, Ord, Hash)]
+pub struct Outcome {
+    /// Four bits for each of the first candidates.
+    packed: u64,
+    /// The marks of the others. What is behind the last one that is not
+    /// impossible is left out, so that equal outcomes are equal.
+    more: Vec<u16>,
+}
 
-const IMPOSSIBLE: u64 = 0xf;
-const AWAITS_RULE: u64 = 0xe;
-const SLIP: u64 = 0xd;
+/// How many candidates are packed.
+const PACKED: usize = 13;
+
+/// The marks of candidates that do not read the cell; others are the number of
+/// the candidate that reads it alike.
+const IMPOSSIBLE: u16 = u16::MAX;
+const AWAITS_RULE: u16 = u16::MAX - 1;
+const SLIP: u16 = u16::MAX - 2;
+
+/// At most this many forms may be declared for a column: an outcome numbers
+/// them.
+pub const MOST_FORMS: usize = 4096;
 
 impl Default for Outcome {
     /// No candidate reads the cell.
-    fn default() -> Self {
-        Outcome(u64::MAX)
+    fn default() -> Outcome {
+        Outcome {
+            packed: u64::MAX,
+            more: Vec::new(),
+        }
     }
 }
 
 impl Outcome {
-    pub(super) fn possible(&mut self, place: usize, same_as: usize) {
-        self.put(place, same_as as u64);
+    #[inline]
+    pub(super) fn possible(&mut self, index: usize, same_as: usize) {
+        self.put(index, same_as as u16);
     }
 
-    pub(super) fn awaits_rule(&mut self, place: usize) {
-        self.put(place, AWAITS_RULE);
+    pub(super) fn awaits_rule(&mut self, index: usize) {
+        self.put(index, AWAITS_RULE);
     }
 
-    pub(super) fn slip(&mut self, place: usize) {
-        self.put(place, SLIP);
+    pub(super) fn slip(&mut self, index: usize) {
+        self.put(index, SLIP);
     }
 
-    fn put(&mut self, place: usize, value: u64) {
-        let shift = 4 * place;
-        self.0 = self.0 & !(0xf << shift) | value << shift;
+    /// Candidates are put in their order.
+    #[inline]
+    fn put(&mut self, index: usize, mark: u16) {
+        if index < PACKED {
+            // A mark keeps its last four bits: no candidate that is packed is
+            // alike a later one.
+            let shift = 4 * index;
+            self.packed = self.packed & !(0xf << shift) | u64::from(mark & 0xf) << shift;
+            return;
+        }
+        self.more.resize(index - PACKED, IMPOSSIBLE);
+        self.more.push(mark);
     }
 
-    fn get(self, place: usize) -> u64 {
-        self.0 >> (4 * place) & 0xf
+    #[inline]
+    fn get(&self, index: usize) -> u16 {
+        if index < PACKED {
+            let mark = (self.packed >> (4 * index) & 0xf) as u16;
+            return match mark {
+                0xd.. => mark | !0xf,
+                class => class,
+            };
+        }
+        let mark = self.more.get(index - PACKED);
+        mark.copied().unwrap_or(IMPOSSIBLE)
     }
 
     /// The first candidate that reads the cell as the same stamp as candidate
-    /// `place` does; `None` where that one does not read it.
+    /// `index` does; `None` where that one does not read it.
     #[inline]
-    pub fn class(self, place: usize) -> Option<usize> {
-        match self.get(place) {
+    pub fn class(&self, index: usize) -> Option<usize> {
+        match self.get(index) {
             IMPOSSIBLE | AWAITS_RULE | SLIP => None,
-            class => Some(class as usize),
+            class => Some(class.into()),
         }
     }
 
-    /// Whether candidate `place` reads the cell.
-    pub fn reads(self, place: usize) -> bool {
-        self.class(place).is_some()
+    /// Whether candidate `index` reads the cell.
+    pub fn reads(&self, index: usize) -> bool {
+        self.class(index).is_some()
     }
 
-    /// Whether candidate `place` understands the cell, but a rule has to say
+    /// Whether candidate `index` understands the cell, but a rule has to say
     /// what it stands for (a leap second, say).
-    pub fn needs_rule(self, place: usize) -> bool {
-        self.get(place) == AWAITS_RULE
+    pub fn needs_rule(&self, index: usize) -> bool {
+        self.get(index) == AWAITS_RULE
     }
 
     /// Whether no candidate makes anything of the cell.
-    pub fn is_unreadable(self) -> bool {
-        self.0 == u64::MAX
+    pub fn is_unreadable(&self) -> bool {
+        self.packed == u64::MAX && self.more.is_empty()
     }
 
-    /// Whether candidate `place` may be the one that wrote the cell: it reads it,
+    /// Whether candidate `index` may be the one that wrote the cell: it reads it,
     /// or would if a rule said how, or if it had no slip in it.
-    pub fn may_be(self, place: usize) -> bool {
-        self.reads(place) || self.needs_rule(place) || self.is_slip(place)
+    pub fn may_be(&self, index: usize) -> bool {
+        self.reads(index) || self.needs_rule(index) || self.is_slip(index)
     }
 
-    /// Whether candidate `place` would read the cell, which contradicts itself
+    /// Whether candidate `index` would read the cell, which contradicts itself
     /// by a slip.
-    fn is_slip(self, place: usize) -> bool {
-        self.get(place) == SLIP
+    fn is_slip(&self, index: usize) -> bool {
+        self.get(index) == SLIP
     }
 
-    /// Whether some candidate among `places` reads the cell and another waits
+    /// Whether some candidate among `indexes` reads the cell and another waits
     /// for a rule, or the cell is a slip by it: it may still turn out to be the
     /// right one.
-    pub fn is_split(self, places: &[usize]) -> bool {
-        let any = |test: fn(Outcome, usize) -> bool| places.iter().any(|&place| test(self, place));
+    pub fn is_split(&self, indexes: &[usize]) -> bool {
+        let any =
+            |test: fn(&Outcome, usize) -> bool| indexes.iter().any(|&index| test(self, index));
         any(Outcome::reads) && (any(Outcome::needs_rule) || any(Outcome::is_slip))
     }
 
-    /// Whether it matters which candidate among `places` is right.
-    pub fn differs_among(self, places: &[usize]) -> bool {
-        self.agree(places.iter().copied()) == Some(false) || self.is_split(places)
+    /// Whether it matters which candidate among `indexes` is right.
+    pub fn differs_among(&self, indexes: &[usize]) -> bool {
+        self.agree(indexes.iter().copied()) == Some(false) || self.is_split(indexes)
     }
 
-    /// Whether all candidates among `places` that read the cell read it as
+    /// Whether all candidates among `indexes` that read the cell read it as
     /// one stamp; `None` where none of them reads it.
-    pub fn agree(self, places: impl IntoIterator<Item = usize>) -> Option<bool> {
-        let mut classes = places.into_iter().filter_map(|place| self.class(place));
+    pub fn agree(&self, indexes: impl IntoIterator<Item = usize>) -> Option<bool> {
+        let mut classes = indexes.into_iter().filter_map(|index| self.class(index));
         let first = classes.next()?;
         Some(classes.all(|class| class == first))
     }
@@ -106,7 +143,7 @@ impl Outcome {
 
 impl std::fmt::Debug for Outcome {
     fn fmt(&self, f: &mut std::fmt::Formatter<'_>) -> std::fmt::Result {
-        let classes = (0..MAX_READINGS).map(|place| self.class(place));
+        let classes = (0..PACKED + self.more.len()).map(|index| self.class(index));
         f.debug_list().entries(classes).finish()
     }
 }

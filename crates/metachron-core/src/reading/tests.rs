@@ -286,3 +286,34 @@ fn reading_takes_time_in_proportion_to_length() {
         assert!(before.elapsed().as_millis() < 500, "{piece}");
     }
 }
+
+proptest::proptest! {
+    /// What is put in comes out, of any number of candidates.
+    #[test]
+    fn outcomes_of_any_number_of_candidates(
+        marks in proptest::collection::vec(0..5_u8, 0..40),
+    ) {
+        let mut outcome = Outcome::default();
+        for (index, mark) in marks.iter().enumerate() {
+            match mark {
+                0 => {}
+                1 => outcome.awaits_rule(index),
+                2 => outcome.slip(index),
+                _ => outcome.possible(index, index / 2),
+            }
+        }
+        let mut again = Outcome::default();
+        for (index, mark) in marks.iter().enumerate() {
+            let reads = *mark > 2;
+            proptest::prop_assert_eq!(outcome.class(index), reads.then_some(index / 2));
+            proptest::prop_assert_eq!(outcome.needs_rule(index), *mark == 1);
+            proptest::prop_assert_eq!(outcome.may_be(index), *mark > 0);
+            if reads {
+                again.possible(index, index / 2);
+            }
+        }
+        proptest::prop_assert_eq!(outcome.is_unreadable(), marks.iter().all(|mark| *mark == 0));
+        proptest::prop_assert_eq!(outcome == again, !marks.iter().any(|mark| [1, 2].contains(mark)));
+        proptest::prop_assert!(!outcome.reads(marks.len() + 3));
+    }
+}

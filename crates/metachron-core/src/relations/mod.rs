@@ -49,7 +49,7 @@ pub fn is_open(evidence: &ColumnEvidence, ruling: &ColumnRuling) -> bool {
     evidence.shapes.iter().any(|shape| {
         let plan = Plan::of(ruling, (*shape.readings).clone());
         let open = |outcome| plan.judge(outcome, Hint::Plain) == Judgement::Open(OpenReason::Order);
-        shape.tallies.iter().any(|tally| open(tally.outcome))
+        shape.tallies.iter().any(|tally| open(&tally.outcome))
     })
 }
 

@@ -7,6 +7,7 @@
 
 use crate::form::{CannotWrite, Form, Unwritable, Writer};
 use crate::locale::{Tag, usual_pattern};
+use crate::row::{Holds, OutCell};
 use crate::stamp::{Kind, Stamp};
 use crate::zone::{Stretches, Zone, write_offset};
 use jiff::Timestamp;
@@ -198,28 +199,48 @@ impl WriteRuling {
     }
 }
 
-/// What clean text is.
-#[derive(Clone, Copy, Debug, PartialEq, Eq)]
-pub enum CleanText {
-    /// ISO 8601 text of a stamp of this kind.
-    Stamp(Kind),
-    /// ISO 8601 text of an instant by the clocks of a zone.
-    InZone,
-    /// A decimal number.
-    Number,
-    /// Whatever a pattern makes of a stamp.
-    Text,
-}
-
 impl Clean {
-    /// What the text of stamps of `kind` is.
-    pub fn text_of(&self, kind: Kind) -> CleanText {
+    /// What the cells of a column of `kind` hold.
+    pub fn holds(&self, kind: Kind) -> Holds {
         match self {
-            Clean::Iso => CleanText::Stamp(kind),
-            Clean::InZone(_, ZoneAs::Column, _) => CleanText::Stamp(Kind::DateTime),
-            Clean::Units(_) => CleanText::Number,
-            Clean::InZone(..) => CleanText::InZone,
-            Clean::Form(_) => CleanText::Text,
+            Clean::Iso => Holds::Stamps(kind),
+            Clean::InZone(_, ZoneAs::Column, _) => Holds::Stamps(Kind::DateTime),
+            Clean::Units(_) => Holds::Numbers,
+            Clean::InZone(..) | Clean::Form(_) => Holds::Text,
+        }
+    }
+
+    /// The cell that `stamp` is. The text of one that is no stamp is appended
+    /// to `text`.
+    ///
+    /// # Errors
+    ///
+    /// Where that would lose a part of it; `text` is then as it was.
+    #[inline]
+    pub fn cell(&mut self, stamp: &Stamp, text: &mut Vec<u8>) -> Result<OutCell, Unwritable> {
+        match self {
+            Clean::Iso => Ok(OutCell::Stamp(*stamp)),
+            _ => self.other_cell(stamp, text),
+        }
+    }
+
+    fn other_cell(&mut self, stamp: &Stamp, text: &mut Vec<u8>) -> Result<OutCell, Unwritable> {
+        if let (Clean::InZone(zone, ZoneAs::Column, spans), Stamp::Instant(at)) =
+            (&mut *self, stamp)
+        {
+            let offset = spans.offset_at(zone, *at);
+            return Ok(OutCell::Stamp(Stamp::DateTime(offset.to_datetime(*at))));
+        }
+        let start = text.len() as u32;
+        self.write(stamp, text)?;
+        Ok(self.text_cell(start..text.len() as u32))
+    }
+
+    /// The cell of a text that [`Clean::cell`] has written before.
+    pub(crate) fn text_cell(&self, range: std::ops::Range<u32>) -> OutCell {
+        match self {
+            Clean::Units(_) => OutCell::Number(range),
+            _ => OutCell::Text(range),
         }
     }
 

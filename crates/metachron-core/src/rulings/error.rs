@@ -1,6 +1,7 @@
 //! What can be wrong with a rulings file, and how it is told.
 
 use super::WriteError;
+use crate::reading::MOST_FORMS;
 use crate::stamp::Kind;
 use crate::words::nearest;
 
@@ -36,6 +37,9 @@ pub enum ColumnError {
     /// The result cannot be written so.
     #[error(transparent)]
     Write(#[from] WriteError),
+    /// More forms than cells can be tried by.
+    #[error("read.forms names {0} forms; {MOST_FORMS} are the most that a column can have")]
+    TooManyForms(usize),
     /// One year for all rows, and a column of years.
     #[error("read.year and read.year-from contradict each other; give one of them")]
     TwoYears,

@@ -33,7 +33,7 @@ mod write;
 
 pub use beside::{Part, TimeOrder};
 pub use blanks::{Blanks, USUAL_BLANKS};
-pub use clean::{Clean, CleanText, LengthUnit, WriteError, WriteRuling, ZoneAs};
+pub use clean::{Clean, LengthUnit, WriteError, WriteRuling, ZoneAs};
 pub use derive::DeriveRuling;
 pub use error::{ColumnError, RulingsError};
 pub use form::FormRuling;
@@ -48,6 +48,7 @@ pub use write::Comments;
 use crate::calendar::Calendar;
 use crate::form::{Century, Conventions, Form, LeapSecond, Order};
 use crate::locale::Names;
+use crate::reading::MOST_FORMS;
 use crate::stamp::Kind;
 use crate::zone::{WhichInstant, Zone, Zones};
 use indexmap::IndexMap;
@@ -209,6 +210,10 @@ impl TableRuling {
 
 impl ColumnRuling {
     fn check(&self) -> Result<(), ColumnError> {
+        let forms = self.read.all_forms().len();
+        if forms > MOST_FORMS {
+            return Err(ColumnError::TooManyForms(forms));
+        }
         if self.read.year.is_some() && self.read.year_from.is_some() {
             return Err(ColumnError::TwoYears);
         }

@@ -2,7 +2,7 @@
 
 use crate::calendar::Calendar;
 use crate::form::{Form, LeapSecond, Order};
-use crate::rulings::{ColumnRuling, Locales};
+use crate::rulings::{ColumnRuling, FormRuling, Locales, Setting};
 use crate::stamp::Kind;
 use crate::zone::{WhichInstant, Zone};
 
@@ -41,6 +41,67 @@ pub struct Declared {
 }
 
 impl Declared {
+    /// The same, with those of `settings` that are for the column `name` put
+    /// on top.
+    pub fn with_settings(mut self, name: &str, settings: &[Setting]) -> Declared {
+        for setting in settings.iter().filter(|setting| setting.column() == name) {
+            self.temporal = true;
+            let Some(read) = setting.read() else {
+                continue;
+            };
+            // Those that are open are left to the ruling.
+            let settled = read.forms.into_iter().filter_map(|form| match form {
+                FormRuling::Settled(form) => Some(form),
+                FormRuling::Open(_) | FormRuling::ByGroup(_) => None,
+            });
+            let forms: Vec<Form> = settled.collect();
+            if !forms.is_empty() {
+                self.forms = forms;
+            }
+            self.order = read.order.or(self.order);
+            self.century = read.century.or(self.century);
+            self.calendar = read.calendar.or(self.calendar);
+            self.year = read.year.or(self.year);
+            self.year_from = read.year_from.or(self.year_from);
+            if setting.sets_read("in-gap") {
+                self.in_gap = Some(read.in_gap);
+            }
+            if setting.sets_read("in-overlap") {
+                self.in_overlap = Some(read.in_overlap);
+            }
+            if setting.sets_read("leap-second") {
+                self.leap_second = Some(read.leap_second);
+            }
+            if setting.sets_read("zone-from") {
+                self.zone = None;
+                self.zone_from = read.zone_from;
+            }
+            self.zone = read.zone.or(self.zone);
+            if !read.locale.is_empty() {
+                self.locale = read.locale;
+            }
+        }
+        self
+    }
+
+    /// Puts what is declared on top of a ruling that was given.
+    pub(crate) fn put_on(self, ruling: &mut ColumnRuling) {
+        self.put_zone(ruling);
+        if !self.forms.is_empty() {
+            let forms = self.forms.into_iter();
+            ruling.read.forms = forms.map(FormRuling::Settled).collect();
+        }
+        let read = &mut ruling.read;
+        read.order = self.order.or(read.order);
+        read.century = self.century.or(read.century);
+        read.calendar = self.calendar.or(read.calendar);
+        read.year = self.year.or(read.year);
+        read.year_from = self.year_from.or(read.year_from.take());
+        if !self.locale.is_empty() {
+            read.locale = self.locale;
+        }
+    }
+
     /// Puts the zone that is declared into a ruling whose column has one:
     /// local times become instants, and days stay days.
     pub fn put_zone(&self, ruling: &mut ColumnRuling) {

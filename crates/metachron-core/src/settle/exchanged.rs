@@ -9,7 +9,7 @@
 
 use crate::evidence::{ColumnEvidence, DaysSeen, ShapeEvidence};
 use crate::form::{Conventions, Form, Item, Order};
-use crate::lex::{Lexer, Words, unmarked};
+use crate::lex::{Lexer, Words};
 use crate::locale::Names;
 use crate::reading::Outcome;
 
@@ -126,10 +126,10 @@ fn samples(shape: &ShapeEvidence) -> Vec<(String, String)> {
     });
     examples
         .filter_map(|example| {
-            let cell = lexer.lex(&example.text).ok()?;
+            let cell = lexer.lex_cell(example.cell()).ok()?;
             let says = written.read(&cell, Conventions::default()).ok()?;
             let was = exchanged.read(&cell, Conventions::default()).ok()?;
-            let there = unmarked(&example.text).to_owned();
+            let there = example.text.clone();
             (says != was).then(|| (there, was.to_string()))
         })
         .collect()
@@ -192,7 +192,7 @@ fn half(shape: &ShapeEvidence) -> Option<Half> {
                 && !candidate.form.is_exchanged()
         })
     };
-    let cells = |test: &dyn Fn(Outcome) -> bool| shape.count(|tally| test(tally.outcome));
+    let cells = |test: &dyn Fn(&Outcome) -> bool| shape.count(|tally| test(&tally.outcome));
     if let (Some(dmy), Some(mdy)) = (place(Order::Dmy), place(Order::Mdy)) {
         let day_first = cells(&|outcome| outcome.reads(dmy));
         let month_first = cells(&|outcome| outcome.reads(mdy));
@@ -225,5 +225,5 @@ fn is_understood(form: &Form) -> bool {
         let mut items = form.items().iter();
         items.any(|item| matches!(item, Item::Literal(text) if text.contains(sign)))
     };
-    form.is_dated_cell() || form.has_numeric_month() && by_sign('-') && !by_sign('T')
+    form.typed().is_some() || form.has_numeric_month() && by_sign('-') && !by_sign('T')
 }

@@ -32,7 +32,7 @@ pub(crate) use temporal::has_short_year;
 pub use temporal::{Passed, Weight};
 
 use crate::calendar::Calendar;
-use crate::evidence::{ColumnEvidence, InTime, ShapeEvidence};
+use crate::evidence::{ColumnEvidence, InTime, ShapeEvidence, Tally};
 use crate::form::{Digits, Field, Form, Order, Reader, Width};
 use crate::rulings::{ColumnRuling, FormRuling, ReadRuling, WriteRuling};
 use crate::stamp::Kind;
@@ -106,7 +106,7 @@ pub fn settle(
     let mut kinds = KindCount::default();
     let mut waiting = KindCount::default();
     for (form, shape, readable) in found {
-        if let Some((kind, cells)) = kind_of(shape, &form) {
+        for (kind, cells) in kinds_of(shape, &form, declared) {
             kinds.add(kind, cells);
             waiting.add(kind, 1);
         }
@@ -295,13 +295,40 @@ fn merge_widths(forms: &mut Vec<(FormRuling, u64)>) {
     *forms = merged;
 }
 
-/// The kind of stamp that `form` reads in the shape, and in how many cells. A
-/// form that every cell leaves waiting for a rule has its kind all the same.
-fn kind_of(shape: &ShapeEvidence, form: &FormRuling) -> Option<(Kind, u64)> {
-    let reader = form.alternatives().first()?.fit(shape.readings.shape())?;
-    let places = 0..shape.readings.candidates().len();
-    let reads = shape.count(|tally| places.clone().any(|place| tally.outcome.reads(place)));
-    Some((reader.kind(), reads))
+/// The kinds of stamps that the cells of the shape are, which `form` was settled
+/// for, and how many are of each. A form that every cell leaves waiting for a
+/// rule has its kind all the same.
+fn kinds_of(shape: &ShapeEvidence, form: &FormRuling, declared: &Declared) -> Vec<(Kind, u64)> {
+    let candidates = shape.readings.candidates();
+    if declared.forms.is_empty() {
+        let first = form.alternatives().first();
+        let reader = first.and_then(|form| form.fit(shape.readings.shape()));
+        let reads = |tally: &Tally| (0..candidates.len()).any(|own| tally.outcome.reads(own));
+        return reader
+            .map(|reader| (reader.kind(), shape.count(reads)))
+            .into_iter()
+            .collect();
+    }
+    // Declared forms are tried in their order: a cell is of the kind of the
+    // first that reads it.
+    let tried = declared.forms.iter();
+    let tried: Vec<usize> = tried
+        .filter_map(|form| shape.readings.index_of(form))
+        .collect();
+    let own_kinds = tried.iter().enumerate().map(|(number, &own)| {
+        let is_first = |tally: &Tally| {
+            let mut earlier = tried[..number].iter();
+            tally.outcome.reads(own) && !earlier.any(|&other| tally.outcome.reads(other))
+        };
+        (candidates[own].reader.kind(), shape.count(is_first))
+    });
+    let mut kinds: Vec<(Kind, u64)> = own_kinds.collect();
+    if kinds.iter().all(|(_, cells)| *cells == 0) {
+        kinds.truncate(1);
+    } else {
+        kinds.retain(|(_, cells)| *cells > 0);
+    }
+    kinds
 }
 
 fn declared_forms(declared: &Declared) -> Vec<(FormRuling, u64)> {

@@ -26,10 +26,10 @@ pub fn live_orders(shape: &ShapeEvidence) -> Vec<usize> {
         .copied()
         .filter(|&place| candidates[place].usual)
         .collect();
-    let usual_reads = |outcome: Outcome| usual.iter().any(|&place| outcome.may_be(place));
-    let by_usual = shape.count(|tally| usual_reads(tally.outcome));
+    let usual_reads = |outcome: &Outcome| usual.iter().any(|&place| outcome.may_be(place));
+    let by_usual = shape.count(|tally| usual_reads(&tally.outcome));
     let by_unusual_alone = shape.count(|tally| {
-        !usual_reads(tally.outcome) && all.iter().any(|&place| tally.outcome.may_be(place))
+        !usual_reads(&tally.outcome) && all.iter().any(|&place| tally.outcome.may_be(place))
     });
     let in_play = match by_unusual_alone * SLIPS_ONE_IN <= by_usual {
         true => usual,
@@ -65,9 +65,9 @@ pub fn is_kept(steps: u64, breaks: u64) -> bool {
 }
 
 pub(super) fn live_among(shape: &ShapeEvidence, in_play: &[usize]) -> Vec<usize> {
-    let readable = |outcome: Outcome| in_play.iter().any(|&place| outcome.may_be(place));
+    let readable = |outcome: &Outcome| in_play.iter().any(|&place| outcome.may_be(place));
     let reads_all = |place: usize| {
-        shape.count(|tally| readable(tally.outcome) && !tally.outcome.may_be(place)) == 0
+        shape.count(|tally| readable(&tally.outcome) && !tally.outcome.may_be(place)) == 0
     };
     let reads_any = |place: usize| shape.count(|tally| tally.outcome.may_be(place)) > 0;
     let whole: Vec<usize> = in_play

@@ -114,7 +114,7 @@ impl Weight {
         let year_last_dotted = literals().any(|text| text.contains('.'))
             && matches!(form.order(), Some(Order::Dmy | Order::Mdy));
         let lettered = literals().any(|text| text.contains(char::is_alphabetic));
-        if form.is_dated_cell() {
+        if form.typed().is_some() {
             Weight::Plain
         } else if let Some(elapsed) = form.elapsed() {
             match elapsed {
@@ -160,7 +160,7 @@ pub(super) fn check(
     for shape in &evidence.shapes {
         let cells = shape.count(|tally| match is_said {
             true => !tally.outcome.is_unreadable(),
-            false => makes_sense(shape, tally.outcome),
+            false => makes_sense(shape, &tally.outcome),
         });
         if cells > 0 {
             readable += cells;
@@ -267,7 +267,7 @@ fn is_label(evidence: &ColumnEvidence) -> bool {
 /// Whether a cell is one that its column may be temporal for: some form that
 /// needs no leave from the column reads it, or waits for a rule. That `120 m`
 /// may be minutes is no more than that it may be metres.
-fn makes_sense(shape: &ShapeEvidence, outcome: Outcome) -> bool {
+fn makes_sense(shape: &ShapeEvidence, outcome: &Outcome) -> bool {
     let mut candidates = shape.readings.candidates().iter().enumerate();
     candidates.any(|(place, candidate)| match candidate.form.elapsed() {
         Some(_) => candidate.usual && outcome.reads(place),

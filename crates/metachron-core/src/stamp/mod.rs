@@ -131,6 +131,16 @@ impl Stamp {
     }
 }
 
+impl Stamp {
+    /// Appends the ISO 8601 text to `out`; see [`Stamp::write_iso`].
+    pub(crate) fn push_iso(&self, out: &mut String) {
+        let mut bytes = std::mem::take(out).into_bytes();
+        self.write_iso(&mut bytes);
+        // ISO 8601 text is ASCII, and what stood before it was UTF-8.
+        *out = String::from_utf8(bytes).unwrap_or_else(|_| unreachable!("ISO 8601 text is ASCII"));
+    }
+}
+
 impl std::fmt::Display for Stamp {
     fn fmt(&self, f: &mut std::fmt::Formatter<'_>) -> std::fmt::Result {
         let mut text = Vec::with_capacity(32);

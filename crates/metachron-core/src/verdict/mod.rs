@@ -104,7 +104,7 @@ impl Plan {
     /// What becomes of a cell that the candidates read as `outcome`, and that
     /// shows `hint` beside.
     #[inline]
-    pub fn judge(&self, outcome: Outcome, hint: Hint) -> Judgement {
+    pub fn judge(&self, outcome: &Outcome, hint: Hint) -> Judgement {
         for choice in self.choices() {
             match choice {
                 Choice::Settled { place, .. } => {
@@ -137,7 +137,7 @@ impl Plan {
         Judgement::Unreadable(self.unreadable(outcome))
     }
 
-    fn found(&self, outcome: Outcome, place: usize, hint: Hint) -> Judgement {
+    fn found(&self, outcome: &Outcome, place: usize, hint: Hint) -> Judgement {
         let reader = &self.readings().candidates()[place].reader;
         if reader.has_two_digit_year() && self.century_is_open() {
             return Judgement::Open(OpenReason::Century);
@@ -168,7 +168,7 @@ impl Plan {
         }
     }
 
-    fn unreadable(&self, outcome: Outcome) -> UnreadableReason {
+    fn unreadable(&self, outcome: &Outcome) -> UnreadableReason {
         let candidates = self.readings().candidates().iter().enumerate();
         let contradicts = candidates
             .filter(|(place, _)| outcome.reads(*place))

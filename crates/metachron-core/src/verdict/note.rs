@@ -114,7 +114,7 @@ impl Plan {
     pub fn note(&self, cell: &Lexed<'_>, beside: Beside) -> Note {
         let conventions = self.conventions().beside(beside);
         let (outcome, stamps) = self.readings().of(cell, conventions);
-        let judgement = self.judge(outcome, self.hint(cell, conventions, &stamps));
+        let judgement = self.judge(&outcome, self.hint(cell, conventions, &stamps));
         let (reason, readings) = match judgement {
             Judgement::Certain(place) | Judgement::Settled(place) => (
                 String::new(),

@@ -17,7 +17,7 @@ fn judge(read: &str, cell: &str) -> (Verdict, String) {
     let mut lexer = Lexer::default();
     let cell = lexer.lex(cell).unwrap();
     let (outcome, stamps) = plan.readings().of(&cell, plan.conventions());
-    let judgement = plan.judge(outcome, plan.hint(&cell, plan.conventions(), &stamps));
+    let judgement = plan.judge(&outcome, plan.hint(&cell, plan.conventions(), &stamps));
     let stamp = match judgement {
         Judgement::Certain(place) | Judgement::Settled(place) => stamps[place].unwrap().to_string(),
         _ => String::new(),

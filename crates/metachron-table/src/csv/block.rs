@@ -3,6 +3,8 @@
 use super::buffer::Buffer;
 use super::{Dialect, Rows};
 use crate::TableError;
+use crate::workbook::CellType;
+use metachron_core::engine::BlockStart;
 
 /// A stretch of whole rows of one file.
 #[derive(Debug)]
@@ -20,7 +22,7 @@ pub struct Block {
 /// What the cells of a sheet are, row by row.
 #[derive(Clone, Debug)]
 pub(super) struct Types {
-    pub codes: Vec<u8>,
+    pub cells: Vec<CellType>,
     pub width: usize,
 }
 
@@ -28,7 +30,7 @@ impl Block {
     /// A stretch of rows of a sheet, each of `width` cells, with their types.
     pub(crate) fn of_sheet(
         bytes: Vec<u8>,
-        codes: Vec<u8>,
+        cells: Vec<CellType>,
         width: usize,
         line: u64,
         source: usize,
@@ -40,7 +42,7 @@ impl Block {
             line,
             source,
             name,
-            types: Some(Types { codes, width }),
+            types: Some(Types { cells, width }),
         }
     }
 
@@ -63,14 +65,12 @@ impl Block {
         }
     }
 
-    /// Which of the table's files it is from, from 0.
-    pub fn source(&self) -> usize {
-        self.source
-    }
-
-    /// The line that its first row starts on.
-    pub fn line(&self) -> u64 {
-        self.line
+    /// Where it stands.
+    pub fn start(&self) -> BlockStart {
+        BlockStart {
+            file: self.source,
+            line: self.line,
+        }
     }
 
     /// Its size in bytes.

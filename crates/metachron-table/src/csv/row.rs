@@ -4,7 +4,8 @@ use super::block::{Block, Types};
 use super::dialect::{Dialect, behind_quotes};
 use super::page::Page;
 use crate::workbook::CellType;
-use metachron_core::lex::DATED;
+use metachron_core::cell::Cell;
+use metachron_core::engine;
 
 /// Goes over the rows of a text.
 #[derive(Debug)]
@@ -39,7 +40,7 @@ pub struct Row<'r> {
     /// The end of each cell, quotes included. Cells are a byte apart.
     ends: &'r [u32],
     /// What the cells are, of a sheet's row.
-    types: &'r [u8],
+    types: &'r [CellType],
 }
 
 impl<'b> Rows<'b> {
@@ -100,7 +101,7 @@ impl<'b> Rows<'b> {
         let (start, next, ends) = self.page.row(row)?;
         let types = self.types.map(|types| {
             let from = (self.before + row) * types.width;
-            types.codes.get(from..from + types.width).unwrap_or(&[])
+            types.cells.get(from..from + types.width).unwrap_or(&[])
         });
         Some(Row {
             text: self.text,
@@ -158,14 +159,18 @@ impl<'p> PageRows<'p> {
         self.rows.page.width() == Some(width)
     }
 
-    /// Hands the [`Row::value`] of each row's cell at `place` to `act`.
-    pub fn values(&self, place: usize, scratch: &mut String, mut act: impl FnMut(&str)) {
+    /// Hands each row's cell of the column at `index` to `act`.
+    pub fn column(&self, index: usize, scratch: &mut String, mut act: impl FnMut(Cell<'_>)) {
         let rows = self.rows;
-        if rows.types.is_some() || rows.page.width().is_none_or(|width| place >= width) {
-            return self.iter().for_each(|row| act(row.value(place, scratch)));
+        if rows.types.is_some() || rows.page.width().is_none_or(|width| index >= width) {
+            return self.iter().for_each(|row| act(row.cell(index, scratch)));
         }
-        for (start, end) in rows.page.column(self.from, place) {
-            act(said(&rows.text[start..end], rows.dialect, scratch));
+        for (start, end) in rows.page.column(self.from, index) {
+            act(Cell::Text(said(
+                &rows.text[start..end],
+                rows.dialect,
+                scratch,
+            )));
         }
     }
 }
@@ -213,7 +218,7 @@ impl<'r> Row<'r> {
     /// What the cell says: without quotes. `scratch` is used where quotes
     /// within have to be undone.
     #[inline]
-    pub fn cell<'c>(&self, cell: usize, scratch: &'c mut String) -> &'c str
+    pub fn text<'c>(&self, cell: usize, scratch: &'c mut String) -> &'c str
     where
         'r: 'c,
     {
@@ -222,24 +227,25 @@ impl<'r> Row<'r> {
 
     /// What a workbook says the cell is; text, of a text file's.
     pub fn cell_type(&self, cell: usize) -> CellType {
-        let code = self.types.get(cell).copied();
-        code.map_or(CellType::Text, CellType::of_code)
+        self.types.get(cell).copied().unwrap_or_default()
     }
 
-    /// What the cell says, as it is to be read: a date of a workbook is marked
-    /// as one ([`DATED`]), so that no text is taken for it.
+    /// The cell: its text, or the typed value that the source says it is.
     #[inline]
-    pub fn value<'c>(&self, cell: usize, scratch: &'c mut String) -> &'c str
+    pub fn cell<'c>(&self, cell: usize, scratch: &'c mut String) -> Cell<'c>
     where
         'r: 'c,
     {
-        if self.types.is_empty() || self.cell_type(cell) != CellType::Dated {
-            return self.cell(cell, scratch);
+        if self.types.is_empty() {
+            return Cell::Text(self.text(cell, scratch));
         }
-        scratch.clear();
-        scratch.push(DATED);
-        scratch.push_str(self.raw(cell));
-        scratch
+        match self.cell_type(cell) {
+            CellType::Text | CellType::Empty => Cell::Text(self.text(cell, scratch)),
+            CellType::Number => Cell::Number(self.text(cell, scratch)),
+            CellType::Boolean => Cell::Boolean(self.raw(cell) == "TRUE"),
+            CellType::Error => Cell::Error(self.text(cell, scratch)),
+            CellType::Stamp(stamp) => Cell::Stamp(stamp),
+        }
     }
 
     /// The text from the start of cell `from` to the end of cell `to`,
@@ -287,4 +293,50 @@ fn unquote<'s>(raw: &'s str, quote: u8, scratch: &'s mut String) -> &'s str {
     scratch.push_str(&inner.replace(&format!("{quote}{quote}"), &quote.to_string()));
     scratch.push_str(rest);
     scratch
+}
+
+impl engine::Rows for Rows<'_> {
+    type Page<'p>
+        = PageRows<'p>
+    where
+        Self: 'p;
+
+    fn next_page(&mut self) -> Option<PageRows<'_>> {
+        Rows::next_page(self)
+    }
+}
+
+impl<'p> engine::Page for PageRows<'p> {
+    type Row = Row<'p>;
+
+    fn rows(&self) -> impl Iterator<Item = Row<'p>> {
+        self.iter()
+    }
+
+    fn count(&self) -> usize {
+        self.len()
+    }
+
+    fn has_width(&self, width: usize) -> bool {
+        self.are_of_width(width)
+    }
+
+    fn column(&self, index: usize, scratch: &mut String, act: impl FnMut(Cell<'_>)) {
+        PageRows::column(self, index, scratch, act);
+    }
+}
+
+impl engine::Row for Row<'_> {
+    fn width(&self) -> usize {
+        self.len()
+    }
+
+    fn line(&self) -> u64 {
+        self.line
+    }
+
+    #[inline]
+    fn cell<'c>(&'c self, index: usize, scratch: &'c mut String) -> Cell<'c> {
+        Row::cell(self, index, scratch)
+    }
 }

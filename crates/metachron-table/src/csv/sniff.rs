@@ -228,7 +228,7 @@ fn lines(text: &str, dialect: Dialect, first_line: u64, offset: usize) -> Vec<Li
         let start = rows.offset();
         let Some(row) = rows.next_row() else { break };
         let cells = (0..row.len())
-            .map(|cell| row.cell(cell, &mut scratch).to_owned())
+            .map(|cell| row.text(cell, &mut scratch).to_owned())
             .collect();
         let number = row.line();
         lines.push(Line {

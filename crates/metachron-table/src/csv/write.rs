@@ -1,6 +1,7 @@
 //! Writing rows.
 
 use super::{Dialect, Row};
+use std::ops::Range;
 
 /// Writes rows in one dialect. Cells that are not replaced are written as
 /// they came.
@@ -29,40 +30,50 @@ impl RowWriter {
         }
     }
 
-    /// Appends cells `from..to` of `row`, with a delimiter before the first
-    /// of them unless it is the row's first.
-    pub fn copy(&self, row: &Row<'_>, from: usize, to: usize, out: &mut Vec<u8>) {
-        if from >= to {
+    /// Appends `cells` of `row`, which are there.
+    pub fn copy(&self, row: &Row<'_>, cells: Range<usize>, out: &mut Vec<u8>) {
+        if cells.is_empty() {
             return;
         }
         if self.dialect.reads_alike(&row.dialect()) {
-            self.delimit(from, out);
-            out.extend_from_slice(row.raw_range(from, to - 1).as_bytes());
+            out.extend_from_slice(row.raw_range(cells.start, cells.end - 1).as_bytes());
             return;
         }
         let mut scratch = String::new();
-        for cell in from..to {
-            self.cell(cell, row.cell(cell, &mut scratch), out);
+        for cell in cells.clone() {
+            self.delimit(cell - cells.start, out);
+            self.text_cell(row.text(cell, &mut scratch).as_bytes(), out);
         }
     }
 
     /// Appends a cell of ISO 8601 text or a number, which needs quotes only
     /// between odd delimiters.
     #[inline]
-    pub fn plain_cell(&self, place: usize, text: &[u8], out: &mut Vec<u8>) {
-        self.delimit(place, out);
+    pub fn plain_cell(&self, text: &[u8], out: &mut Vec<u8>) {
         let start = out.len();
         out.extend_from_slice(text);
         self.quote_plain(start, out);
+    }
+
+    /// Appends a cell that says `text`.
+    #[inline]
+    pub fn text_cell(&self, text: &[u8], out: &mut Vec<u8>) {
+        let start = out.len();
+        out.extend_from_slice(text);
+        self.quote(start, out);
+    }
+
+    /// Appends a cell that holds nothing and is its row's only one: between
+    /// quotes, as no reader takes a line with nothing on it for a row.
+    pub fn only_blank(&self, out: &mut Vec<u8>) {
+        out.extend(self.dialect.quote.into_iter().chain(self.dialect.quote));
     }
 
     /// Appends a cell that says `text`, with a delimiter before it unless it
     /// is the row's first.
     pub fn cell(&self, place: usize, text: impl AsRef<[u8]>, out: &mut Vec<u8>) {
         self.delimit(place, out);
-        let start = out.len();
-        out.extend_from_slice(text.as_ref());
-        self.quote(start, out);
+        self.text_cell(text.as_ref(), out);
     }
 
     /// Puts the cell that `out` ends with, from `start` on, between quotes if

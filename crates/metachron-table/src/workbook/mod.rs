@@ -11,13 +11,11 @@ mod contained;
 mod guard;
 mod sheet;
 mod spool;
-mod write;
 
 pub use cell::CellType;
 pub(crate) use sheet::Sheet;
 pub use sheet::SheetInfo;
 pub(crate) use spool::SheetReader;
-pub use write::{OutCell, SheetWriter};
 
 use crate::{Source, TableError};
 use std::io::Read;

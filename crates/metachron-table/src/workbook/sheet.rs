@@ -153,7 +153,7 @@ fn cells_of(line: &str) -> String {
     let mut scratch = String::new();
     let mut said: Vec<String> = Vec::new();
     if let Some(row) = rows.next_row() {
-        said.extend((0..row.len()).map(|cell| row.cell(cell, &mut scratch).to_owned()));
+        said.extend((0..row.len()).map(|cell| row.text(cell, &mut scratch).to_owned()));
     }
     said.retain(|cell| !cell.is_empty());
     said.join("; ")

@@ -17,12 +17,14 @@ const MOST_ROWS: u32 = 1 << 20;
 /// See [`MOST_ROWS`].
 const MOST_COLUMNS: u32 = 1 << 14;
 
-/// Writes rows: for each the length of its text, the text, the number of its
-/// cells and their types.
+/// Writes rows: for each the length of its text, the text, the length of its
+/// types and these, as [`CellType::encode`] writes them.
 pub(super) struct SpoolWriter {
     file: BufWriter<File>,
     row: Vec<u8>,
     types: Vec<u8>,
+    /// How many cells the row has so far.
+    cells: usize,
     /// The row, from 0, that is being written.
     number: u32,
     /// The most cells that a row has.
@@ -49,6 +51,7 @@ impl SpoolWriter {
             file: BufWriter::new(tempfile::tempfile()?),
             row: Vec::new(),
             types: Vec::new(),
+            cells: 0,
             number: 0,
             width: 0,
             filled: 0,
@@ -73,17 +76,19 @@ impl SpoolWriter {
             self.end_row()?;
         }
         let column = column as usize;
-        if row < self.number || column < self.types.len() {
+        if row < self.number || column < self.cells {
             return Ok(false);
         }
         let writer = RowWriter::new(Dialect::default());
-        while self.types.len() < column {
-            writer.delimit(self.types.len(), &mut self.row);
-            self.types.push(CellType::Empty.code());
+        while self.cells < column {
+            writer.delimit(self.cells, &mut self.row);
+            CellType::Empty.encode(&mut self.types);
+            self.cells += 1;
         }
         writer.cell(column, text, &mut self.row);
-        self.types.push(kind.code());
-        self.width = self.width.max(self.types.len());
+        kind.encode(&mut self.types);
+        self.cells += 1;
+        self.width = self.width.max(self.cells);
         Ok(true)
     }
 
@@ -94,15 +99,16 @@ impl SpoolWriter {
         self.file
             .write_all(&(self.types.len() as u32).to_le_bytes())?;
         self.file.write_all(&self.types)?;
-        self.filled += u64::from(!self.types.is_empty());
+        self.filled += u64::from(self.cells > 0);
         self.row.clear();
         self.types.clear();
+        self.cells = 0;
         self.number += 1;
         Ok(())
     }
 
     pub(super) fn finish(mut self) -> io::Result<Spool> {
-        if !self.types.is_empty() {
+        if self.cells > 0 {
             self.end_row()?;
         }
         let filled = self.filled;
@@ -120,9 +126,10 @@ impl SpoolWriter {
 /// Reads a spool row by row.
 pub(super) struct SpoolReader {
     file: BufReader<File>,
-    /// The text and the types of the row that was read last.
+    /// The text of the row that was read last.
     pub row: Vec<u8>,
-    pub types: Vec<u8>,
+    /// Its types, as they stand in the spool.
+    encoded: Vec<u8>,
 }
 
 impl Spool {
@@ -134,7 +141,7 @@ impl Spool {
         Ok(SpoolReader {
             file: BufReader::with_capacity(BLOCK, file),
             row: Vec::new(),
-            types: Vec::new(),
+            encoded: Vec::new(),
         })
     }
 }
@@ -150,9 +157,15 @@ impl SpoolReader {
         self.row.resize(u32::from_le_bytes(len) as usize, 0);
         self.file.read_exact(&mut self.row)?;
         self.file.read_exact(&mut len)?;
-        self.types.resize(u32::from_le_bytes(len) as usize, 0);
-        self.file.read_exact(&mut self.types)?;
+        self.encoded.resize(u32::from_le_bytes(len) as usize, 0);
+        self.file.read_exact(&mut self.encoded)?;
         Ok(true)
+    }
+
+    /// The types of the cells of the row that was read last.
+    fn types(&self) -> impl Iterator<Item = CellType> {
+        let mut rest = self.encoded.as_slice();
+        std::iter::from_fn(move || CellType::decode(&mut rest))
     }
 }
 
@@ -212,16 +225,19 @@ impl SheetReader {
 
 /// Appends the row that was read last, filled up to `width` cells; a row
 /// without cells is a line with nothing on it.
-pub(super) fn put_row(rows: &SpoolReader, width: usize, bytes: &mut Vec<u8>, types: &mut Vec<u8>) {
-    let filled = rows.types.len();
+pub(super) fn put_row(
+    rows: &SpoolReader,
+    width: usize,
+    bytes: &mut Vec<u8>,
+    types: &mut Vec<CellType>,
+) {
+    let before = types.len();
     bytes.extend_from_slice(&rows.row);
-    types.extend_from_slice(&rows.types);
+    types.extend(rows.types());
+    let filled = types.len() - before;
     if filled > 0 {
         bytes.resize(bytes.len() + width.saturating_sub(filled), b',');
     }
-    types.resize(
-        types.len() + width.saturating_sub(filled),
-        CellType::Empty.code(),
-    );
+    types.resize(before + width.max(filled), CellType::Empty);
     bytes.push(b'\n');
 }

@@ -4,7 +4,7 @@ mod table;
 pub mod values;
 
 pub use table::{ReadArgs, TableArgs};
-pub use values::{At, ColorWhen, HeaderLineArg, InFormat, OutFormat, QuoteArg, Talk, ZoneAsArg};
+pub use values::{At, ColorWhen, HeaderLineArg, InFormat, OutFormatArg, QuoteArg, Talk, ZoneAsArg};
 
 use clap::{Args, Parser, Subcommand};
 use metachron_core::form::Form;
@@ -179,7 +179,7 @@ pub struct ConvertArgs {
     pub output: Option<PathBuf>,
     /// The format of the clean table (default: by OUT's extension)
     #[arg(long, value_enum, value_name = "FORMAT")]
-    pub to: Option<OutFormat>,
+    pub to: Option<OutFormatArg>,
     /// Write stamps by this pattern, such as dd.MM.yyyy, instead of ISO 8601
     #[arg(
         long,

@@ -1,10 +1,11 @@
 //! The values that options take.
 
 use clap::ValueEnum;
+use clap::builder::PossibleValue;
 use jiff::{Timestamp, civil::Date};
 use metachron_core::rulings::{HeaderLine, NoHeader, ZoneAs};
 use metachron_core::zone::{NoSuchZone, Zone};
-use metachron_table::WorkbookFormat;
+use metachron_table::{OutFormat, WorkbookFormat};
 use std::str::FromStr;
 
 /// When to use colour.
@@ -118,15 +119,29 @@ impl InFormat {
     }
 }
 
-/// A format that tables are written in.
-#[derive(Clone, Copy, Debug, PartialEq, Eq, ValueEnum)]
-pub enum OutFormat {
-    /// Cells between commas or the like
-    Csv,
-    /// Cells between tabs
-    Tsv,
-    /// A workbook with real date, time and duration cells
-    Xlsx,
+/// A format that tables are written in, by its name.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub struct OutFormatArg(pub OutFormat);
+
+impl ValueEnum for OutFormatArg {
+    fn value_variants<'a>() -> &'a [OutFormatArg] {
+        static ALL: [OutFormatArg; OutFormat::ALL.len()] = {
+            let mut all = [OutFormatArg(OutFormat::Csv); OutFormat::ALL.len()];
+            let mut index = 0;
+            while index < all.len() {
+                all[index] = OutFormatArg(OutFormat::ALL[index]);
+                index += 1;
+            }
+            all
+        };
+        &ALL
+    }
+
+    fn to_possible_value(&self) -> Option<PossibleValue> {
+        let names = self.0.names();
+        let value = PossibleValue::new(names[0]).help(self.0.description());
+        Some(value.aliases(&names[1..]))
+    }
 }
 
 /// `--header-line N|none`

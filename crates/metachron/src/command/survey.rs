@@ -1,30 +1,30 @@
 //! `metachron survey`: what each column holds, what clashes, what is open.
 
 use crate::cli::{SurveyArgs, Talk};
-use crate::job::{Job, Ruled, Surveyed, TableFacts};
+use crate::job::{Job, TableFacts};
 use crate::outcome::Outcome;
 use crate::output::Output;
 use crate::view;
 use crate::view::survey::Detail;
+use metachron_core::engine::Settled;
 use metachron_core::outlook::ColumnOutlook;
 use serde::Serialize;
 
 /// Runs the command.
 pub fn run(args: &SurveyArgs, talk: Talk) -> anyhow::Result<Outcome> {
     let mut job = Job::open(&args.table, &args.read, talk)?;
-    let surveyed = job.survey()?;
-    let ruled = job.rule(&surveyed)?;
+    let settled = job.settle()?;
     let mut out = Output::stdout();
     if args.json {
-        let facts = Facts::new(&job, &surveyed, &ruled);
+        let facts = Facts::new(&job, &settled);
         out.put(serde_json::to_string_pretty(&facts)?.as_bytes())?;
         out.put(b"\n")?;
     } else {
-        let text = view::survey::survey(&job, &surveyed, &ruled, detail(args), talk);
+        let text = view::survey::survey(&job, &settled, detail(args), talk);
         view::print(&mut out, &text)?;
     }
     out.finish()?;
-    Ok(match ruled.waits() {
+    Ok(match settled.waits() {
         true => Outcome::Waits,
         false => Outcome::Done,
     })
@@ -47,12 +47,13 @@ struct Facts<'f> {
 }
 
 impl<'f> Facts<'f> {
-    fn new(job: &Job<'_>, surveyed: &Surveyed, ruled: &'f Ruled) -> Facts<'f> {
+    fn new(job: &Job<'_>, settled: &'f Settled) -> Facts<'f> {
+        let surveyed = &settled.surveyed;
         Facts {
             metachron: metachron_core::rulings::VERSION,
             table: TableFacts::new(job, &surveyed.rows_by_file, surveyed.ragged.clone()),
-            columns: &ruled.columns,
-            waits: ruled.waits(),
+            columns: &settled.columns,
+            waits: settled.waits(),
         }
     }
 }

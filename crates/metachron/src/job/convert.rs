@@ -1,27 +1,49 @@
-//! Converting: every row once, in order, its temporal cells typed.
+//! Converting: blocks of rows through threads, encoded for the writer.
 
 use super::Job;
-use super::converted::{Conversion, Converted, Tracked};
-use super::deriving::Starts;
+use super::declared::place_of;
 use super::pipeline::{self, Counted};
 use super::progress::Progress;
-use super::resolved::KEEP;
-use super::worker::Worker;
-use metachron_core::phrase::{Asks, Track, Value};
+use crate::outcome::usage;
+use metachron_core::derive::{Derivations, DeriveError, Shown, Wanted};
+use metachron_core::engine::{Conversion, ConvertedRows, WHERE};
+use metachron_core::phrase::Phrase;
 use metachron_core::rulings::Rulings;
-use metachron_table::Block;
-use std::collections::HashMap;
+use metachron_table::{Block, RowEncoder};
+use std::ops::ControlFlow;
+
+/// A block, converted and encoded.
+pub struct EncodedBlock {
+    /// What became of its rows.
+    pub rows: ConvertedRows,
+    /// The rows, as the writer takes them.
+    pub bytes: Vec<u8>,
+    /// Where each row ends, and what it is sorted by, if they are sorted.
+    pub sorted: Vec<(Vec<u8>, usize)>,
+    /// How many bytes were read.
+    read: u64,
+}
+
+impl Counted for EncodedBlock {
+    fn bytes(&self) -> u64 {
+        self.read
+    }
+
+    fn rows(&self) -> u64 {
+        self.rows.rows
+    }
+}
 
 impl Job<'_> {
-    /// The name of the column at `place`: derived ones stand behind those of
+    /// The name of the column at `index`: derived ones stand behind those of
     /// the table, and what tells whether a row is kept behind all.
-    pub fn column_name<'n>(&'n self, place: usize, rulings: &'n Rulings) -> &'n str {
+    pub fn column_name<'n>(&'n self, index: usize, rulings: &'n Rulings) -> &'n str {
         let columns = self.table.columns();
-        match columns.get(place) {
+        match columns.get(index) {
             Some(name) => name,
-            None => match rulings.derive.get(place - columns.len()) {
+            None => match rulings.derive.get(index - columns.len()) {
                 Some(derive) => &derive.name,
-                None => KEEP,
+                None => WHERE,
             },
         }
     }
@@ -29,87 +51,79 @@ impl Job<'_> {
     /// Converts the table and hands block after block to `sink`.
     pub fn convert(
         &self,
-        conversion: &Conversion<'_>,
-        sink: impl FnMut(Converted) -> anyhow::Result<()>,
+        conversion: &Conversion,
+        encoder: &dyn RowEncoder,
+        mut sink: impl FnMut(EncodedBlock) -> anyhow::Result<()>,
     ) -> anyhow::Result<()> {
-        let mut worker = Worker::new(self, conversion)?;
-        match conversion.derivations.asks() {
-            Asks::NoOthers => {}
-            Asks::First => worker.set_starts(self.first(&worker)?),
-            Asks::All => worker.set_starts(self.starts(&worker)?),
-        }
-        self.work("converting", &worker, Worker::convert, sink)
-    }
-
-    /// What the first rows say: these are the same at the start of every block,
-    /// as rows before them have no value.
-    fn first(&self, worker: &Worker<'_>) -> anyhow::Result<Starts> {
-        let mut worker = worker.clone();
-        let mut others: Vec<Track> = Vec::new();
-        let files = self.file_names();
         let mut reader = self.table.read()?;
-        while let Some(block) = reader.next_block()? {
-            let tracked = worker.track(&block, files[block.source()])?;
-            others.resize(tracked.tracks.len(), Track::default());
-            for (track, more) in others.iter_mut().zip(&tracked.tracks) {
-                track.append(more);
-            }
-            if others.iter().all(|track| track.first != Value::Blank) {
-                break;
-            }
-        }
-        Ok(Starts {
-            others,
-            ..Starts::default()
-        })
-    }
-
-    /// What other rows say at the start of each block: found by going through
-    /// all of them once before.
-    fn starts(&self, worker: &Worker<'_>) -> anyhow::Result<Starts> {
-        let mut blocks = HashMap::new();
-        let mut so_far: Option<Vec<Track>> = None;
-        let doing = "looking at all rows";
-        self.work(doing, worker, Worker::track, |tracked: Tracked| {
-            let so_far = so_far.get_or_insert_with(|| vec![Track::default(); tracked.tracks.len()]);
-            blocks.insert((tracked.source, tracked.line), so_far.clone());
-            for (track, more) in so_far.iter_mut().zip(&tracked.tracks) {
-                track.append(more);
-            }
-            Ok(())
-        })?;
-        for tracks in blocks.values_mut() {
-            for (track, all) in tracks.iter_mut().zip(so_far.iter().flatten()) {
-                track.earliest = all.earliest.clone();
-            }
-        }
-        Ok(Starts {
-            blocks,
-            ..Starts::default()
-        })
-    }
-
-    /// Puts the blocks of the table through clones of `worker`.
-    fn work<'w, T: Counted + Send>(
-        &self,
-        doing: &'static str,
-        worker: &Worker<'w>,
-        act: fn(&mut Worker<'w>, &Block, &str) -> anyhow::Result<T>,
-        sink: impl FnMut(T) -> anyhow::Result<()>,
-    ) -> anyhow::Result<()> {
-        let files = self.file_names();
-        let mut reader = self.table.read()?;
-        let mut progress = Progress::new(doing, self.table.size(), self.talk);
+        let mut progress = Progress::new("converting", self.table.size(), self.talk);
         pipeline::run(
             &mut *reader,
             self.threads,
             &mut progress,
             || {
-                let mut worker = worker.clone();
-                let files = &files;
-                move |block: Block| act(&mut worker, &block, files[block.source()])
+                let mut worker = conversion.worker();
+                let mut encoder = encoder.fork();
+                move |block: Block| {
+                    worker.start(block.start());
+                    let mut bytes = Vec::with_capacity(block.len() + block.len() / 8);
+                    let mut sorted = Vec::new();
+                    let mut rows = block.rows()?;
+                    while let Some(row) = rows.next_row() {
+                        let Some(clean) = worker.row(&row) else {
+                            continue;
+                        };
+                        encoder.row(&row, &clean.out, &mut bytes);
+                        if let Some(key) = clean.key {
+                            sorted.push((key, bytes.len()));
+                        }
+                    }
+                    Ok(EncodedBlock {
+                        rows: worker.finish(),
+                        bytes,
+                        sorted,
+                        read: block.len() as u64,
+                    })
+                }
             },
-            sink,
+            |block| sink(block).map(|()| ControlFlow::Continue(())),
         )
+    }
+
+    /// What `rulings` derive, which rows are kept, and what they are sorted by,
+    /// checked against the table.
+    pub fn derivations(
+        &self,
+        rulings: &Rulings,
+        keep: Option<&Phrase>,
+        sort: &[String],
+        shown: Shown,
+    ) -> anyhow::Result<Derivations> {
+        let columns = self.table.columns();
+        let derived: Vec<String> = rulings.derive.iter().map(|d| d.name.clone()).collect();
+        let all = [columns, &derived].concat();
+        for name in sort {
+            place_of(name, &all, "--sort")?;
+        }
+        let derivations = Derivations::new(&Wanted {
+            rulings,
+            columns,
+            keep,
+            also: sort,
+            now: self.request.now,
+            shown,
+        });
+        derivations.map_err(|why| {
+            let given = self.request.rulings.iter();
+            let given = given.flat_map(|given| &given.derive);
+            let from = self.args.rulings.as_ref().filter(|_| {
+                let mut names = given.map(|derive| DeriveError::of_column(&derive.name));
+                names.any(|what| what == why.what)
+            });
+            match from {
+                Some(path) => anyhow::anyhow!("{}: {why}", path.display()),
+                None => usage(why.to_string()),
+            }
+        })
     }
 }

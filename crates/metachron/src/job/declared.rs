@@ -3,10 +3,10 @@
 use crate::cli::ReadArgs;
 use crate::outcome::usage;
 use metachron_core::form::{Conventions, Form};
-use metachron_core::reading::MeantError;
-use metachron_core::rulings::{FormRuling, Locales, Setting};
+use metachron_core::reading::{MOST_FORMS, MeantError};
+use metachron_core::rulings::Locales;
 use metachron_core::settle::Declared;
-use metachron_core::words::nearest;
+use metachron_core::words::no_column;
 
 /// The places of the columns that are asked for; all of them if none is
 /// named.
@@ -36,21 +36,7 @@ pub fn place_of(name: &str, columns: &[String], option: &str) -> anyhow::Result<
 
 /// That there is no column `name`, and what to do.
 pub fn no_such_column(name: &str, columns: &[String]) -> String {
-    match nearest(name, columns.iter().map(String::as_str)) {
-        Some(near) => format!("no column is called `{name}`; did you mean `{near}`?"),
-        None => {
-            let shown: Vec<String> = columns.iter().take(12).map(|c| format!("`{c}`")).collect();
-            let more = if columns.len() > shown.len() {
-                ", …"
-            } else {
-                ""
-            };
-            format!(
-                "no column is called `{name}`; there are {}{more}",
-                shown.join(", ")
-            )
-        }
-    }
+    no_column(name, columns.iter().map(String::as_str))
 }
 
 /// The forms that read the examples as they are meant, by the shape of each:
@@ -77,63 +63,32 @@ fn by_example(args: &ReadArgs, locale: &Locales) -> Result<Vec<Form>, MeantError
     Ok(found.into_iter().flatten().collect())
 }
 
-/// What the options and settings declare for `column`.
-pub fn declared(args: &ReadArgs, settings: &[Setting], column: &str) -> Declared {
-    let mut declared = Declared {
-        temporal: args.columns.iter().any(|name| name == column),
+/// What the options declare for every column that is asked for.
+pub fn declared(args: &ReadArgs) -> Declared {
+    let locale = Locales(args.read_locale.clone());
+    Declared {
         order: args.read_order,
         forms: args.read_forms(),
         century: args.century,
         // Checked before; an example that no form reads ends the program.
-        by_example: by_example(args, &Locales(args.read_locale.clone())).unwrap_or_default(),
-        locale: Locales(args.read_locale.clone()),
+        by_example: by_example(args, &locale).unwrap_or_default(),
+        locale,
         zone: args.read_zone.clone(),
         ..Declared::default()
-    };
-    for setting in settings.iter().filter(|setting| setting.column() == column) {
-        declared.temporal = true;
-        let Some(read) = setting.read() else {
-            continue;
-        };
-        // Those that are open are left to the ruling.
-        let settled = read.forms.into_iter().filter_map(|form| match form {
-            FormRuling::Settled(form) => Some(form),
-            FormRuling::Open(_) | FormRuling::ByGroup(_) => None,
-        });
-        let forms: Vec<Form> = settled.collect();
-        if !forms.is_empty() {
-            declared.forms = forms;
-        }
-        declared.order = read.order.or(declared.order);
-        declared.century = read.century.or(declared.century);
-        declared.calendar = read.calendar.or(declared.calendar);
-        declared.year = read.year.or(declared.year);
-        declared.year_from = read.year_from.or(declared.year_from);
-        if setting.sets_read("in-gap") {
-            declared.in_gap = Some(read.in_gap);
-        }
-        if setting.sets_read("in-overlap") {
-            declared.in_overlap = Some(read.in_overlap);
-        }
-        if setting.sets_read("leap-second") {
-            declared.leap_second = Some(read.leap_second);
-        }
-        if setting.sets_read("zone-from") {
-            declared.zone = None;
-            declared.zone_from = read.zone_from;
-        }
-        declared.zone = read.zone.or(declared.zone);
-        if !read.locale.is_empty() {
-            declared.locale = read.locale;
-        }
     }
-    declared
 }
 
 /// Refuses options that contradict each other.
 pub fn check(args: &ReadArgs) -> anyhow::Result<()> {
     if let Err(error) = by_example(args, &Locales(args.read_locale.clone())) {
         return Err(usage(format!("--example: {error}")));
+    }
+    let forms = args.read_forms().len();
+    if forms > MOST_FORMS {
+        return Err(usage(format!(
+            "{forms} forms are declared with --read-form and --read-count; {MOST_FORMS} are the \
+             most that a column can have"
+        )));
     }
     if let Some(order) = args.read_order {
         let other = |form: &&Form| form.order().is_some_and(|other| other != order);

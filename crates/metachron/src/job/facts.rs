@@ -1,6 +1,7 @@
 //! How the table was read, as JSON. See docs/json.md.
 
-use super::{Job, Ragged};
+use super::Job;
+use metachron_core::engine::Ragged;
 use serde::Serialize;
 
 /// How the table was read.

@@ -4,11 +4,10 @@ use super::declared;
 use crate::cli::{At, InFormat, ReadArgs, TableArgs, Talk};
 use crate::outcome::usage;
 use anyhow::Context;
-use jiff::Timestamp;
 use jiff::civil::Date;
-use metachron_core::rulings::{HeaderLine, Locales, Rulings, Setting};
+use metachron_core::engine::Request;
+use metachron_core::rulings::{HeaderLine, NoHeader, Rulings, Setting, TableRuling, USUAL_BLANKS};
 use metachron_table::{Declared, Source, Table, encoding_for_label};
-use std::collections::HashMap;
 use std::path::{Path, PathBuf};
 
 /// A table, and what was said about it.
@@ -18,18 +17,8 @@ pub struct Job<'a> {
     /// The table.
     pub table: Table,
     pub(super) declared: Declared,
-    /// The rulings file, if one is given.
-    pub(super) rulings: Option<Rulings>,
-    /// Keys of rulings that were set: by answers, then by options.
-    pub settings: Vec<Setting>,
-    /// The places of the columns that are asked for.
-    pub asked: Vec<usize>,
-    /// Locales that the names of a column settled, by its place.
-    pub(super) locales: HashMap<usize, Locales>,
-    /// What counts as now.
-    pub now: Timestamp,
-    /// The day that this falls on in UTC.
-    pub today: Date,
+    /// What the engine has to know of it.
+    pub request: Request,
     pub(super) threads: usize,
 }
 
@@ -56,18 +45,31 @@ impl<'a> Job<'a> {
         for setting in &settings {
             declared::place_of(setting.column(), opened.columns(), "--set")?;
         }
-        let now = args.now.unwrap_or_else(At::now);
+        let sources = opened.sources();
+        let zones = args.zone_name.iter();
+        let request = Request {
+            columns: opened.columns().to_vec(),
+            headers: opened.header().written.clone(),
+            files: sources
+                .map(|source| file_name(source.name()).to_owned())
+                .collect(),
+            asked,
+            named: args.columns.clone(),
+            table: table_ruling(&opened),
+            rulings,
+            declared: declared::declared(args),
+            settings,
+            zones: zones
+                .map(|named| (named.name.clone(), named.zone.clone()))
+                .collect(),
+            now: args.now.unwrap_or_else(At::now).0,
+        };
         Ok(Job {
             args,
             talk,
             table: opened,
             declared,
-            rulings,
-            settings,
-            asked,
-            locales: HashMap::new(),
-            now: now.0,
-            today: now.day(),
+            request,
             threads: match table.threads {
                 Some(threads) => threads.into(),
                 None => std::thread::available_parallelism().map_or(1, usize::from),
@@ -75,10 +77,57 @@ impl<'a> Job<'a> {
         })
     }
 
+    /// What counts as today, in UTC.
+    pub fn today(&self) -> Date {
+        At(self.request.now).day()
+    }
+
     /// Looks at every byte of files whose encoding nobody declared: for work
-    /// that must not start anew.
+    /// that must not start over.
     pub fn make_encodings_sure(&mut self) -> anyhow::Result<()> {
         Ok(self.table.make_encodings_sure(&self.declared)?)
+    }
+}
+
+/// The name of a file without its folder, so that a ruling holds wherever the
+/// files lie.
+pub(super) fn file_name(name: &str) -> &str {
+    let name_alone = Path::new(name).file_name().and_then(|name| name.to_str());
+    name_alone.unwrap_or(name)
+}
+
+/// How the table is read, as far as one ruling fits all its files.
+fn table_ruling(table: &Table) -> TableRuling {
+    let ruling = TableRuling {
+        blanks: Some(USUAL_BLANKS.map(str::to_owned).to_vec()),
+        ..TableRuling::default()
+    };
+    if !table.is_uniform() {
+        return ruling;
+    }
+    let ruling = TableRuling {
+        header_line: Some(match table.header().line {
+            Some(line) => HeaderLine::Line(line as u32),
+            None => HeaderLine::None(NoHeader::None),
+        }),
+        ..ruling
+    };
+    if let Some(sheet) = table.sheet() {
+        return TableRuling {
+            sheet: Some(sheet.name.to_owned()),
+            ..ruling
+        };
+    }
+    let dialect = table.dialect();
+    TableRuling {
+        encoding: Some(table.encoding().name().to_lowercase()),
+        delimiter: Some(char::from(dialect.delimiter)),
+        quote: match dialect.quote {
+            Some(b'"') => None,
+            Some(quote) => Some(char::from(quote).to_string()),
+            None => Some("none".to_owned()),
+        },
+        ..ruling
     }
 }
 

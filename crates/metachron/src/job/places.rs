@@ -1,6 +1,7 @@
 //! Rows of a table as rows of its files.
 
-use super::{Job, Surveyed};
+use super::Job;
+use metachron_core::engine::Surveyed;
 use std::path::Path;
 
 /// Where the rows of each file begin in the table.

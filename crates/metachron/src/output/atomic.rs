@@ -89,6 +89,11 @@ impl Output {
         }
     }
 
+    /// The name of the target.
+    pub fn name(&self) -> &str {
+        &self.name
+    }
+
     /// Writes all of `bytes`.
     pub fn put(&mut self, bytes: &[u8]) -> anyhow::Result<()> {
         self.write_all(bytes)

@@ -6,4 +6,4 @@ mod sorter;
 
 pub use atomic::Output;
 pub use same::{refuse_same, same_file};
-pub use sorter::{SortedRow, Sorter};
+pub use sorter::Sorter;

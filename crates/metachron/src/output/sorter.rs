@@ -1,7 +1,6 @@
 //! Rows in the order of their keys, however many there are: sorted in memory
 //! as far as that is allowed to grow, then merged from temporary files.
 
-use metachron_table::OutCell;
 use std::cmp::Reverse;
 use std::collections::BinaryHeap;
 use std::fs::File;
@@ -15,7 +14,7 @@ const RUNS: usize = 64;
 
 /// Sorts rows by their keys. Rows of equal keys stay in their order.
 pub struct Sorter {
-    /// Keys, rows and cells, one behind the other.
+    /// Keys and rows, one behind the other.
     bytes: Vec<u8>,
     rows: Vec<Place>,
     runs: Vec<File>,
@@ -28,15 +27,7 @@ pub struct Sorter {
 #[derive(Clone, Copy)]
 struct Place {
     start: usize,
-    lengths: [u32; 3],
-}
-
-/// A row that is handed back.
-pub struct SortedRow<'s> {
-    /// Its bytes, with the end of its line.
-    pub bytes: &'s [u8],
-    /// What its cells are.
-    pub cells: Vec<OutCell>,
+    lengths: [u32; 2],
 }
 
 impl Sorter {
@@ -57,13 +48,8 @@ impl Sorter {
         }
     }
 
-    /// Takes a row, which ends with `line_end` unless it has an end already.
-    pub fn add(
-        &mut self,
-        key: &[u8],
-        (row, line_end): (&[u8], &[u8]),
-        cells: &[OutCell],
-    ) -> io::Result<()> {
+    /// Takes an encoded row.
+    pub fn add(&mut self, key: &[u8], row: &[u8]) -> io::Result<()> {
         let last = self.last.get_or_insert_with(|| key.to_vec());
         self.steps_back += u64::from(key < last.as_slice());
         last.clear();
@@ -76,15 +62,10 @@ impl Sorter {
         let start = self.bytes.len();
         self.bytes.extend_from_slice(key);
         self.bytes.extend_from_slice(row);
-        if !row.ends_with(b"\n") && !row.ends_with(b"\r") {
-            self.bytes.extend_from_slice(line_end);
-        }
-        let row_len = self.bytes.len() - start - key.len();
-        self.bytes.extend(cells.iter().map(|cell| cell.code()));
         let length = |len: usize| u32::try_from(len).map_err(io::Error::other);
         self.rows.push(Place {
             start,
-            lengths: [length(key.len())?, length(row_len)?, length(cells.len())?],
+            lengths: [length(key.len())?, length(row.len())?],
         });
         Ok(())
     }
@@ -97,7 +78,7 @@ impl Sorter {
     /// Hands every row to `take`, in order.
     pub fn finish(
         mut self,
-        mut take: impl FnMut(SortedRow<'_>) -> anyhow::Result<()>,
+        mut take: impl FnMut(&[u8]) -> anyhow::Result<()>,
     ) -> anyhow::Result<()> {
         if self.runs.is_empty() {
             self.sort();
@@ -149,7 +130,7 @@ fn merge(
     let mut readers = Vec::with_capacity(runs.len());
     for mut run in runs {
         run.rewind()?;
-        readers.push((BufReader::new(run), Vec::new(), [0; 3]));
+        readers.push((BufReader::new(run), Vec::new(), [0; 2]));
     }
     let mut heap = BinaryHeap::new();
     for (number, (reader, bytes, lengths)) in readers.iter_mut().enumerate() {
@@ -174,8 +155,8 @@ fn merge(
 }
 
 /// Reads the next record of a file; says whether there was one.
-fn read(reader: &mut impl Read, bytes: &mut Vec<u8>, lengths: &mut [u32; 3]) -> io::Result<bool> {
-    let mut head = [0; 12];
+fn read(reader: &mut impl Read, bytes: &mut Vec<u8>, lengths: &mut [u32; 2]) -> io::Result<bool> {
+    let mut head = [0; 8];
     match reader.read_exact(&mut head) {
         Err(error) if error.kind() == io::ErrorKind::UnexpectedEof => return Ok(false),
         other => other?,
@@ -191,10 +172,10 @@ fn read(reader: &mut impl Read, bytes: &mut Vec<u8>, lengths: &mut [u32; 3]) -> 
     Ok(true)
 }
 
-/// A row with its key and cells.
+/// A row with its key.
 struct Record<'s> {
     all: &'s [u8],
-    lengths: [u32; 3],
+    lengths: [u32; 2],
 }
 
 impl<'s> Record<'s> {
@@ -206,13 +187,8 @@ impl<'s> Record<'s> {
         }
     }
 
-    fn row(&self) -> SortedRow<'s> {
-        let (_, rest) = self.all.split_at(self.lengths[0] as usize);
-        let (row, cells) = rest.split_at(self.lengths[1] as usize);
-        SortedRow {
-            bytes: row,
-            cells: cells.iter().map(|code| OutCell::of_code(*code)).collect(),
-        }
+    fn row(&self) -> &'s [u8] {
+        &self.all[self.lengths[0] as usize..]
     }
 
     fn write(&self, out: &mut impl Write) -> io::Result<()> {
@@ -239,8 +215,8 @@ mod tests {
             let mut expected: Vec<(u8, String)> = Vec::new();
             for (number, key) in keys.iter().enumerate() {
                 let row = format!("{key},{number}");
-                sorter.add(&[*key], (row.as_bytes(), b"\n"), &[OutCell::Text]).unwrap();
-                expected.push((*key, format!("{row}\n")));
+                sorter.add(&[*key], row.as_bytes()).unwrap();
+                expected.push((*key, row));
             }
             let back = keys.windows(2).filter(|pair| pair[1] < pair[0]).count();
             prop_assert_eq!(sorter.steps_back(), back as u64);
@@ -248,8 +224,7 @@ mod tests {
             let mut found = Vec::new();
             sorter
                 .finish(|row| {
-                    assert_eq!(row.cells, [OutCell::Text]);
-                    found.push(String::from_utf8_lossy(row.bytes).into_owned());
+                    found.push(String::from_utf8_lossy(row).into_owned());
                     Ok(())
                 })
                 .unwrap();

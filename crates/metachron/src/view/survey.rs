@@ -4,9 +4,10 @@ use super::message::{FAINT, STRONG, WAITS};
 use super::question::{self, Style};
 use super::{basis, why, wrap};
 use crate::cli::Talk;
-use crate::job::{Job, Places, Ragged, Ruled, Surveyed};
+use crate::job::{Job, Places};
 use crate::words::{cell, count, in_column, list, number};
 use comfy_table::{CellAlignment, ContentArrangement, Table};
+use metachron_core::engine::{Ragged, Settled, Surveyed};
 use metachron_core::outlook::{ColumnOutlook, PassedOutlook, Waiting};
 use metachron_core::verdict::{Sort, Verdict};
 use std::fmt::Write as _;
@@ -21,17 +22,12 @@ pub enum Detail {
 }
 
 /// The survey as text, styled.
-pub fn survey(
-    job: &Job<'_>,
-    surveyed: &Surveyed,
-    ruled: &Ruled,
-    detail: Detail,
-    talk: Talk,
-) -> String {
+pub fn survey(job: &Job<'_>, settled: &Settled, detail: Detail, talk: Talk) -> String {
+    let surveyed = &settled.surveyed;
     let width = super::width();
     let places = Places::of_table(job, surveyed);
     let mut text = table_facts(job, surveyed, width);
-    let (temporal, passed): (Vec<_>, Vec<_>) = ruled
+    let (temporal, passed): (Vec<_>, Vec<_>) = settled
         .columns
         .iter()
         .partition(|column| column.kind.is_some());
@@ -47,7 +43,7 @@ pub fn survey(
         });
     }
     text.push_str(&passed_through(&passed, talk, width));
-    text.push_str(&questions(&ruled.columns, &places, width));
+    text.push_str(&questions(&settled.columns, &places, width));
     text
 }
 

@@ -115,7 +115,7 @@ fn local_times_among_instants_stay_open() {
     assert_eq!(run.out, "");
     assert_eq!(
         folder.read("clean.csv"),
-        "at\n2024-03-05T14:30:00Z\n2024-03-05T13:30:00Z\n\n"
+        "at\n2024-03-05T14:30:00Z\n2024-03-05T13:30:00Z\n\"\"\n"
     );
     holds(
         &folder.read("clean.review.csv"),
@@ -203,7 +203,7 @@ fn a_contradicted_declaration_goes_on_as_declared() {
         .run(&["convert", "x.csv", "--read-order", "dmy", "-o", "c.csv"])
         .status(3);
     holds(&run.err, &["1 settled, 1 unreadable"]);
-    assert_eq!(folder.read("c.csv"), "d\n\n2024-06-05\n");
+    assert_eq!(folder.read("c.csv"), "d\n\"\"\n2024-06-05\n");
     holds(
         &folder.read("c.review.csv"),
         &["month 31 does not exist in dd/MM/yyyy; only M/d/yyyy would read it,2024-12-31"],

@@ -365,3 +365,57 @@ fn seasons_of_two_years_are_asked_about() {
     let run = folder.run(&args);
     assert!(run.out.contains("\n,2011-12,2011-11\n"), "{}", run.out);
 }
+
+/// Of several declared forms, the cells say which kind they are.
+#[test]
+fn declared_forms_give_the_kind_that_cells_have() {
+    let folder = Folder::with("x.csv", "t\n23/45/10\n08/15/00\n17/59/59\n");
+    let forms = ["--read-form", "dd/MM/yy", "--read-form", "HH/mm/ss"];
+    let run = folder.run(&[&["convert", "x.csv"], &forms[..]].concat());
+    assert_eq!(run.status(0).out, "t\n23:45:10\n08:15:00\n17:59:59\n");
+}
+
+/// However many forms are declared, the last one counts.
+#[test]
+fn declared_forms_are_not_cut_off() {
+    let folder = Folder::with("x.csv", "t\n23-45/59\n08-59/45\n");
+    let names = ["d", "dd", "M", "MM"];
+    let mut words: Vec<String> = vec!["convert".into(), "x.csv".into()];
+    for day in &names[..2] {
+        for month in &names[2..] {
+            let orders = [
+                [*day, *month, "yy"],
+                [*month, *day, "yy"],
+                ["yy", *month, *day],
+            ];
+            let more = [
+                ["yy", *day, *month],
+                [*day, "yy", *month],
+                [*month, "yy", *day],
+            ];
+            for [one, two, three] in orders.into_iter().chain(more) {
+                words.extend(["--read-form".to_owned(), format!("{one}-{two}/{three}")]);
+            }
+        }
+    }
+    assert_eq!(words.len(), 2 + 2 * 24);
+    words.extend(["--read-form".to_owned(), "HH-mm/ss".to_owned()]);
+    let words: Vec<&str> = words.iter().map(String::as_str).collect();
+    let run = folder.run(&words);
+    assert_eq!(run.out, "t\n23:45:59\n08:59:45\n", "{}", run.err);
+}
+
+#[test]
+fn more_forms_than_can_be_tried_are_refused() {
+    let forms: Vec<String> = (0..4200)
+        .map(|number| format!("\"yyyy-MM-dd'{number}'\""))
+        .collect();
+    let rulings = format!(
+        "metachron = 1\n[column.t]\nkind = \"date\"\nread = {{ forms = [{}] }}\n",
+        forms.join(", ")
+    );
+    let folder = Folder::with("x.csv", "t\n2024-03-05\n");
+    folder.write("r.toml", rulings);
+    let run = folder.run(&["convert", "x.csv", "-r", "r.toml"]).status(1);
+    assert!(run.err.contains("4096 are the most"), "{}", run.err);
+}

@@ -107,7 +107,7 @@ fn a_ruled_locale_replays_on_new_data() {
     );
     folder.write("y.csv", "when\n1. Mai 2025\n1. mayo 2025\n");
     let run = folder.run(&["convert", "y.csv", "-r", "x.toml"]).status(3);
-    assert_eq!(run.out, "when\n2025-05-01\n\n");
+    assert_eq!(run.out, "when\n2025-05-01\n\"\"\n");
 }
 
 #[test]

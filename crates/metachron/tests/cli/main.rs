@@ -7,6 +7,7 @@ mod demo;
 mod derive;
 mod dialects;
 mod explain;
+mod formats;
 mod forms;
 mod forms_table;
 mod harness;

@@ -151,7 +151,7 @@ fn new_data_that_the_rulings_cannot_read_is_listed() {
     folder
         .run(&["convert", "y.csv", "-r", "x.toml", "-o", "y.clean.csv"])
         .status(3);
-    assert_eq!(folder.read("y.clean.csv"), "d\n2025-12-01\n\n\n");
+    assert_eq!(folder.read("y.clean.csv"), "d\n2025-12-01\n\"\"\n\"\"\n");
     holds(
         &folder.read("y.clean.review.csv"),
         &[

@@ -143,7 +143,7 @@ fn marker_dates_are_pointed_out_and_kept() {
             "until.read.blanks=['9999-12-31']",
         ])
         .status(0);
-    assert_eq!(run.out, "until\n2024-03-05\n\n2024-04-05\n");
+    assert_eq!(run.out, "until\n2024-03-05\n\"\"\n2024-04-05\n");
 }
 
 #[test]

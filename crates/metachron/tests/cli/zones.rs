@@ -72,7 +72,7 @@ fn out_of_order_it_stays_open_until_it_is_ruled() {
         .status(3);
     assert_eq!(
         folder.read("out.csv"),
-        "at\n\n\n2024-07-01T11:00:00Z\n2024-01-01T12:00:00Z\n"
+        "at\n\"\"\n\"\"\n2024-07-01T11:00:00Z\n2024-01-01T12:00:00Z\n"
     );
     holds(
         &folder.read("out.review.csv"),
@@ -176,16 +176,20 @@ fn abbreviations_are_those_of_zones_that_are_named() {
         ),
         (
             "2024-07-03 01:30 CST\n2024-07-03 01:30 CET\n",
-            "\n2024-07-03T00:30:00Z\n",
+            "\"\"\n2024-07-03T00:30:00Z\n",
             "unreadable,the zone does not have that offset then in yyyy-MM-dd HH:mm z",
         ),
         (
             "07/03/2024 01:30 CST\n05/04/2024 01:30 CET\n",
-            "\n\n",
+            "\"\"\n\"\"\n",
             "open,in MM/dd/yyyy HH:mm z the zone does not have that offset then; \
              dd/MM/yyyy HH:mm z would read it",
         ),
-        ("2024-07-03 01:30 BST\n", "\n", "in use for several offsets"),
+        (
+            "2024-07-03 01:30 BST\n",
+            "\"\"\n",
+            "in use for several offsets",
+        ),
     ] {
         let folder = Folder::with("a.csv", format!("at\n{cells}"));
         let options = ["convert", "a.csv", "-o", "out.csv"];

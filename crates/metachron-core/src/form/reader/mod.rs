@@ -37,6 +37,8 @@ pub struct Reader {
     count: Option<(Count, u8)>,
     /// How the length of time is written.
     pub(super) elapsed: Option<Elapsed>,
+    /// It takes the value of a cell that its source types.
+    pub(super) is_typed: bool,
     /// Tokens that must have exactly two digits, a bit each.
     pub(super) pairs: u32,
     /// Tokens that must be these words, in lower case.
@@ -55,6 +57,7 @@ impl Reader {
             zone: ZoneSlots::NONE,
             count: None,
             elapsed: None,
+            is_typed: false,
             pairs: 0,
             words: Vec::new(),
         }
@@ -65,6 +68,7 @@ impl Reader {
         let only_numbers = !self.date.has_more_than_a_day()
             && !self.clock.has_more_than_a_time()
             && self.count.is_none()
+            && !self.is_typed
             && self.words.is_empty();
         let clock = &self.clock;
         let clock = match self.kind {
@@ -217,6 +221,9 @@ impl Reader {
         if !self.words.is_empty() {
             self.check_words(cell)?;
         }
+        if self.is_typed {
+            return self.typed(cell);
+        }
         if let Some((count, from)) = self.count {
             let start = cell.tokens()[usize::from(from)].start as usize;
             let end = cell
@@ -290,6 +297,20 @@ impl Reader {
         match self.words.iter().all(same) {
             true => Ok(()),
             false => Err(Impossible::Literal),
+        }
+    }
+
+    fn typed(&self, cell: &Lexed<'_>) -> Result<Stamp, Impossible> {
+        let Some(stamp) = cell.stamp() else {
+            unreachable!("only typed cells have the shape that a typed form fits")
+        };
+        match (self.day_month, stamp) {
+            (DayMonth::AsWritten, _) => Ok(stamp),
+            (DayMonth::Exchanged, Stamp::Date(date)) => exchanged_day(date).map(Stamp::Date),
+            (DayMonth::Exchanged, Stamp::DateTime(at)) => Ok(Stamp::DateTime(
+                exchanged_day(at.date())?.to_datetime(at.time()),
+            )),
+            (DayMonth::Exchanged, _) => Err(Impossible::OutOfRange),
         }
     }
 

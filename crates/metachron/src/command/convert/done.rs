@@ -1,8 +1,10 @@
 //! What a conversion did, counted, and as JSON.
 
 use super::targets::Targets;
-use crate::job::{
-    Conversion, Converted, DerivedCounts, Direction, Job, Ragged, ReviewEntry, TableFacts,
+use crate::job::{Job, TableFacts};
+use metachron_core::derive::Derivations;
+use metachron_core::engine::{
+    ConvertedRows, DerivedCounts, Direction, Ragged, ReviewEntry, SortBy,
 };
 use metachron_core::evidence::Example;
 use metachron_core::form::Beside;
@@ -119,20 +121,26 @@ fn add_waiting(waiting: &mut Vec<Waiting>, entry: &ReviewEntry, rows_before: u64
 
 impl Done {
     /// Nothing yet.
-    pub fn new(job: &Job<'_>, conversion: &Conversion<'_>) -> Done {
-        let converted = job.asked.iter().map(|&place| &job.table.columns()[place]);
-        let ruled = &conversion.rulings.column;
+    pub fn new(
+        job: &Job<'_>,
+        rulings: &Rulings,
+        derivations: &Derivations,
+        sort: Option<&SortBy>,
+    ) -> Done {
+        let asked = job.request.asked.iter();
+        let converted = asked.map(|&place| &job.table.columns()[place]);
+        let ruled = &rulings.column;
         let converted = converted.filter(|name| ruled.contains_key(*name));
         let columns: Vec<(String, Counts)> = converted
             .map(|name| (name.clone(), Counts::default()))
             .collect();
-        let derived = conversion.derivations.columns();
+        let derived = derivations.columns();
         let derived = derived.map(|(name, of)| DerivedColumn {
             name: name.to_owned(),
             kind: of.name(),
             cells: DerivedCounts::default(),
         });
-        let sorted = conversion.sort.map(|sort| {
+        let sorted = sort.map(|sort| {
             let of = sort.names.iter().zip(&sort.types);
             let as_text = of.filter(|(_, of)| matches!(of, Type::Cell | Type::Text));
             SortedRows {
@@ -153,14 +161,14 @@ impl Done {
             resolved: 0,
             changed: 0,
             derived: derived.collect(),
-            kept: conversion.derivations.keeps_some().then(KeptRows::default),
+            kept: derivations.keeps_some().then(KeptRows::default),
             sorted,
             steps_back: 0,
         }
     }
 
     /// Counts one more block.
-    pub fn add(&mut self, block: Converted, job: &Job<'_>) {
+    pub fn add(&mut self, block: ConvertedRows, job: &Job<'_>) {
         let before = self.rows_by_file.iter().sum();
         for (known, more) in self.spans.iter_mut().zip(&block.spans) {
             *known = match (*known, *more) {
@@ -188,7 +196,7 @@ impl Done {
                 add_waiting(&mut self.waiting_by_sort[place], entry, before);
             }
         }
-        self.rows_by_file[block.source] += block.rows;
+        self.rows_by_file[block.at.file] += block.rows;
         self.ragged.merge(block.ragged);
         self.resolved += block.resolved;
         self.changed += block.changed;

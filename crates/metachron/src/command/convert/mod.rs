@@ -1,27 +1,28 @@
 //! `metachron convert`: the clean table, the review list, the summary.
 
-mod clean;
 mod done;
-mod head;
 mod phrases;
 mod report;
 mod review;
 mod targets;
 
-use crate::cli::{ConvertArgs, OutFormat, Talk};
-use crate::job::{Conversion, Direction, Extras, Job, Places, Resolved, SortBy};
-use crate::outcome::{Outcome, usage};
+use crate::cli::{ConvertArgs, Talk};
+use crate::job::{Job, Places};
+use crate::outcome::{Outcome, from_engine, usage};
 use crate::output::{Output, Sorter};
 use crate::view;
 use crate::view::message::say;
-use clean::Clean;
+use anyhow::Context;
 use done::Done;
-use head::{header, out_dialect};
 use metachron_core::derive::{Derivations, Shown};
+use metachron_core::engine::{Answers, Conversion, ConvertOptions, Direction, Extras, SortBy};
 use metachron_core::outlook::ColumnOutlook;
 use metachron_core::phrase::{Phrase, Type};
 use metachron_core::rulings::{Rulings, ZoneAs};
 use metachron_core::stamp::Kind;
+use metachron_table::{
+    HeaderLine, OutFormat, RowEnds, SourceStyle, TableWriter, WriteError, Written,
+};
 use review::Review;
 use targets::Targets;
 
@@ -32,16 +33,15 @@ pub fn run(args: &ConvertArgs, talk: Talk) -> anyhow::Result<Outcome> {
     let derived = derived.collect::<anyhow::Result<Vec<_>>>()?;
     let keep = args.keep.as_deref().map(phrases::keep).transpose()?;
     let mut job = Job::open(&args.table, &args.read, talk)?;
-    let (rulings, outlooks) = match job.given_rulings()? {
+    let (rulings, outlooks) = match job.request.given_rulings().map_err(from_engine)? {
         Some(rulings) => {
             job.make_encodings_sure()?;
             (rulings, None)
         }
         None => {
-            let surveyed = job.survey()?;
-            let ruled = job.rule(&surveyed)?;
-            let places = Places::of_table(&job, &surveyed);
-            (ruled.rulings, Some((ruled.columns, places)))
+            let settled = job.settle()?;
+            let places = Places::of_table(&job, &settled.surveyed);
+            (settled.rulings, Some((settled.columns, places)))
         }
     };
     let mut rulings = with_writing(rulings, args)?;
@@ -106,12 +106,6 @@ fn write(
     rulings: &Rulings,
     keep: Option<&Phrase>,
 ) -> anyhow::Result<Done> {
-    let dialect = out_dialect(targets, job);
-    let extras = Extras {
-        raw: args.keep_raw,
-        verdict: args.verdicts,
-        types: targets.format == Some(OutFormat::Xlsx),
-    };
     let derivations = job.derivations(
         rulings,
         keep,
@@ -122,52 +116,59 @@ fn write(
         },
     )?;
     let sort = sort_by(args, job, rulings, &derivations);
-    let resolved = match &args.resolved {
-        Some(path) => Resolved::read(path, &job.table, rulings, &derivations)?,
-        None => Resolved::default(),
+    let answers = match &args.resolved {
+        Some(path) => job.answers(path, rulings, &derivations)?,
+        None => Answers::default(),
     };
-    let conversion = Conversion {
-        rulings,
-        derivations: &derivations,
-        sort: sort.as_ref(),
-        dialect,
-        extras,
-        resolved: &resolved,
+    let mut done = Done::new(job, rulings, &derivations, sort.as_ref());
+    done.answers = answers.len();
+    let mut sorter = sort.as_ref().map(|_| Sorter::new());
+    let options = ConvertOptions {
+        derivations,
+        sort,
+        extras: Extras {
+            raw: args.keep_raw,
+            verdict: args.verdicts,
+        },
+        answers,
     };
+    let mut conversion = Conversion::new(&job.request, rulings, options).map_err(from_engine)?;
+    job.prepare(&mut conversion)?;
     let out = match &targets.out {
         Some(path) => Output::file(path)?,
         None => Output::stdout(),
     };
-    let mut clean = Clean::new(targets, job, dialect, out)?;
-    clean.header(&header(job, rulings, dialect, extras)?)?;
-    let mut done = Done::new(job, &conversion);
+    let name = out.name().to_owned();
+    let written = |result: Result<(), WriteError>| {
+        let result = result.map_err(io_first);
+        result.with_context(|| format!("cannot write {name}"))
+    };
+    let mut clean = clean_table(targets, job, sorter.is_some(), out)?;
+    written(clean.begin(conversion.schema()))?;
     let mut review = Review::new(targets.review.clone())?;
-    let mut sorter = sort.as_ref().map(|_| Sorter::new());
-    job.convert(&conversion, |block| {
-        review.add(&block, job, rulings, done.rows_by_file[block.source])?;
+    let encoder = clean.encoder();
+    job.convert(&conversion, &*encoder, |block| {
+        let file = block.rows.at.file;
+        review.add(&block.rows, job, rulings, done.rows_by_file[file])?;
         match &mut sorter {
             Some(sorter) => {
                 let mut start = 0;
-                let mut cells = block.cells.iter();
                 for (key, end) in &block.sorted {
-                    let row = &block.bytes[start..*end];
-                    let cells = cells.next().map_or(&[][..], Vec::as_slice);
-                    sorter.add(key, (row, dialect.line_end()), cells)?;
+                    sorter.add(key, &block.bytes[start..*end])?;
                     start = *end;
                 }
             }
-            None => clean.block(&block)?,
+            None => written(clean.write(&block.bytes, file))?,
         }
-        done.add(block, job);
+        done.add(block.rows, job);
         Ok(())
     })?;
     if let Some(sorter) = sorter {
         done.steps_back = sorter.steps_back();
-        sorter.finish(|row| clean.row(row))?;
+        sorter.finish(|row| written(clean.write(row, 0)))?;
     }
-    let (out, as_text) = clean.finish()?;
+    let Written { out, as_text } = clean.finish().map_err(io_first)?;
     done.as_text = as_text;
-    done.answers = resolved.len();
     let summary = match &targets.summary {
         Some(path) => {
             let mut summary = Output::file(path)?;
@@ -184,6 +185,44 @@ fn write(
     }
     out.finish()?;
     Ok(done)
+}
+
+/// An error of a writer; that of the operating system by itself, so that a
+/// closed pipe is found.
+fn io_first(error: WriteError) -> anyhow::Error {
+    match error {
+        WriteError::Io(why) => why.into(),
+        other => other.into(),
+    }
+}
+
+/// The writer of the clean table: in the format that is asked for, else as the
+/// source is written.
+fn clean_table(
+    targets: &Targets,
+    job: &Job<'_>,
+    is_sorted: bool,
+    out: Output,
+) -> anyhow::Result<Box<dyn TableWriter<Output>>> {
+    let header = job.table.header();
+    let source = SourceStyle {
+        dialect: job.table.dialect(),
+        has_utf8_mark: job.table.has_utf8_mark(),
+        header: header.line.map(|_| HeaderLine {
+            names: header.names.clone(),
+            raw: header.raw.clone(),
+        }),
+        row_ends: if is_sorted {
+            RowEnds::Always
+        } else {
+            RowEnds::AsInSource
+        },
+        today: job.today(),
+    };
+    Ok(match targets.format {
+        Some(format) => format.writer(source, out)?,
+        None => OutFormat::like_source(source, out),
+    })
 }
 
 /// What the rows are sorted by, if they are.

@@ -3,10 +3,11 @@
 use super::done::{DerivedColumn, Done, KeptRows, SortedRows};
 use super::targets::Targets;
 use crate::cli::Talk;
-use crate::job::{DerivedCounts, Job};
+use crate::job::Job;
 use crate::view;
 use crate::view::message::{STRONG, WAITS};
 use crate::words::{count, counts, in_column, list, number};
+use metachron_core::engine::DerivedCounts;
 use metachron_core::rulings::Rulings;
 
 /// How many columns the report names, unless more is asked for.

@@ -1,9 +1,10 @@
 //! The review list.
 
-use crate::job::{Converted, Job};
+use crate::job::Job;
 use crate::outcome::usage;
 use crate::output::Output;
 use anyhow::Context;
+use metachron_core::engine::ConvertedRows;
 use metachron_core::rulings::Rulings;
 use std::path::{Path, PathBuf};
 
@@ -36,7 +37,7 @@ impl Review {
     /// Lists the cells of `block`, before which its file had `rows` rows.
     pub fn add(
         &mut self,
-        block: &Converted,
+        block: &ConvertedRows,
         job: &Job<'_>,
         rulings: &Rulings,
         rows: u64,
@@ -55,7 +56,7 @@ impl Review {
         let file = job
             .table
             .sources()
-            .nth(block.source)
+            .nth(block.at.file)
             .map_or("", |s| s.name());
         for entry in &block.review {
             list.write_record([

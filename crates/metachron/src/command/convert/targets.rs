@@ -1,8 +1,10 @@
 //! Where everything goes.
 
-use crate::cli::{ConvertArgs, OutFormat};
+use crate::cli::ConvertArgs;
 use crate::outcome::usage;
 use crate::output::{refuse_same, same_file};
+use crate::words::list;
+use metachron_table::OutFormat;
 use std::path::{Path, PathBuf};
 
 /// Where everything goes.
@@ -29,7 +31,7 @@ impl Targets {
         let default_review = out.as_ref().map(|out| out.with_extension("review.csv"));
         let targets = Targets {
             format: match (args.to, &out) {
-                (Some(format), _) => Some(format),
+                (Some(format), _) => Some(format.0),
                 (None, Some(out)) => format_of(out)?,
                 (None, None) => None,
             },
@@ -64,14 +66,21 @@ fn format_of(out: &Path) -> anyhow::Result<Option<OutFormat>> {
     let extension = out
         .extension()
         .map(|end| end.to_string_lossy().to_lowercase());
-    match extension.as_deref() {
-        Some("tsv" | "tab") => Ok(Some(OutFormat::Tsv)),
-        Some("xlsx") => Ok(Some(OutFormat::Xlsx)),
-        Some("csv" | "txt") | None => Ok(None),
-        Some(other) => match std::fs::metadata(out) {
+    let Some(extension) = extension else {
+        return Ok(None);
+    };
+    match OutFormat::by_extension(&extension) {
+        // Text keeps the delimiter of the source.
+        Some(OutFormat::Csv) => Ok(None),
+        Some(format) => Ok(Some(format)),
+        None => match std::fs::metadata(out) {
             Ok(meta) if !meta.is_file() => Ok(None),
             _ => Err(usage(format!(
-                "cannot write .{other} files; name OUT .csv, .tsv or .xlsx, or give --to csv"
+                "cannot write .{extension} files; name OUT {}, or give --to csv",
+                list(
+                    &OutFormat::ALL.map(|format| format!(".{}", format.names()[0])),
+                    "or"
+                )
             ))),
         },
     }

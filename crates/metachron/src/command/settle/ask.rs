@@ -1,6 +1,6 @@
 //! The open questions, one after another.
 
-use crate::job::{Job, Places, Ruled, Surveyed};
+use crate::job::{Job, Places};
 use crate::output::Output;
 use crate::view;
 use crate::view::message::say;
@@ -10,6 +10,7 @@ use anyhow::Context;
 use comfy_table::Table;
 use dialoguer::Select;
 use dialoguer::theme::ColorfulTheme;
+use metachron_core::engine::Settled;
 use metachron_core::outlook::Question;
 use metachron_core::rulings::Setting;
 use std::io::IsTerminal;
@@ -41,15 +42,14 @@ pub fn can_ask() -> bool {
 /// question.
 pub fn ask(
     job: &mut Job<'_>,
-    surveyed: &Surveyed,
+    mut settled: Settled,
     person: &mut dyn Person,
     answers: Option<&PathBuf>,
-) -> anyhow::Result<Ruled> {
-    let places = Places::of_table(job, surveyed);
+) -> anyhow::Result<Settled> {
+    let places = Places::of_table(job, &settled.surveyed);
     let mut left_open: Vec<(String, Question)> = Vec::new();
     loop {
-        let ruled = job.rule(surveyed)?;
-        let next = ruled.columns.iter().find_map(|column| {
+        let next = settled.columns.iter().find_map(|column| {
             let mut questions = column.questions.iter();
             let open = questions.find(|question| {
                 let known = |(name, left): &(String, Question)| {
@@ -60,17 +60,18 @@ pub fn ask(
             Some((column.name.clone(), open?.clone()))
         });
         let Some((column, question)) = next else {
-            return Ok(ruled);
+            return Ok(settled);
         };
         match person.ask(&column, &question, &places)? {
-            Said::Stop => return Ok(ruled),
+            Said::Stop => return Ok(settled),
             Said::LeftOpen => left_open.push((column, question)),
             Said::Answer(place) => {
                 let setting: Setting = question.answers[place].declares.parse()?;
-                job.settings.push(setting);
+                job.request.settings.push(setting);
                 if let Some(path) = answers {
                     keep(path, &entry(&column, &question, place, &places, job))?;
                 }
+                settled = job.settle_again(settled.surveyed)?;
             }
         }
     }
@@ -90,7 +91,7 @@ fn entry(
     format!(
         "# {}\n# answered on {}: {}\n{}\n\n",
         one_line(&question::sentence(column, question, places)),
-        job.today,
+        job.today(),
         one_line(&answer.reads_as),
         answer.declares
     )
@@ -191,7 +192,7 @@ mod tests {
         }
     }
 
-    fn told(folder: &Path, says: Vec<Said>) -> (Vec<String>, Ruled) {
+    fn told(folder: &Path, says: Vec<Said>) -> (Vec<String>, Settled) {
         let answers = folder.join("answers");
         let (input, file) = (folder.join("t.csv"), answers.clone());
         let words = ["metachron", "settle", "--now", "2026-11-23", "--answers"];
@@ -204,12 +205,12 @@ mod tests {
             unreachable!("that is what was typed")
         };
         let mut job = Job::open(&args.table, &args.read, Talk::Quiet).unwrap();
-        let surveyed = job.survey().unwrap();
+        let settled = job.settle().unwrap();
         let mut person = Told {
             says: says.into_iter().rev().collect(),
             asked: Vec::new(),
         };
-        let ruled = ask(&mut job, &surveyed, &mut person, Some(&answers)).unwrap();
+        let ruled = ask(&mut job, settled, &mut person, Some(&answers)).unwrap();
         (person.asked, ruled)
     }
 

@@ -3,13 +3,14 @@
 mod ask;
 
 use crate::cli::{SettleArgs, Talk};
-use crate::job::{Job, Places, Ruled, Surveyed};
+use crate::job::{Job, Places};
 use crate::outcome::{Outcome, usage};
 use crate::output::{Output, refuse_same};
 use crate::view;
 use crate::view::message::say;
 use crate::view::question::{self, Style};
 use crate::words::{count, counts, list, range};
+use metachron_core::engine::Settled;
 use metachron_core::outlook::ColumnOutlook;
 use metachron_core::rulings::{Comments, Rulings, Seen, seal, seal_is_whole};
 use serde::Serialize;
@@ -28,41 +29,35 @@ pub fn run(args: &SettleArgs, talk: Talk) -> anyhow::Result<Outcome> {
         read.answers = answers_file(args);
     }
     let mut job = Job::open(&args.table, &read, talk)?;
-    let surveyed = job.survey()?;
-    let ruled = match args.ask && ask::can_ask() {
-        true => {
-            let answers = answers_file(args);
-            ask::ask(
-                &mut job,
-                &surveyed,
-                &mut ask::AtTheTerminal,
-                answers.as_ref(),
-            )?
-        }
-        false => job.rule(&surveyed)?,
+    let settled = job.settle()?;
+    let settled = if args.ask && ask::can_ask() {
+        let answers = answers_file(args);
+        ask::ask(&mut job, settled, &mut ask::AtTheTerminal, answers.as_ref())?
+    } else {
+        settled
     };
-    let places = Places::of_table(&job, &surveyed);
+    let places = Places::of_table(&job, &settled.surveyed);
     let mut out = match &args.output {
         Some(path) if path != Path::new("-") => Output::file(path)?,
         _ => Output::stdout(),
     };
     if args.json {
         let facts = Facts {
-            rulings: &ruled.rulings,
-            columns: &ruled.columns,
-            waits: ruled.waits(),
+            rulings: &settled.rulings,
+            columns: &settled.columns,
+            waits: settled.waits(),
         };
         out.put(serde_json::to_string_pretty(&facts)?.as_bytes())?;
         out.put(b"\n")?;
     } else {
-        let comments = comments(&job, &surveyed, &ruled, &places);
-        out.put(seal(&with_seen(&ruled).to_toml(&comments)).as_bytes())?;
+        let comments = comments(&job, &settled, &places);
+        out.put(seal(&with_seen(&settled).to_toml(&comments)).as_bytes())?;
     }
     out.finish()?;
     if talk != Talk::Quiet {
-        report(args, &ruled, &places);
+        report(args, &settled, &places);
     }
-    Ok(match ruled.waits() {
+    Ok(match settled.waits() {
         true => Outcome::Waits,
         false => Outcome::Done,
     })
@@ -100,9 +95,9 @@ fn refuse_edited(path: &Path) -> anyhow::Result<()> {
 
 /// The rulings with what their columns hold now, which later data are compared
 /// with.
-fn with_seen(ruled: &Ruled) -> Rulings {
-    let mut rulings = ruled.rulings.clone();
-    for column in &ruled.columns {
+fn with_seen(settled: &Settled) -> Rulings {
+    let mut rulings = settled.rulings.clone();
+    for column in &settled.columns {
         if let Some(ruling) = rulings.column.get_mut(&column.name) {
             ruling.seen = Some(Seen {
                 cells: column.cells.all(),
@@ -117,7 +112,8 @@ fn with_seen(ruled: &Ruled) -> Rulings {
 }
 
 /// The evidence, as comments in the rulings file.
-fn comments(job: &Job<'_>, surveyed: &Surveyed, ruled: &Ruled, places: &Places) -> Comments {
+fn comments(job: &Job<'_>, settled: &Settled, places: &Places) -> Comments {
+    let surveyed = &settled.surveyed;
     let names: Vec<&str> = job.table.sources().map(|source| source.name()).collect();
     let mut comments = Comments {
         head: vec![
@@ -135,10 +131,11 @@ fn comments(job: &Job<'_>, surveyed: &Surveyed, ruled: &Ruled, places: &Places) 
     comments
         .head
         .extend(view::survey::remarks(job, &surveyed.ragged));
-    let style = Style::for_columns(&ruled.columns);
-    for column in &ruled.columns {
+    let style = Style::for_columns(&settled.columns);
+    for column in &settled.columns {
         let mut lines = column_comments(column, places, style);
         let said = job
+            .request
             .settings
             .iter()
             .filter(|setting| setting.column() == column.name);
@@ -196,16 +193,16 @@ fn column_comments(column: &ColumnOutlook, places: &Places, style: Style) -> Vec
     lines
 }
 
-fn report(args: &SettleArgs, ruled: &Ruled, places: &Places) {
+fn report(args: &SettleArgs, settled: &Settled, places: &Places) {
     if let Some(path) = &args.output {
-        let columns = ruled.rulings.column.len() as u64;
+        let columns = settled.rulings.column.len() as u64;
         say(&format!(
             "{}: rulings on {}",
             path.display(),
             count(columns, "column")
         ));
     }
-    let questions = view::survey::questions(&ruled.columns, places, view::width());
+    let questions = view::survey::questions(&settled.columns, places, view::width());
     if !questions.is_empty() {
         say(questions.trim_matches('\n'));
     }

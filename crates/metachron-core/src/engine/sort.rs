@@ -1,8 +1,8 @@
 //! What rows are sorted by: values as bytes that compare as the values do.
 
-use metachron_core::derive::Derivations;
-use metachron_core::phrase::{Type, Value};
-use metachron_core::stamp::Stamp;
+use crate::derive::Derivations;
+use crate::phrase::{Type, Value};
+use crate::stamp::Stamp;
 
 /// What rows are sorted by.
 #[derive(Clone, Debug)]

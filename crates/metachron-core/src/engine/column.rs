@@ -1,0 +1,159 @@
+//! One column's converter, and where in a row it finds what it needs.
+
+use super::rows::Row;
+use super::{EngineError, Request};
+use crate::cell::Cell;
+use crate::convert::{Around, Converter, Look};
+use crate::engine::neighbours::NeighbourChoices;
+use crate::engine::rows::BlockStart;
+use crate::rulings::{FILE, Rulings};
+use crate::stamp::Stamp;
+use std::sync::Arc;
+
+/// Decides on the cells of one column, each given the whole row that it
+/// stands in.
+#[derive(Clone, Debug)]
+pub(super) struct RowDecider {
+    /// The column, from 0.
+    pub index: usize,
+    pub converter: Converter,
+    texts: Vec<TextSource>,
+    not_before: Option<Other>,
+    not_after: Option<Other>,
+    neighbours: Option<Arc<NeighbourChoices>>,
+    /// Which of the neighbours' choices is the next.
+    next: usize,
+    said: Vec<String>,
+}
+
+/// Where a text stands that a cell is read by.
+#[derive(Clone, Copy, Debug)]
+enum TextSource {
+    Column(usize),
+    FileName,
+}
+
+/// Another column, read by itself.
+#[derive(Clone, Debug)]
+struct Other {
+    index: usize,
+    converter: Converter,
+}
+
+impl Request {
+    /// Deciders of the columns that `rulings` rule and that are asked for, in
+    /// the order of the table.
+    pub(super) fn deciders(&self, rulings: &Rulings) -> Result<Vec<RowDecider>, EngineError> {
+        let mut deciders = Vec::with_capacity(rulings.column.len());
+        for &index in &self.asked {
+            if let Some(converter) = Converter::new(rulings, &self.columns[index])? {
+                deciders.push(self.decider(index, converter, rulings)?);
+            }
+        }
+        Ok(deciders)
+    }
+
+    fn decider(
+        &self,
+        index: usize,
+        converter: Converter,
+        rulings: &Rulings,
+    ) -> Result<RowDecider, EngineError> {
+        let name = &self.columns[index];
+        let index_of =
+            |column: &str, key: &str| self.index_of(column, &format!("read.{key} of `{name}`"));
+        let needs = converter.needs();
+        let mut texts = Vec::with_capacity(needs.texts.len());
+        for column in &needs.texts {
+            let is_file = column == FILE && !self.columns.contains(column);
+            texts.push(if is_file {
+                TextSource::FileName
+            } else {
+                TextSource::Column(index_of(column, "year-from, zone-from, forms or same")?)
+            });
+        }
+        let other = |column: &Option<String>, key: &str| -> Result<Option<Other>, EngineError> {
+            let Some(column) = column else {
+                return Ok(None);
+            };
+            let index = index_of(column, key)?;
+            // The other column may be ruled without being asked for.
+            let given = self.rulings.as_ref().unwrap_or(rulings);
+            let is_asked = rulings.column.contains_key(column);
+            let converter = Converter::new(if is_asked { rulings } else { given }, column)?;
+            Ok(converter.map(|converter| Other { index, converter }))
+        };
+        Ok(RowDecider {
+            index,
+            texts,
+            not_before: other(&needs.not_before, "not-before")?,
+            not_after: other(&needs.not_after, "not-after")?,
+            neighbours: None,
+            next: 0,
+            said: Vec::new(),
+            converter,
+        })
+    }
+}
+
+impl RowDecider {
+    /// Whether a cell is decided on by itself, whatever stands around it.
+    pub fn needs_no_context(&self) -> bool {
+        self.converter.needs().is_nothing()
+    }
+
+    /// The same, with what the neighbours of its open cells choose.
+    pub fn with_neighbours(self, choices: Arc<NeighbourChoices>) -> RowDecider {
+        RowDecider {
+            neighbours: Some(choices),
+            ..self
+        }
+    }
+
+    /// Makes it ready for the rows of a block.
+    pub fn start(&mut self, at: BlockStart) {
+        if let Some(choices) = &self.neighbours {
+            self.next = choices.start(at);
+        }
+    }
+
+    /// Hands the cell of `row`, with what the row says about it, to `act`.
+    pub fn with_context<R>(
+        &mut self,
+        row: &(impl Row + ?Sized),
+        file: &str,
+        scratch: &mut String,
+        act: impl FnOnce(&mut Converter, Cell<'_>, &Around<'_>) -> R,
+    ) -> R {
+        let mut inner = String::new();
+        self.said.resize(self.texts.len(), String::new());
+        for (said, source) in self.said.iter_mut().zip(&self.texts) {
+            said.clear();
+            match source {
+                TextSource::Column(index) => {
+                    said.push_str(row.cell(*index, scratch).text(&mut inner));
+                }
+                TextSource::FileName => said.push_str(file),
+            }
+        }
+        let mut stamp = |other: &mut Option<Other>| -> Option<Stamp> {
+            let other = other.as_mut()?;
+            let cell = row.cell(other.index, scratch);
+            other.converter.read(cell, &Around::default()).1
+        };
+        let mut context = Around {
+            not_before: stamp(&mut self.not_before),
+            not_after: stamp(&mut self.not_after),
+            texts: &self.said,
+            placed: None,
+        };
+        let cell = row.cell(self.index, scratch);
+        if let Some(choices) = &self.neighbours
+            && let Look::Several { .. } = self.converter.look(cell, &context)
+        {
+            context.placed = choices.choice(self.next);
+            self.next += 1;
+        }
+        act(&mut self.converter, cell, &context)
+    }
+}

@@ -1,0 +1,396 @@
+//! From a table to rulings and forecasts: the passes over its rows, as data.
+//!
+//! An [`Engine`] knows what has to be known next. It hands out a [`Pass`],
+//! whose [`Worker`]s are fed blocks of rows, on any number of threads; what
+//! comes out of the blocks is added up in their order and handed back. The
+//! engine opens no files and starts no threads: whoever uses it reads, feeds
+//! and adds.
+//!
+//! ```
+//! use metachron_core::engine::{BlockStart, Engine, Request, TextRows};
+//!
+//! // Nothing says how `due` is meant, but for the column beside it.
+//! let table: Vec<Vec<String>> = (1..=12)
+//!     .map(|month| vec![format!("0{}/{month:02}/2024", month % 5 + 1), month.to_string()])
+//!     .collect();
+//! let mut request = Request::new(["due", "month"], "2026-11-28T00:00:00Z".parse()?);
+//! let mut engine = Engine::new(request)?;
+//! while let Some(pass) = engine.next_pass() {
+//!     let mut whole = pass.start();
+//!     let mut worker = pass.worker();
+//!     let start = BlockStart { file: 0, line: 1 };
+//!     whole.add(worker.block(start, TextRows::new(&table)));
+//!     drop(worker);
+//!     engine.finish(pass, whole)?;
+//! }
+//! let settled = engine.into_settled();
+//! assert_eq!(settled.columns[0].cells.settled, 12);
+//! # Ok::<(), Box<dyn std::error::Error>>(())
+//! ```
+
+mod answers;
+mod column;
+mod convert;
+mod derive;
+mod forecast;
+mod neighbours;
+mod relate;
+mod request;
+mod rows;
+mod settled;
+mod sort;
+mod survey;
+mod track;
+
+pub use answers::{AnswerColumn, Answers, CellAt, WHERE};
+pub use convert::{
+    Conversion, ConvertOptions, ConvertWorker, ConvertedRow, ConvertedRows, Extras, ReviewEntry,
+};
+pub use derive::DerivedCounts;
+pub use request::{EngineError, Request};
+pub use rows::{BlockStart, Page, Ragged, RaggedRow, Row, Rows, TextPage, TextRow, TextRows};
+pub use settled::Settled;
+pub use sort::{Direction, SortBy};
+pub use survey::Surveyed;
+
+use crate::outlook::Foreseen;
+use crate::phrase::Track;
+use crate::relations::{self, Tally};
+use crate::rulings::Locales;
+use column::RowDecider;
+use forecast::{ForecastPass, ForecastWhole, ForecastWorker};
+use neighbours::{Mark, NeighbourPass, NeighbourWhole, NeighbourWorker};
+use relate::{RelatePass, RelateWorker};
+use settled::Draft;
+use std::collections::HashMap;
+use survey::{SurveyPart, SurveyPass, SurveyWorker, locales_to_tell_apart};
+use track::{TrackPass, TrackWhole};
+
+/// Settles how the columns of a table are read.
+#[derive(Debug)]
+pub struct Engine {
+    request: Request,
+    /// Locales that the names of a column settled, by its index.
+    locales: HashMap<usize, Locales>,
+    surveyed: Option<Surveyed>,
+    draft: Draft,
+    next: Option<Pass>,
+    /// What the pass behind that over neighbours goes by.
+    deciders: Vec<RowDecider>,
+}
+
+impl Engine {
+    /// An engine for the table that `request` tells of.
+    ///
+    /// # Errors
+    ///
+    /// Where a setting names a column that the table does not have.
+    pub fn new(request: Request) -> Result<Engine, EngineError> {
+        let survey = SurveyPass::new(&request, &HashMap::new())?;
+        Ok(Engine {
+            next: Some(Pass::new(&request, PassOf::Survey(survey))),
+            locales: HashMap::new(),
+            surveyed: None,
+            draft: Draft::default(),
+            deciders: Vec::new(),
+            request,
+        })
+    }
+
+    /// An engine for a table that was surveyed before, to settle it again by
+    /// what is declared now.
+    ///
+    /// # Errors
+    ///
+    /// As [`Engine::new`].
+    pub fn with_survey(request: Request, surveyed: Surveyed) -> Result<Engine, EngineError> {
+        let mut engine = Engine::new(request)?;
+        engine.next = None;
+        engine.locales = surveyed.locales.clone();
+        engine.settle_columns(surveyed)?;
+        Ok(engine)
+    }
+
+    /// The next pass over the table; `None` when all is known.
+    pub fn next_pass(&mut self) -> Option<Pass> {
+        self.next.take()
+    }
+
+    /// Takes what came out of a pass.
+    ///
+    /// # Errors
+    ///
+    /// Where what it leads to contradicts what was declared.
+    ///
+    /// # Panics
+    ///
+    /// Where `whole` is of another pass.
+    pub fn finish(&mut self, pass: Pass, whole: Whole) -> Result<(), EngineError> {
+        match (pass.of, whole.0) {
+            (PassOf::Survey(_), WholeOf::Survey(surveyed)) => self.finish_survey(surveyed),
+            (PassOf::Relate(pass), WholeOf::Relate(tally)) => match pass.with_pairs(&tally) {
+                Ok(again) => self.plan(PassOf::Relate(again)),
+                Err(pass) => {
+                    let found = pass.settle(tally, &mut self.draft.rulings);
+                    self.draft.beyond = found;
+                    self.finish_relations()
+                }
+            },
+            (PassOf::Neighbours(pass), WholeOf::Neighbours(whole)) => {
+                let deciders = pass.apply(whole, std::mem::take(&mut self.deciders));
+                let width = self.request.columns.len();
+                self.plan(PassOf::Forecast(ForecastPass::new(deciders, width)))
+            }
+            (PassOf::Forecast(pass), WholeOf::Forecast(whole)) => {
+                for (index, foreseen) in pass.columns().zip(whole.columns) {
+                    let name = self.request.columns[index].clone();
+                    self.draft.beyond.entry(name).or_default().foreseen = Some(foreseen);
+                }
+                Ok(())
+            }
+            _ => panic!("what came out is of another pass"),
+        }
+    }
+
+    fn plan(&mut self, of: PassOf) -> Result<(), EngineError> {
+        self.next = Some(Pass::new(&self.request, of));
+        Ok(())
+    }
+
+    fn finish_survey(&mut self, surveyed: Surveyed) -> Result<(), EngineError> {
+        if self.surveyed.is_none() {
+            self.locales = locales_to_tell_apart(&self.request, &surveyed);
+            if !self.locales.is_empty() {
+                self.surveyed = Some(surveyed);
+                let again = SurveyPass::new(&self.request, &self.locales)?;
+                return self.plan(PassOf::Survey(again));
+            }
+        }
+        self.settle_columns(Surveyed {
+            locales: self.locales.clone(),
+            ..surveyed
+        })
+    }
+
+    fn settle_columns(&mut self, surveyed: Surveyed) -> Result<(), EngineError> {
+        self.draft = Draft::new(&self.request, &surveyed);
+        let open = self.draft.open_columns(&self.request, &surveyed);
+        self.surveyed = Some(surveyed);
+        if open.is_empty() {
+            return self.finish_relations();
+        }
+        let pass = RelatePass::new(&self.request, &self.draft.rulings, &open)?;
+        self.plan(PassOf::Relate(pass))
+    }
+
+    /// What the rest of the table says is in the rulings.
+    fn finish_relations(&mut self) -> Result<(), EngineError> {
+        let Draft { rulings, .. } = &mut self.draft;
+        *rulings = rulings.with_settings(&self.request.settings)?;
+        let looks_around = |index: usize| {
+            let ruling = rulings.column.get(&self.request.columns[index]);
+            ruling.is_some_and(relations::looks_around)
+        };
+        let mut deciders = self.request.deciders(rulings)?;
+        deciders.retain(|decider| looks_around(decider.index));
+        if deciders.is_empty() {
+            return Ok(());
+        }
+        let width = self.request.columns.len();
+        let order_of = |index: usize| {
+            let ruling = rulings.column.get(&self.request.columns[index])?;
+            ruling.read.in_time_order
+        };
+        match NeighbourPass::new(&deciders, width, order_of) {
+            Some(pass) => {
+                self.deciders = deciders;
+                self.plan(PassOf::Neighbours(pass))
+            }
+            None => self.plan(PassOf::Forecast(ForecastPass::new(deciders, width))),
+        }
+    }
+
+    /// What was settled.
+    ///
+    /// # Panics
+    ///
+    /// Where the passes were not made.
+    pub fn into_settled(self) -> Settled {
+        let surveyed = self.surveyed.expect("the table was surveyed");
+        self.draft.into_settled(&self.request, surveyed)
+    }
+}
+
+/// A pass over all rows of a table.
+#[derive(Debug)]
+pub struct Pass {
+    of: PassOf,
+    files: Vec<String>,
+}
+
+#[derive(Debug)]
+enum PassOf {
+    Survey(SurveyPass),
+    Relate(RelatePass),
+    Neighbours(NeighbourPass),
+    Forecast(ForecastPass),
+    Track(TrackPass),
+}
+
+/// Takes blocks of rows for one pass; each thread has its own.
+#[derive(Debug)]
+pub struct Worker<'p> {
+    of: WorkerOf<'p>,
+    files: &'p [String],
+}
+
+#[derive(Debug)]
+enum WorkerOf<'p> {
+    Survey(SurveyWorker<'p>),
+    Relate(RelateWorker<'p>),
+    Neighbours(NeighbourWorker),
+    Forecast(ForecastWorker),
+    Track(Box<ConvertWorker>),
+}
+
+/// What came out of one block.
+#[derive(Debug)]
+pub struct Part {
+    at: BlockStart,
+    rows: u64,
+    of: PartOf,
+}
+
+#[derive(Debug)]
+enum PartOf {
+    Survey(SurveyPart),
+    Relate(Tally),
+    Neighbours(Vec<Vec<Mark>>),
+    Forecast(Vec<Foreseen>),
+    Track(Vec<Track>),
+}
+
+/// What came out of the blocks so far.
+#[derive(Debug)]
+pub struct Whole(WholeOf);
+
+#[derive(Debug)]
+enum WholeOf {
+    Survey(Surveyed),
+    Relate(Tally),
+    Neighbours(NeighbourWhole),
+    Forecast(ForecastWhole),
+    Track(TrackWhole),
+}
+
+impl Pass {
+    fn new(request: &Request, of: PassOf) -> Pass {
+        let files = request.files.clone();
+        Pass { of, files }
+    }
+
+    /// What it does, in words: `surveying`.
+    pub fn name(&self) -> &'static str {
+        match &self.of {
+            PassOf::Survey(_) => "surveying",
+            PassOf::Relate(_) => "comparing columns",
+            PassOf::Neighbours(_) => "comparing rows",
+            PassOf::Forecast(_) => "forecasting",
+            PassOf::Track(_) => "looking at all rows",
+        }
+    }
+
+    /// What comes out of no blocks.
+    pub fn start(&self) -> Whole {
+        Whole(match &self.of {
+            PassOf::Survey(pass) => WholeOf::Survey(pass.start()),
+            PassOf::Relate(pass) => WholeOf::Relate(pass.start()),
+            PassOf::Neighbours(pass) => WholeOf::Neighbours(pass.start()),
+            PassOf::Forecast(pass) => WholeOf::Forecast(pass.start()),
+            PassOf::Track(pass) => WholeOf::Track(pass.start()),
+        })
+    }
+
+    /// One that takes blocks.
+    pub fn worker(&self) -> Worker<'_> {
+        Worker {
+            of: match &self.of {
+                PassOf::Survey(pass) => WorkerOf::Survey(pass.worker()),
+                PassOf::Relate(pass) => WorkerOf::Relate(pass.worker()),
+                PassOf::Neighbours(pass) => WorkerOf::Neighbours(pass.worker()),
+                PassOf::Forecast(pass) => WorkerOf::Forecast(pass.worker()),
+                PassOf::Track(pass) => WorkerOf::Track(Box::new(pass.worker())),
+            },
+            files: &self.files,
+        }
+    }
+}
+
+impl Worker<'_> {
+    /// Takes the rows of a block.
+    ///
+    /// # Panics
+    ///
+    /// Where the table has no such file.
+    pub fn block(&mut self, at: BlockStart, rows: impl Rows) -> Part {
+        let file = &self.files[at.file];
+        let (rows, of) = match &mut self.of {
+            WorkerOf::Survey(worker) => {
+                let part = worker.block(at, rows);
+                (part.evidence.rows, PartOf::Survey(part))
+            }
+            WorkerOf::Relate(worker) => {
+                let (rows, tally) = worker.block(file, rows);
+                (rows, PartOf::Relate(tally))
+            }
+            WorkerOf::Neighbours(worker) => {
+                let (rows, marks) = worker.block(file, rows);
+                (rows, PartOf::Neighbours(marks))
+            }
+            WorkerOf::Forecast(worker) => {
+                let (rows, columns) = worker.block(at, file, rows);
+                (rows, PartOf::Forecast(columns))
+            }
+            WorkerOf::Track(worker) => {
+                let (rows, tracks) = worker.track(at, rows);
+                (rows, PartOf::Track(tracks))
+            }
+        };
+        Part { at, rows, of }
+    }
+}
+
+impl Part {
+    /// How many rows the block has.
+    pub fn rows(&self) -> u64 {
+        self.rows
+    }
+}
+
+impl Whole {
+    /// Puts the next block behind those so far.
+    ///
+    /// # Panics
+    ///
+    /// Where the block is of another pass.
+    pub fn add(&mut self, part: Part) {
+        match (&mut self.0, part.of) {
+            (WholeOf::Survey(whole), PartOf::Survey(part_of)) => whole.add(part.at, part_of),
+            (WholeOf::Relate(whole), PartOf::Relate(tally)) => {
+                whole.merge(tally);
+                whole.place();
+            }
+            (WholeOf::Neighbours(whole), PartOf::Neighbours(marks)) => whole.add(part.at, marks),
+            (WholeOf::Forecast(whole), PartOf::Forecast(columns)) => {
+                whole.add(part.rows, columns);
+            }
+            (WholeOf::Track(whole), PartOf::Track(tracks)) => whole.add(part.at, tracks),
+            _ => panic!("the block is of another pass"),
+        }
+    }
+
+    /// Whether no further block can add anything.
+    pub fn is_complete(&self) -> bool {
+        matches!(&self.0, WholeOf::Track(whole) if whole.is_complete())
+    }
+}

@@ -1,0 +1,163 @@
+//! The pass that finds, of rows in time order, which reading of an open cell
+//! fits between its neighbours.
+
+use super::column::RowDecider;
+use super::rows::{BlockStart, Rows, each_row};
+use crate::convert::{Look, Placing};
+use crate::rulings::TimeOrder;
+use crate::stamp::Stamp;
+use std::collections::HashMap;
+use std::sync::Arc;
+
+/// Which readings of the open cells of a column their neighbours leave, in
+/// the order of the rows: a byte each, so that a table of any length has
+/// room.
+#[derive(Debug, Default)]
+pub(super) struct NeighbourChoices {
+    choices: Vec<u8>,
+    /// The first choice of each block.
+    starts: HashMap<BlockStart, usize>,
+}
+
+/// No reading, or none alone, fits.
+const NONE: u8 = u8::MAX;
+
+impl NeighbourChoices {
+    /// The number of the first choice of a block.
+    pub fn start(&self, at: BlockStart) -> usize {
+        self.starts.get(&at).copied().unwrap_or(0)
+    }
+
+    /// The reading that is left for open cell `number`.
+    pub fn choice(&self, number: usize) -> Option<u8> {
+        let choice = self.choices.get(number).copied()?;
+        (choice != NONE).then_some(choice)
+    }
+
+    fn push(&mut self, choice: Option<usize>) {
+        let choice = choice.and_then(|choice| u8::try_from(choice).ok());
+        self.choices.push(choice.unwrap_or(NONE));
+    }
+}
+
+/// The pass over the columns whose rows stand in time order.
+#[derive(Debug)]
+pub(super) struct NeighbourPass {
+    columns: Vec<(RowDecider, TimeOrder)>,
+    width: usize,
+}
+
+/// What stands in a row of such a column.
+#[derive(Debug)]
+pub(super) enum Mark {
+    Known(Stamp),
+    Several(Vec<Stamp>),
+}
+
+/// What is known of the rows so far.
+#[derive(Debug)]
+pub(super) struct NeighbourWhole {
+    columns: Vec<(Placing<()>, NeighbourChoices)>,
+    /// How many open cells were met of each column, decided or still waiting.
+    met: Vec<usize>,
+}
+
+impl NeighbourPass {
+    /// The pass over those of `deciders` whose columns `order_of` says to be in
+    /// time order, by their index; `None` where none is.
+    pub fn new(
+        deciders: &[RowDecider],
+        width: usize,
+        order_of: impl Fn(usize) -> Option<TimeOrder>,
+    ) -> Option<NeighbourPass> {
+        let in_order = deciders
+            .iter()
+            .filter_map(|decider| Some((decider.clone(), order_of(decider.index)?)));
+        let columns: Vec<(RowDecider, TimeOrder)> = in_order.collect();
+        (!columns.is_empty()).then_some(NeighbourPass { columns, width })
+    }
+
+    pub fn start(&self) -> NeighbourWhole {
+        let columns = self.columns.iter();
+        NeighbourWhole {
+            columns: columns
+                .map(|(_, order)| (Placing::new(*order), NeighbourChoices::default()))
+                .collect(),
+            met: vec![0; self.columns.len()],
+        }
+    }
+
+    pub fn worker(&self) -> NeighbourWorker {
+        NeighbourWorker {
+            columns: self.columns.iter().map(|(own, _)| own.clone()).collect(),
+            width: self.width,
+            scratch: String::new(),
+        }
+    }
+
+    /// The deciders, those in time order with what their neighbours choose.
+    pub fn apply(self, whole: NeighbourWhole, deciders: Vec<RowDecider>) -> Vec<RowDecider> {
+        let indexes = self.columns.iter().map(|(own, _)| own.index);
+        let mut choices: HashMap<usize, Arc<NeighbourChoices>> = indexes
+            .zip(whole.columns)
+            .map(|(index, (placing, mut choices))| {
+                placing.finish(|(), choice| choices.push(choice));
+                (index, Arc::new(choices))
+            })
+            .collect();
+        let deciders = deciders.into_iter();
+        deciders
+            .map(|decider| match choices.remove(&decider.index) {
+                Some(choices) => decider.with_neighbours(choices),
+                None => decider,
+            })
+            .collect()
+    }
+}
+
+impl NeighbourWhole {
+    pub fn add(&mut self, at: BlockStart, marks: Vec<Vec<Mark>>) {
+        for (column, marks) in marks.into_iter().enumerate() {
+            let (placing, choices) = &mut self.columns[column];
+            choices.starts.insert(at, self.met[column]);
+            for mark in marks {
+                match mark {
+                    Mark::Known(stamp) => placing.known(stamp, |(), choice| choices.push(choice)),
+                    Mark::Several(stamps) => {
+                        self.met[column] += 1;
+                        placing.several(stamps, ());
+                        placing.shed(|(), choice| choices.push(choice));
+                    }
+                }
+            }
+        }
+    }
+}
+
+/// Looks at blocks of rows; each thread has its own.
+#[derive(Debug)]
+pub(super) struct NeighbourWorker {
+    columns: Vec<RowDecider>,
+    width: usize,
+    scratch: String,
+}
+
+impl NeighbourWorker {
+    pub fn block(&mut self, file: &str, rows: impl Rows) -> (u64, Vec<Vec<Mark>>) {
+        let mut marks: Vec<Vec<Mark>> = self.columns.iter().map(|_| Vec::new()).collect();
+        let rows = each_row(rows, self.width, |row, _| {
+            for (column, marks) in self.columns.iter_mut().zip(&mut marks) {
+                let look =
+                    column.with_context(row, file, &mut self.scratch, |own, cell, context| {
+                        own.look(cell, context)
+                    });
+                match look {
+                    Look::One { stamp, .. } => marks.push(Mark::Known(stamp)),
+                    Look::Several { stamps, .. } => marks.push(Mark::Several(stamps)),
+                    Look::Nothing(_) => {}
+                }
+            }
+        });
+        (rows, marks)
+    }
+}

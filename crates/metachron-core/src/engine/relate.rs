@@ -1,0 +1,125 @@
+//! The pass that counts how columns that their own cells leave open go with
+//! the rest of the table.
+
+use super::EngineError;
+use super::Request;
+use super::column::RowDecider;
+use super::rows::{Rows, each_row};
+use crate::convert::Look;
+use crate::outlook::Beyond;
+use crate::relations::{self, Tally, Watched};
+use crate::rulings::{FILE, Rulings};
+use std::collections::HashMap;
+
+/// The pass over all columns of the table, for those that are open.
+#[derive(Debug)]
+pub(super) struct RelatePass {
+    deciders: Vec<RowDecider>,
+    watched: Watched,
+    width: usize,
+}
+
+impl RelatePass {
+    /// The pass for the columns `open`, by their names.
+    pub fn new(
+        request: &Request,
+        rulings: &Rulings,
+        open: &[String],
+    ) -> Result<RelatePass, EngineError> {
+        let deciders = request.deciders(rulings)?;
+        let mut columns = request.columns.clone();
+        columns.push(FILE.to_owned());
+        let is_open = |decider: &RowDecider| open.contains(&columns[decider.index]);
+        Ok(RelatePass {
+            watched: Watched {
+                temporal: deciders.iter().map(|decider| decider.index).collect(),
+                open: (0..deciders.len())
+                    .filter(|&number| is_open(&deciders[number]))
+                    .collect(),
+                pairs: Vec::new(),
+                columns,
+            },
+            width: request.columns.len(),
+            deciders,
+        })
+    }
+
+    /// The same pass, counting by pairs of columns too, where the counts by one
+    /// column say which pairs to try.
+    pub fn with_pairs(mut self, tally: &Tally) -> Result<RelatePass, RelatePass> {
+        let pairs = relations::pairs_to_try(tally);
+        if pairs.is_empty() || !self.watched.pairs.is_empty() {
+            return Err(self);
+        }
+        self.watched.pairs = pairs;
+        Ok(self)
+    }
+
+    pub fn start(&self) -> Tally {
+        Tally::new(&self.watched)
+    }
+
+    pub fn worker(&self) -> RelateWorker<'_> {
+        RelateWorker {
+            pass: self,
+            deciders: self.deciders.clone(),
+            texts: vec![String::new(); self.watched.columns.len()],
+            scratch: String::new(),
+        }
+    }
+
+    /// Puts what the counts prove into the rulings; says what was found of each
+    /// column.
+    pub fn settle(&self, mut tally: Tally, rulings: &mut Rulings) -> HashMap<String, Beyond> {
+        tally.finish();
+        let mut found = HashMap::new();
+        for column in &tally.columns {
+            let name = &self.watched.columns[column.place];
+            if let Some(ruling) = rulings.column.get_mut(name) {
+                let beyond = Beyond {
+                    tried: relations::tried(column, &self.watched),
+                    grounds: relations::settle(ruling, column, &self.watched),
+                    foreseen: None,
+                };
+                found.insert(name.clone(), beyond);
+            }
+        }
+        found
+    }
+}
+
+/// Counts the rows of blocks; each thread has its own.
+#[derive(Debug)]
+pub(super) struct RelateWorker<'p> {
+    pass: &'p RelatePass,
+    deciders: Vec<RowDecider>,
+    /// The row's texts, and the name of its file behind them.
+    texts: Vec<String>,
+    scratch: String,
+}
+
+impl RelateWorker<'_> {
+    pub fn block(&mut self, file: &str, rows: impl Rows) -> (u64, Tally) {
+        let RelatePass { watched, width, .. } = self.pass;
+        let mut tally = Tally::new(watched);
+        file.clone_into(&mut self.texts[*width]);
+        let mut looks: Vec<Look> = Vec::with_capacity(self.deciders.len());
+        let mut inner = String::new();
+        let rows = each_row(rows, *width, |row, _| {
+            for (index, text) in self.texts[..*width].iter_mut().enumerate() {
+                text.clear();
+                text.push_str(row.cell(index, &mut self.scratch).text(&mut inner));
+            }
+            looks.clear();
+            for decider in &mut self.deciders {
+                let look =
+                    decider.with_context(row, file, &mut self.scratch, |own, cell, context| {
+                        own.look(cell, context)
+                    });
+                looks.push(look);
+            }
+            tally.row(watched, &looks, &self.texts);
+        });
+        (rows, tally)
+    }
+}

@@ -1,0 +1,149 @@
+//! From evidence to rulings, and what they will do.
+
+use super::{Request, Surveyed};
+use crate::evidence::ColumnEvidence;
+use crate::outlook::{Beyond, ColumnOutlook, foretell, pass};
+use crate::relations::{self, Found, Ground};
+use crate::rulings::{ColumnRuling, FormRuling, Rulings};
+use crate::settle::{Passed, Proof, exchange, settle};
+use std::collections::HashMap;
+
+/// How the columns of a table are read, and what that will do.
+#[derive(Debug)]
+pub struct Settled {
+    /// How the table and its temporal columns are read.
+    pub rulings: Rulings,
+    /// What becomes of the columns that were asked for, in their order.
+    pub columns: Vec<ColumnOutlook>,
+    /// What they rest on.
+    pub surveyed: Surveyed,
+}
+
+impl Settled {
+    /// Whether something waits for a person.
+    pub fn waits(&self) -> bool {
+        self.columns.iter().any(ColumnOutlook::waits)
+    }
+}
+
+/// Rulings as far as they are settled.
+#[derive(Debug)]
+pub(super) struct Draft {
+    pub rulings: Rulings,
+    skipped: HashMap<String, Passed>,
+    /// What the rest of the table says, by the columns' names.
+    pub beyond: HashMap<String, Beyond>,
+}
+
+impl Default for Draft {
+    fn default() -> Draft {
+        Draft {
+            rulings: Rulings::new(Default::default()),
+            skipped: HashMap::new(),
+            beyond: HashMap::new(),
+        }
+    }
+}
+
+impl Draft {
+    /// Decides how the columns are read: by the rulings that were given, else
+    /// by evidence, and by what is declared in either case.
+    pub fn new(request: &Request, surveyed: &Surveyed) -> Draft {
+        let given = request.rulings.as_ref();
+        let mut rulings = Rulings::new(given.map_or(&request.table, |given| &given.table).clone());
+        rulings.zones = request.all_zones();
+        rulings.derive = given.map(|given| given.derive.clone()).unwrap_or_default();
+        let mut skipped = HashMap::new();
+        for (&index, evidence) in request.asked.iter().zip(&surveyed.evidence.columns) {
+            let name = &request.columns[index];
+            match rule_column(request, name, evidence) {
+                Ok(mut ruling) => {
+                    if let Some(locale) = surveyed.locales.get(&index) {
+                        ruling.read.locale = locale.clone();
+                    }
+                    rulings.column.insert(name.clone(), ruling);
+                }
+                Err(reason) => {
+                    skipped.insert(name.clone(), reason);
+                }
+            }
+        }
+        Draft {
+            rulings,
+            skipped,
+            beyond: HashMap::new(),
+        }
+    }
+
+    /// The columns that their own cells leave open, which the rest of the table
+    /// may settle. Rulings that were given are not changed.
+    pub fn open_columns(&self, request: &Request, surveyed: &Surveyed) -> Vec<String> {
+        if request.rulings.is_some() {
+            return Vec::new();
+        }
+        let columns = request.asked.iter().zip(&surveyed.evidence.columns);
+        columns
+            .filter_map(|(&index, evidence)| {
+                let name = &request.columns[index];
+                let ruling = self.rulings.column.get(name)?;
+                relations::is_open(evidence, ruling).then(|| name.clone())
+            })
+            .collect()
+    }
+
+    pub fn into_settled(mut self, request: &Request, surveyed: Surveyed) -> Settled {
+        let columns = request.asked.iter().zip(&surveyed.evidence.columns);
+        let columns = columns.map(|(&index, evidence)| {
+            let name = &request.columns[index];
+            match self.rulings.column.get(name) {
+                Some(ruling) => {
+                    let mut beyond = self.beyond.remove(name).unwrap_or_default();
+                    beyond.grounds.extend(exchanged(evidence, ruling));
+                    foretell(name, evidence, ruling, &beyond, request.today())
+                }
+                None => {
+                    let reason = self.skipped.get(name).unwrap_or(&Passed::NotAsked);
+                    pass(name, evidence, reason)
+                }
+            }
+        });
+        Settled {
+            columns: columns.collect(),
+            rulings: self.rulings,
+            surveyed,
+        }
+    }
+}
+
+fn rule_column(
+    request: &Request,
+    name: &str,
+    evidence: &ColumnEvidence,
+) -> Result<ColumnRuling, Passed> {
+    match &request.rulings {
+        Some(given) => {
+            let mut ruling = given.column.get(name).cloned().ok_or(Passed::NotAsked)?;
+            request.declare_on(name, &mut ruling);
+            Ok(ruling)
+        }
+        None => settle(name, evidence, &request.declared_for(name), request.today()),
+    }
+}
+
+/// What a ruling rests on that reads dates with day and month swapped.
+fn exchanged(evidence: &ColumnEvidence, ruling: &ColumnRuling) -> Option<Ground> {
+    let exchange = exchange(evidence).filter(|exchange| exchange.proof == Proof::Proven)?;
+    let is_exchanged = |form: &FormRuling| match form {
+        FormRuling::Settled(form) => form.is_exchanged(),
+        FormRuling::Open(_) | FormRuling::ByGroup(_) => false,
+    };
+    Some(Ground {
+        form: Some(ruling.read.forms.iter().position(is_exchanged)?),
+        found: Found::Exchanged {
+            cells: exchange.cells,
+            witnesses: exchange.witnesses,
+            days: exchange.days,
+            samples: exchange.samples,
+        },
+    })
+}

@@ -1,0 +1,216 @@
+//! Clean tables out: one file for each format.
+//!
+//! A [`TableWriter`] begins with the schema, takes encoded rows in order and
+//! is finished, or dropped, which leaves nothing behind. Its [`RowEncoder`]s
+//! turn typed rows into what it takes, one on each thread. To add a format,
+//! add a file here, a variant to [`OutFormat`] and an arm to
+//! [`OutFormat::writer`].
+
+mod jsonl;
+mod text;
+mod workbook;
+
+use crate::csv::{Dialect, Row};
+use jiff::civil::Date;
+use metachron_core::row::{OutRow, Schema};
+use std::io::{self, Write};
+
+/// The format of a clean table.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub enum OutFormat {
+    /// Cells between commas, or the source's own delimiter.
+    Csv,
+    /// Cells between tabs.
+    Tsv,
+    /// An Office Open XML workbook (ECMA-376).
+    Xlsx,
+    /// A JSON object for each row (RFC 8259), a row a line.
+    JsonLines,
+}
+
+impl OutFormat {
+    /// Every format.
+    pub const ALL: [OutFormat; 4] = [
+        OutFormat::Csv,
+        OutFormat::Tsv,
+        OutFormat::Xlsx,
+        OutFormat::JsonLines,
+    ];
+
+    /// The name that it goes by, and the extensions of its files.
+    pub fn names(self) -> &'static [&'static str] {
+        match self {
+            OutFormat::Csv => &["csv", "txt"],
+            OutFormat::Tsv => &["tsv", "tab"],
+            OutFormat::Xlsx => &["xlsx"],
+            OutFormat::JsonLines => &["jsonl", "ndjson"],
+        }
+    }
+
+    /// What it is, in a few words.
+    pub fn description(self) -> &'static str {
+        match self {
+            OutFormat::Csv => "Cells between commas or the like",
+            OutFormat::Tsv => "Cells between tabs",
+            OutFormat::Xlsx => "A workbook with real date, time and duration cells",
+            OutFormat::JsonLines => "A JSON object for each row, a row a line",
+        }
+    }
+
+    /// The format of files with this extension, in lower case.
+    ///
+    /// ```
+    /// use metachron_table::OutFormat;
+    ///
+    /// assert_eq!(OutFormat::by_extension("tab"), Some(OutFormat::Tsv));
+    /// assert_eq!(OutFormat::by_extension("pdf"), None);
+    /// ```
+    pub fn by_extension(extension: &str) -> Option<OutFormat> {
+        let mut all = OutFormat::ALL.into_iter();
+        all.find(|format| format.names().contains(&extension))
+    }
+
+    /// A writer of this format into `out`.
+    ///
+    /// # Errors
+    ///
+    /// Where no temporary file can be written.
+    pub fn writer<W: Write + 'static>(
+        self,
+        source: SourceStyle,
+        out: W,
+    ) -> Result<Box<dyn TableWriter<W>>, WriteError> {
+        Ok(match self {
+            // Text of the CSV family keeps its delimiter, unless that is a tab.
+            OutFormat::Csv => {
+                let dialect = source.dialect_with(|delimiter| delimiter != b'\t', b',');
+                Box::new(text::TextWriter::new(source, dialect, out))
+            }
+            OutFormat::Tsv => {
+                let dialect = source.dialect_with(|delimiter| delimiter == b'\t', b'\t');
+                Box::new(text::TextWriter::new(source, dialect, out))
+            }
+            OutFormat::Xlsx => Box::new(workbook::SheetWriter::new(&source, out)?),
+            OutFormat::JsonLines => Box::new(jsonl::JsonLinesWriter::new(out)),
+        })
+    }
+
+    /// A writer of text as the source is written.
+    pub fn like_source<W: Write + 'static>(source: SourceStyle, out: W) -> Box<dyn TableWriter<W>> {
+        let dialect = source.dialect;
+        Box::new(text::TextWriter::new(source, dialect, out))
+    }
+}
+
+/// How the source is written, as far as the result takes after it.
+#[derive(Clone, Debug)]
+pub struct SourceStyle {
+    /// The dialect.
+    pub dialect: Dialect,
+    /// It starts with a UTF-8 byte order mark.
+    pub has_utf8_mark: bool,
+    /// The line of the names, if there is one.
+    pub header: Option<HeaderLine>,
+    /// Whether rows may end as in the source.
+    pub row_ends: RowEnds,
+    /// The day that it is written on.
+    pub today: Date,
+}
+
+/// The line of the column names.
+#[derive(Clone, Debug)]
+pub struct HeaderLine {
+    /// The names of the columns.
+    pub names: Vec<String>,
+    /// The line as it came, with its end.
+    pub raw: String,
+}
+
+/// How rows end.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub enum RowEnds {
+    /// As they end in the source: the last one, perhaps, without a line end.
+    /// For rows that stay in their order.
+    AsInSource,
+    /// With a line end. For rows that are put into another order.
+    Always,
+}
+
+impl SourceStyle {
+    /// The dialect of the result, whose delimiter `fits`, or is `delimiter`.
+    fn dialect_with(&self, fits: impl Fn(u8) -> bool, delimiter: u8) -> Dialect {
+        if fits(self.dialect.delimiter) {
+            return self.dialect;
+        }
+        Dialect {
+            delimiter,
+            quote: Some(b'"'),
+            ..self.dialect
+        }
+    }
+}
+
+/// Turns typed rows into what a [`TableWriter`] takes. Each thread has its
+/// own.
+pub trait RowEncoder: Send + Sync {
+    /// Another one of the same table, for another thread.
+    fn fork(&self) -> Box<dyn RowEncoder>;
+
+    /// Appends `row` to `out`; `source` is the row that it was made from.
+    fn row(&mut self, source: &Row<'_>, row: &OutRow<'_>, out: &mut Vec<u8>);
+}
+
+/// Writes a clean table in one format into a `W`. Where it is dropped and not
+/// finished, what is in the `W` is no table.
+pub trait TableWriter<W> {
+    /// Begins the table.
+    ///
+    /// # Errors
+    ///
+    /// Where it cannot be written, or the format has no room for its columns.
+    fn begin(&mut self, schema: &Schema) -> Result<(), WriteError>;
+
+    /// One that encodes rows of the table, which has begun.
+    fn encoder(&self) -> Box<dyn RowEncoder>;
+
+    /// Takes encoded rows of one file of the source, counted from 0.
+    ///
+    /// # Errors
+    ///
+    /// Where they cannot be written, or the format has no room for them.
+    fn write(&mut self, rows: &[u8], file: usize) -> Result<(), WriteError>;
+
+    /// Ends the table.
+    ///
+    /// # Errors
+    ///
+    /// Where it cannot be written.
+    fn finish(self: Box<Self>) -> Result<Written<W>, WriteError>;
+}
+
+/// A table that is written.
+#[derive(Debug)]
+pub struct Written<W> {
+    /// What it was written into.
+    pub out: W,
+    /// Stamps of kinds that the format has a type for, but which it could only
+    /// hold as text.
+    pub as_text: u64,
+}
+
+/// Why a table cannot be written.
+#[derive(Debug, thiserror::Error)]
+pub enum WriteError {
+    /// The target cannot be written.
+    #[error(transparent)]
+    Io(#[from] io::Error),
+    /// A sheet has no room for it (ECMA-376).
+    #[error(
+        "a sheet holds 1,048,576 rows, 16,384 columns and 32,767 characters a cell; write CSV, \
+         which has no limits"
+    )]
+    SheetIsFull(#[source] rust_xlsxwriter::XlsxError),
+    /// A workbook cannot be written.
+    #[error(transparent)]
+    Workbook(#[from] rust_xlsxwriter::XlsxError),
+}

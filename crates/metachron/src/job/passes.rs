@@ -1,0 +1,100 @@
+//! Feeding the rows of the table to the passes of the engine.
+
+use super::Job;
+use super::pipeline::{self, Counted};
+use super::progress::Progress;
+use crate::outcome::from_engine;
+use metachron_core::engine::{Conversion, Engine, Part, Pass, Settled, Surveyed, Whole};
+use metachron_table::{Block, TableError};
+use std::ops::ControlFlow;
+
+/// What a pass made of a block, and how much it was.
+struct Done {
+    part: Part,
+    bytes: u64,
+}
+
+impl Counted for Done {
+    fn bytes(&self) -> u64 {
+        self.bytes
+    }
+
+    fn rows(&self) -> u64 {
+        self.part.rows()
+    }
+}
+
+impl Job<'_> {
+    /// Surveys the table and settles how its columns are read.
+    pub fn settle(&mut self) -> anyhow::Result<Settled> {
+        let engine = Engine::new(self.request.clone()).map_err(from_engine)?;
+        self.drive(engine)
+    }
+
+    /// Settles again, by what is declared now, without another survey.
+    pub fn settle_again(&mut self, surveyed: Surveyed) -> anyhow::Result<Settled> {
+        let engine = Engine::with_survey(self.request.clone(), surveyed).map_err(from_engine)?;
+        self.drive(engine)
+    }
+
+    fn drive(&mut self, mut engine: Engine) -> anyhow::Result<Settled> {
+        while let Some(pass) = engine.next_pass() {
+            let whole = self.pass_in_right_encoding(&pass)?;
+            engine.finish(pass, whole).map_err(from_engine)?;
+        }
+        Ok(engine.into_settled())
+    }
+
+    /// Makes the passes that a conversion needs beforehand.
+    pub fn prepare(&self, conversion: &mut Conversion) -> anyhow::Result<()> {
+        while let Some(pass) = conversion.next_pass() {
+            let whole = self.pass(&pass)?;
+            conversion.finish(pass, whole);
+        }
+        Ok(())
+    }
+
+    fn pass_in_right_encoding(&mut self, pass: &Pass) -> anyhow::Result<Whole> {
+        match self.pass(pass) {
+            // What looked like UTF-8 in its first part is not.
+            Err(error) if is_wrong_encoding(&error) && self.declared.encoding.is_none() => {
+                self.table.make_encodings_sure(&self.declared)?;
+                self.pass(pass)
+            }
+            result => result,
+        }
+    }
+
+    fn pass(&self, pass: &Pass) -> anyhow::Result<Whole> {
+        let mut reader = self.table.read()?;
+        let mut progress = Progress::new(pass.name(), self.table.size(), self.talk);
+        let mut whole = pass.start();
+        pipeline::run(
+            &mut *reader,
+            self.threads,
+            &mut progress,
+            || {
+                let mut worker = pass.worker();
+                move |block: Block| {
+                    let part = worker.block(block.start(), block.rows()?);
+                    let bytes = block.len() as u64;
+                    Ok(Done { part, bytes })
+                }
+            },
+            |done: Done| {
+                whole.add(done.part);
+                Ok(if whole.is_complete() {
+                    ControlFlow::Break(())
+                } else {
+                    ControlFlow::Continue(())
+                })
+            },
+        )?;
+        Ok(whole)
+    }
+}
+
+fn is_wrong_encoding(error: &anyhow::Error) -> bool {
+    let table = error.downcast_ref::<TableError>();
+    matches!(table, Some(TableError::Encoding { .. }))
+}
