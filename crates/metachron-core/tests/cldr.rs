@@ -57,14 +57,15 @@ fn read(tag: &Tag, cells: &[String]) -> Vec<String> {
     let converted = cells.iter().map(|cell| {
         let mut clean = Vec::new();
         let verdict = converter.convert(cell, &mut clean);
-        match clean.is_empty() {
-            true => format!(
+        if clean.is_empty() {
+            format!(
                 "{verdict:?}: {}",
                 converter
                     .note(cell, &metachron_core::convert::Around::default())
                     .reason
-            ),
-            false => String::from_utf8(clean).expect("ISO 8601 is ASCII"),
+            )
+        } else {
+            String::from_utf8(clean).expect("ISO 8601 is ASCII")
         }
     });
     converted.collect()

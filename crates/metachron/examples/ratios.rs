@@ -332,8 +332,9 @@ fn beside(name: &str) -> Result<PathBuf, Box<dyn Error>> {
     let program = folder
         .join(name)
         .with_extension(std::env::consts::EXE_EXTENSION);
-    match program.exists() {
-        true => Ok(program),
-        false => Err(format!("{} is not built; use scripts/speed", program.display()).into()),
+    if program.exists() {
+        Ok(program)
+    } else {
+        Err(format!("{} is not built; use scripts/speed", program.display()).into())
     }
 }

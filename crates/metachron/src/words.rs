@@ -6,9 +6,10 @@ use unicode_width::UnicodeWidthStr;
 
 /// `2019–2025`, or `2025` where both are the same
 pub fn range(first: i16, last: i16) -> String {
-    match first == last {
-        true => first.to_string(),
-        false => format!("{first}–{last}"),
+    if first == last {
+        first.to_string()
+    } else {
+        format!("{first}–{last}")
     }
 }
 
@@ -26,9 +27,10 @@ pub fn counts(cells: &Counts) -> String {
         .filter(|(cells, _)| *cells > 0)
         .map(|(cells, name)| format!("{} {name}", number(cells)))
         .collect();
-    match words.is_empty() {
-        true => "no cells".to_owned(),
-        false => words.join(", "),
+    if words.is_empty() {
+        "no cells".to_owned()
+    } else {
+        words.join(", ")
     }
 }
 
@@ -48,9 +50,10 @@ pub fn cell(text: &str) -> String {
         .chars()
         .map(|letter| if letter.is_control() { '␣' } else { letter })
         .collect();
-    match shown.trim() == shown && !shown.is_empty() {
-        true => shown,
-        false => format!("\"{shown}\""),
+    if shown.trim() == shown && !shown.is_empty() {
+        shown
+    } else {
+        format!("\"{shown}\"")
     }
 }
 

@@ -100,9 +100,10 @@ impl Converter {
             blanks: rulings.blanks(Some(ruling)),
             lexer: Lexer::new(ruling.read.names(), Words::Keep),
             groups: vec![Group {
-                ruling: match orders.is_empty() {
-                    true => ruling.clone(),
-                    false => ruling.within(&orders),
+                ruling: if orders.is_empty() {
+                    ruling.clone()
+                } else {
+                    ruling.within(&orders)
                 },
                 orders: orders.clone(),
                 plans: Plans::with_zones(&zones),
@@ -382,9 +383,10 @@ impl Converter {
             Ok(cell) => {
                 let Group { plans, ruling, .. } = &mut self.groups[group];
                 let plan = plans.of(ruling, &cell);
-                match plan.readings().is_empty() {
-                    true => Note::on_formless(&cell),
-                    false => plan.note(&cell, beside),
+                if plan.readings().is_empty() {
+                    Note::on_formless(&cell)
+                } else {
+                    plan.note(&cell, beside)
                 }
             }
             Err(why) => Note {

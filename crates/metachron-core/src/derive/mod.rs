@@ -238,9 +238,10 @@ impl Derivations {
         let phrases: Vec<&Ready> = phrases.chain(keep.iter().map(|keep| &keep.ready)).collect();
         let wants = sources.iter().enumerate().map(|(slot, name)| {
             let is_text = |phrase: &&Ready| phrase.wants_text(slot);
-            match wanted.also.contains(name) || phrases.iter().any(is_text) {
-                true => Wants::Text,
-                false => Wants::Number,
+            if wanted.also.contains(name) || phrases.iter().any(is_text) {
+                Wants::Text
+            } else {
+                Wants::Number
             }
         });
         let derivations = Derivations {

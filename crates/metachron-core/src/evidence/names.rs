@@ -65,9 +65,10 @@ impl NameTally {
             }
             let bit = 1 << (place & 31);
             if marks.foreign & bit == 0 {
-                let first = match month {
-                    true => 2 * (u32::from(month_of(token.value)) - 1),
-                    false => 24 + 2 * (u32::from(weekday_of(token.value)) - 1),
+                let first = if month {
+                    2 * (u32::from(month_of(token.value)) - 1)
+                } else {
+                    24 + 2 * (u32::from(weekday_of(token.value)) - 1)
                 };
                 let short = marks.abbreviated & bit != 0;
                 let word = cell.token_text(place).trim_end_matches('.');

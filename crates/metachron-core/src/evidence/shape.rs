@@ -270,9 +270,10 @@ impl ShapeEvidence {
         let is_first = usual.clone().next().is_some_and(|(_, stamp)| stamp.is_ok());
         let first_usual = usual.find_map(|(_, stamp)| stamp.ok());
         if let Some(day) = first_usual.and_then(|stamp| stamp.date()) {
-            match is_first {
-                true => self.days.add(day),
-                false => self.other_days.add(day),
+            if is_first {
+                self.days.add(day)
+            } else {
+                self.other_days.add(day)
             }
         }
         if let Some(stamp) = first_usual {

@@ -195,9 +195,10 @@ impl<'w> ColumnSurveyor<'w> {
             watch,
             lexer: Lexer::new(
                 watch.names.clone(),
-                match watch.forms.is_empty() && watch.locale_forms.is_empty() {
-                    true => Words::Refuse,
-                    false => Words::Keep,
+                if watch.forms.is_empty() && watch.locale_forms.is_empty() {
+                    Words::Refuse
+                } else {
+                    Words::Keep
                 },
             ),
             evidence: ColumnEvidence::default(),

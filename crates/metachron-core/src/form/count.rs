@@ -272,9 +272,10 @@ impl Count {
         if number.digits == 0 {
             return Err(Impossible::CountOfZero);
         }
-        match (0..DAY).contains(&nanoseconds) {
-            true => Err(Impossible::OnlyTimeOfDay(time_of(nanoseconds)?)),
-            false => Ok(()),
+        if (0..DAY).contains(&nanoseconds) {
+            Err(Impossible::OnlyTimeOfDay(time_of(nanoseconds)?))
+        } else {
+            Ok(())
         }
     }
 
@@ -334,9 +335,10 @@ impl Count {
             .ok_or(Impossible::OutOfRange)?;
         let nearest = doubled.div_euclid(step) * grain;
         // The last moment of its own day, where rounding would leave it.
-        match nearest.div_euclid(DAY) > exact.div_euclid(DAY) {
-            true => Ok((exact.div_euclid(DAY) + 1) * DAY - grain),
-            false => Ok(nearest),
+        if nearest.div_euclid(DAY) > exact.div_euclid(DAY) {
+            Ok((exact.div_euclid(DAY) + 1) * DAY - grain)
+        } else {
+            Ok(nearest)
         }
     }
 }
@@ -376,9 +378,12 @@ fn time_of(nanoseconds: i128) -> Result<Time, Impossible> {
 impl std::fmt::Display for Count {
     fn fmt(&self, f: &mut std::fmt::Formatter<'_>) -> std::fmt::Result {
         let unit = self.unit.name();
-        let at = |at: DateTime| match at.time() == Time::midnight() {
-            true => Stamp::Date(at.date()),
-            false => Stamp::DateTime(at),
+        let at = |at: DateTime| {
+            if at.time() == Time::midnight() {
+                Stamp::Date(at.date())
+            } else {
+                Stamp::DateTime(at)
+            }
         };
         match self.origin {
             Origin::Workbook1900 => f.write_str("workbook-1900"),
@@ -491,9 +496,10 @@ fn origin_at(text: &str) -> Result<Origin, ParseCountError> {
         return Ok(Origin::Utc(jiff::tz::Offset::UTC.to_datetime(at)));
     }
     let at: DateTime = long_year.parse().map_err(|_| wrong())?;
-    Ok(match is_utc_by_its_makers(at) {
-        true => Origin::Utc(at),
-        false => Origin::Civil(at),
+    Ok(if is_utc_by_its_makers(at) {
+        Origin::Utc(at)
+    } else {
+        Origin::Civil(at)
     })
 }
 

@@ -114,9 +114,10 @@ fn grouped(whole: &str) -> Result<&str, NoNumber> {
     let mut groups = whole.split([',', '.', ' ', '\'']);
     let first = groups.next().unwrap_or_default();
     let fits = (1..=3).contains(&first.len()) && is_digits(first);
-    match fits && groups.all(|group| group.len() == 3 && is_digits(group)) {
-        true => Ok(whole),
-        false => Err(NoNumber::Malformed),
+    if fits && groups.all(|group| group.len() == 3 && is_digits(group)) {
+        Ok(whole)
+    } else {
+        Err(NoNumber::Malformed)
     }
 }
 

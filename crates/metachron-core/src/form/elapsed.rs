@@ -350,9 +350,10 @@ fn iso(text: &str) -> Result<(i64, i128), Impossible> {
             _ => return Err(Impossible::NoNumber),
         }
     }
-    match parts > 0 && number.is_empty() {
-        true => Ok((months, exact)),
-        false => Err(Impossible::NoNumber),
+    if parts > 0 && number.is_empty() {
+        Ok((months, exact))
+    } else {
+        Err(Impossible::NoNumber)
     }
 }
 

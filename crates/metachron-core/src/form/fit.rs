@@ -236,9 +236,10 @@ impl Fitting<'_> {
             _ => Slot::None,
         };
         let parts = [hours, minutes, seconds];
-        self.reader.zone.offset = match minus {
-            true => Offset::Minus(parts),
-            false => Offset::Plus(parts),
+        self.reader.zone.offset = if minus {
+            Offset::Minus(parts)
+        } else {
+            Offset::Plus(parts)
         };
         Some(())
     }
@@ -265,9 +266,10 @@ impl Fitting<'_> {
 
     fn literal(&mut self, text: &str) -> Option<()> {
         let mut plain = String::new();
-        let text = match plain_text(text, &mut plain) {
-            true => &plain,
-            false => text,
+        let text = if plain_text(text, &mut plain) {
+            &plain
+        } else {
+            text
         };
         let mut rest = text;
         while let Some(first) = rest.chars().next() {

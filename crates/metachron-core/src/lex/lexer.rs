@@ -219,10 +219,7 @@ impl Lexer {
             return Err(NoDate::TooLong);
         }
         let is_plain = text.is_ascii() || !plain_text(text, &mut self.plain);
-        let plain = match is_plain {
-            true => text,
-            false => &self.plain,
-        };
+        let plain = if is_plain { text } else { &self.plain };
         let cut = &mut self.cut;
         let mut lexicon = None;
         let result = match &self.names {
@@ -267,9 +264,10 @@ impl Lexer {
         if is_plain && !lexicon.is_some_and(by_digits) {
             self.layouts.put(text, cut);
         }
-        Ok(match is_plain {
-            true => Written::Plainly,
-            false => Written::Otherwise,
+        Ok(if is_plain {
+            Written::Plainly
+        } else {
+            Written::Otherwise
         })
     }
 }

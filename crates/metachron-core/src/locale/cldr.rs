@@ -455,9 +455,10 @@ fn numbered_months(locale: &Locale, calendar: Calendar) -> Vec<(&'static str, St
         });
         let endings = of_this_width.iter().map(|(name, meaning)| {
             let mut plain = String::new();
-            let name = match super::fold::plain_text(name, &mut plain) {
-                true => plain,
-                false => name.clone(),
+            let name = if super::fold::plain_text(name, &mut plain) {
+                plain
+            } else {
+                name.clone()
             };
             let number = super::meaning::month_of(meaning.value()).to_string();
             name.strip_prefix(&number).map(str::to_owned)
@@ -478,9 +479,10 @@ fn with_numbers(pattern: &str, numbered: &[(&'static str, String)]) -> String {
     let mut pattern = pattern.to_owned();
     for (symbol, ending) in numbered {
         if let Some(at) = pattern.find(symbol) {
-            let quoted = match ending.is_empty() {
-                true => String::new(),
-                false => format!("'{}'", ending.replace('\'', "''")),
+            let quoted = if ending.is_empty() {
+                String::new()
+            } else {
+                format!("'{}'", ending.replace('\'', "''"))
             };
             // Behind it may open another quote, which the two make one text.
             let rest = &pattern[at + symbol.len()..];

@@ -78,9 +78,10 @@ pub(crate) fn plain_text(text: &str, out: &mut String) -> bool {
     out.clear();
     let letters = text.chars().filter(|letter| !is_unseen(*letter));
     out.extend(composed.normalize_iter(letters).map(|letter| {
-        match !letter.is_ascii() && letter.is_whitespace() {
-            true => ' ',
-            false => plain(letter),
+        if !letter.is_ascii() && letter.is_whitespace() {
+            ' '
+        } else {
+            plain(letter)
         }
     }));
     true
@@ -123,11 +124,10 @@ fn is_mark(letter: char) -> bool {
 
 /// Whether `letter` can be part of a word.
 pub(crate) fn is_word_letter(letter: char) -> bool {
-    match letter.is_ascii() {
-        true => letter.is_ascii_alphabetic(),
-        false => {
-            letter.is_alphabetic() || matches!(letter, '\u{200c}' | '\u{200d}') || is_mark(letter)
-        }
+    if letter.is_ascii() {
+        letter.is_ascii_alphabetic()
+    } else {
+        letter.is_alphabetic() || matches!(letter, '\u{200c}' | '\u{200d}') || is_mark(letter)
     }
 }
 

@@ -203,9 +203,10 @@ impl Lexicon {
 /// Sunday, and the sign behind every day).
 fn key(name: &str, meaning: Meaning) -> Option<String> {
     let mut plain = String::new();
-    let name = match super::fold::plain_text(name, &mut plain) {
-        true => &plain,
-        false => name,
+    let name = if super::fold::plain_text(name, &mut plain) {
+        &plain
+    } else {
+        name
     };
     let lower: String = name.trim().chars().flat_map(lower).collect();
     let key = lower.strip_suffix('.').unwrap_or(&lower);

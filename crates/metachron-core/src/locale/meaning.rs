@@ -277,9 +277,10 @@ impl Meaning {
         }
         Meaning {
             roles: self.roles.and(other.roles),
-            width: match self.width == other.width {
-                true => self.width,
-                false => NameWidth::Either,
+            width: if self.width == other.width {
+                self.width
+            } else {
+                NameWidth::Either
             },
             value,
         }

@@ -115,9 +115,10 @@ impl std::str::FromStr for Tag {
         let tag: Locale = text.replace('_', "-").parse().map_err(|_| wrong())?;
         let language = tag.id.language.to_string();
         let known = |name: &str| name == language || name.split('-').next() == Some(&language);
-        match locales().any(known) {
-            true => Ok(Tag(tag)),
-            false => Err(wrong()),
+        if locales().any(known) {
+            Ok(Tag(tag))
+        } else {
+            Err(wrong())
         }
     }
 }

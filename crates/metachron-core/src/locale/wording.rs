@@ -96,9 +96,10 @@ impl Wording {
         const MOST: usize = 10;
         // Most fields have two digits, of ASCII.
         if let (None, 0..100, 0..=2) = (&self.digits, number, width) {
-            return match number < 10 && width < 2 {
-                true => out.push(b'0' + number as u8),
-                false => out.extend_from_slice(&two(number as u8)),
+            return if number < 10 && width < 2 {
+                out.push(b'0' + number as u8)
+            } else {
+                out.extend_from_slice(&two(number as u8))
             };
         }
         let (mut text, mut first, mut rest) = ([b'0'; MOST], MOST, number);

@@ -100,9 +100,10 @@ impl Facts<'_> {
         let is_open = |cell: &&Judged<'_>| cell.judgement == Judgement::Open(OpenReason::Order);
         let waiting = || self.judged.iter().filter(is_open);
         let first = waiting().min_by_key(|cell| cell.first.row)?;
-        let topic = match self.is_exchange(first) {
-            true => Topic::Exchanged,
-            false => Topic::Order,
+        let topic = if self.is_exchange(first) {
+            Topic::Exchanged
+        } else {
+            Topic::Order
         };
         let few = samples(first, waiting());
         let Some(foreseen) = self.foreseen else {
@@ -153,9 +154,10 @@ impl Facts<'_> {
             .into_iter()
             .filter_map(|order| self.order_answer(order, example, samples));
         let answers: Vec<Answer> = by_order.collect();
-        match answers.is_empty() || self.is_exchange(example) {
-            true => self.form_answers(example, samples),
-            false => answers,
+        if answers.is_empty() || self.is_exchange(example) {
+            self.form_answers(example, samples)
+        } else {
+            answers
         }
     }
 
@@ -201,9 +203,10 @@ impl Facts<'_> {
         };
         Some(Answer {
             says: form.to_string(),
-            option: match settled().count() == forms.len() {
-                true => forms_option(self.name, settled()),
-                false => format!("--set {}", shell_text(&declares)),
+            option: if settled().count() == forms.len() {
+                forms_option(self.name, settled())
+            } else {
+                format!("--set {}", shell_text(&declares))
             },
             set: String::new(),
             declares,

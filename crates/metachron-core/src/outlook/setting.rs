@@ -23,17 +23,19 @@ pub(super) fn setting(column: &str, key: &str, value: &str) -> String {
         && column
             .bytes()
             .all(|byte| byte.is_ascii_alphanumeric() || byte == b'_' || byte == b'-');
-    match bare {
-        true => format!("{column}.{key}={value}"),
-        false => format!("{}.{key}={value}", toml_edit::Value::from(column)),
+    if bare {
+        format!("{column}.{key}={value}")
+    } else {
+        format!("{}.{key}={value}", toml_edit::Value::from(column))
     }
 }
 
 pub(super) fn shell_word(word: &str) -> String {
     let plain = |c: char| c.is_alphanumeric() || "_-.".contains(c);
-    match !word.is_empty() && word.chars().all(plain) {
-        true => word.to_owned(),
-        false => shell_text(word),
+    if !word.is_empty() && word.chars().all(plain) {
+        word.to_owned()
+    } else {
+        shell_text(word)
     }
 }
 

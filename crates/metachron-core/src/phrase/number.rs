@@ -168,9 +168,10 @@ impl Number {
         if self.0.scale() == 0 {
             return i64::try_from(self.0.mantissa()).ok();
         }
-        match self.0.is_integer() {
-            true => i64::try_from(self.0).ok(),
-            false => None,
+        if self.0.is_integer() {
+            i64::try_from(self.0).ok()
+        } else {
+            None
         }
     }
 
@@ -404,10 +405,7 @@ mod tests {
             let rounded = decimal
                 .round_dp_with_strategy(DECIMALS, RoundingStrategy::MidpointAwayFromZero)
                 .normalize();
-            let expected = match rounded.is_zero() {
-                true => "0".to_owned(),
-                false => rounded.to_string(),
-            };
+            let expected = if rounded.is_zero() { "0".to_owned() } else { rounded.to_string() };
             prop_assert_eq!(Number(decimal).to_string(), expected);
             let text = decimal.to_string();
             prop_assert_eq!(Number::parse(&text), Some(Number(decimal)), "{}", text);
@@ -426,10 +424,7 @@ mod tests {
             is_whole_seconds in any::<bool>(),
         ) {
             let numerator = numerator >> cut;
-            let numerator = match is_whole_seconds {
-                true => i128::from(numerator % 9_000_000_000) * 1_000_000_000,
-                false => i128::from(numerator),
-            };
+            let numerator = if is_whole_seconds { i128::from(numerator % 9_000_000_000) * 1_000_000_000 } else { i128::from(numerator) };
             // The last decimal of longer ones is rounded twice: at 28 digits in
             // all, and when it is written.
             let numerator = numerator % (1_000_000_000 * unit as i128);

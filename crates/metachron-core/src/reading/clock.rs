@@ -117,10 +117,11 @@ fn behind_period(classes: Classes<'_>, start: usize) -> Option<Piece> {
         return Some(period);
     }
     let colon = classes.is(hour + 1, Class::Symbol(':'));
-    let clock = match colon {
-        true => hours_and_minutes(classes, hour, ':'),
-        false => by_sign(classes, hour),
-    }?;
+    let clock = (if colon {
+        hours_and_minutes(classes, hour, ':')
+    } else {
+        by_sign(classes, hour)
+    })?;
     let mut clock = period.literal(classes, hour).then(clock);
     for item in &mut clock.items {
         if let Item::Field(Field::Hour(digits)) = item {
@@ -170,12 +171,11 @@ fn basic(classes: Classes<'_>, start: usize, digits: u8) -> Piece {
 }
 
 fn fraction(classes: Classes<'_>, clock: Piece) -> Piece {
-    match classes.is(clock.end + 1, Class::Fraction) {
-        true => {
-            let digits = clock.end + 1;
-            clock.literal(classes, digits).field(Field::Fraction(1))
-        }
-        false => clock,
+    if classes.is(clock.end + 1, Class::Fraction) {
+        let digits = clock.end + 1;
+        clock.literal(classes, digits).field(Field::Fraction(1))
+    } else {
+        clock
     }
 }
 
@@ -183,15 +183,14 @@ fn fraction(classes: Classes<'_>, clock: Piece) -> Piece {
 fn with_day_period(classes: Classes<'_>, start: usize, rest: Piece) -> Piece {
     let spaced = usize::from(classes.is(rest.end, Class::Space));
     let hour = |field| Piece::new(start).field(field);
-    match classes.may_be(rest.end + spaced, Roles::DAY_PERIOD) {
-        true => {
-            let place = rest.end + spaced;
-            hour(Field::Hour12(Digits::Free))
-                .then(rest)
-                .literal(classes, place)
-                .field(Field::DayPeriod)
-        }
-        false => hour(Field::Hour(Digits::Free)).then(rest),
+    if classes.may_be(rest.end + spaced, Roles::DAY_PERIOD) {
+        let place = rest.end + spaced;
+        hour(Field::Hour12(Digits::Free))
+            .then(rest)
+            .literal(classes, place)
+            .field(Field::DayPeriod)
+    } else {
+        hour(Field::Hour(Digits::Free)).then(rest)
     }
 }
 

@@ -65,9 +65,10 @@ pub(super) fn compact(classes: Classes<'_>, start: usize) -> Vec<Piece> {
     // ASN.1's GeneralizedTime has decimals (ITU-T X.680 §46).
     let piece = |fields: &&[Field]| {
         let run = Piece::new(start).run(fields);
-        match digits == 14 && classes.is(start + 2, Class::Fraction) {
-            true => run.literal(classes, start + 2).field(Field::Fraction(1)),
-            false => run,
+        if digits == 14 && classes.is(start + 2, Class::Fraction) {
+            run.literal(classes, start + 2).field(Field::Fraction(1))
+        } else {
+            run
         }
     };
     let usual = usual.iter().map(piece);

@@ -105,12 +105,11 @@ fn behind_sign(classes: Classes<'_>, mut place: usize, word: Sign) -> Option<usi
 
 /// The date with the word that is written behind its last number: `日`.
 fn with_word_behind(classes: Classes<'_>, date: Piece) -> Piece {
-    match classes.is_sign(date.end, Sign::Day) {
-        true => {
-            let end = date.end + 1;
-            date.literal(classes, end)
-        }
-        false => date,
+    if classes.is_sign(date.end, Sign::Day) {
+        let end = date.end + 1;
+        date.literal(classes, end)
+    } else {
+        date
     }
 }
 

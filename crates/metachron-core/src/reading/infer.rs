@@ -263,11 +263,5 @@ fn behind_date(classes: Classes<'_>, date: &Piece) -> Option<(usize, Before)> {
     if sign && classes.is(place + 1, Class::Space) {
         place += 2;
     }
-    Some((
-        place,
-        match run {
-            true => Before::Run,
-            false => Before::Date,
-        },
-    ))
+    Some((place, if run { Before::Run } else { Before::Date }))
 }

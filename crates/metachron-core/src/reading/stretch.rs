@@ -53,9 +53,10 @@ fn month_of_year(classes: Classes<'_>, start: usize) -> Vec<Piece> {
         if classes.is(next, Class::Short) {
             let short = month.literal(classes, next).field(Field::YearOfTwo);
             // With a space between, the number is the day.
-            found.push(match classes.is(next - 1, Class::Space) {
-                true => short.unusual(),
-                false => short,
+            found.push(if classes.is(next - 1, Class::Space) {
+                short.unusual()
+            } else {
+                short
             });
         }
         return found;
@@ -127,9 +128,10 @@ fn quarter(classes: Classes<'_>, start: usize) -> Option<Piece> {
     let quarter = Piece::new(start).field(Field::Quarter);
     let next = over(start + 2);
     let quarter = quarter.literal(classes, next);
-    match classes.is(next, Class::Short) {
-        true => Some(quarter.field(Field::YearOfTwo)),
-        false => year(classes, quarter),
+    if classes.is(next, Class::Short) {
+        Some(quarter.field(Field::YearOfTwo))
+    } else {
+        year(classes, quarter)
     }
 }
 
@@ -197,9 +199,10 @@ fn week(classes: Classes<'_>, start: usize) -> Option<Piece> {
         Class::Short => {
             let week = week.field(Field::Week(Digits::Two));
             let day = week.end + 1;
-            match classes.is(week.end, Class::Symbol('-')) && classes.is(day, Class::Short) {
-                true => Some(week.literal(classes, day).field(Field::WeekdayNumber)),
-                false => Some(week),
+            if classes.is(week.end, Class::Symbol('-')) && classes.is(day, Class::Short) {
+                Some(week.literal(classes, day).field(Field::WeekdayNumber))
+            } else {
+                Some(week)
             }
         }
         _ => None,
@@ -273,11 +276,10 @@ fn month_and_day(classes: Classes<'_>, start: usize) -> Vec<Piece> {
 
 /// The piece and the ordinal suffix behind it, if there is one.
 fn ordinal(classes: Classes<'_>, piece: Piece) -> Piece {
-    match classes.may_be(piece.end, Roles::ORDINAL) {
-        true => {
-            let end = piece.end + 1;
-            piece.literal(classes, end)
-        }
-        false => piece,
+    if classes.may_be(piece.end, Roles::ORDINAL) {
+        let end = piece.end + 1;
+        piece.literal(classes, end)
+    } else {
+        piece
     }
 }

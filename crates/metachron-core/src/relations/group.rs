@@ -246,9 +246,10 @@ fn disagree<'t>(
         let order_in = |parting: &Parting<'_>, text: &str| parting.groups.get(text)?.order();
         let mut orders = first.groups.keys().flat_map(|mine| {
             second.groups.keys().filter_map(move |theirs| {
-                let joint = match left == one {
-                    true => GroupRuling::key([*mine, *theirs]),
-                    false => GroupRuling::key([*theirs, *mine]),
+                let joint = if left == one {
+                    GroupRuling::key([*mine, *theirs])
+                } else {
+                    GroupRuling::key([*theirs, *mine])
                 };
                 (joint.as_deref() == Some(key.as_str())).then_some((*mine, *theirs))
             })

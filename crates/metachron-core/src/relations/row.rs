@@ -150,9 +150,10 @@ fn put<T>(known: &mut Option<T>, value: T) -> bool {
 /// What was found of each premise, whether it holds or not.
 pub(super) fn tried(open: &OpenColumn, watched: &Watched) -> Vec<String> {
     let mut lines = Vec::new();
-    let best = match open.ascending.steps >= open.descending.steps {
-        true => &open.ascending,
-        false => &open.descending,
+    let best = if open.ascending.steps >= open.descending.steps {
+        &open.ascending
+    } else {
+        &open.descending
     };
     lines.push(format!(
         "time order of the rows: {} {}, {} break it; {}",
@@ -203,8 +204,9 @@ pub(super) fn tried(open: &OpenColumn, watched: &Watched) -> Vec<String> {
 
 /// Whether a premise holds, and what it takes.
 fn holds(it_does: bool, wanted: &str) -> String {
-    match it_does {
-        true => "so it holds".to_owned(),
-        false => format!("it takes {wanted}"),
+    if it_does {
+        "so it holds".to_owned()
+    } else {
+        format!("it takes {wanted}")
     }
 }

@@ -242,14 +242,13 @@ impl OpenColumn {
                 if repeat.disagree > 0 || texts[place].trim().is_empty() {
                     continue;
                 }
-                match part.read(&texts[place]) == Some(part.of(date)) {
-                    true => {
-                        repeat.agree += 1;
-                        if repeat.values.len() < PARTS_KEPT {
-                            repeat.values.insert(part.of(date));
-                        }
+                if part.read(&texts[place]) == Some(part.of(date)) {
+                    repeat.agree += 1;
+                    if repeat.values.len() < PARTS_KEPT {
+                        repeat.values.insert(part.of(date));
                     }
-                    false => repeat.disagree += 1,
+                } else {
+                    repeat.disagree += 1
                 }
             }
         }

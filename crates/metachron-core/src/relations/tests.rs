@@ -181,10 +181,7 @@ proptest! {
         ordered in any::<bool>(),
         mut splits in prop::collection::vec(0..120_usize, 0..5),
     ) {
-        let order = |number: usize| match mixed[number] && !number.is_multiple_of(3) {
-            true => Order::Mdy,
-            false => Order::Dmy,
-        };
+        let order = |number: usize| if mixed[number] && !number.is_multiple_of(3) { Order::Mdy } else { Order::Dmy };
         let due = |number: usize| if ordered { day(number) } else { scattered(number) };
         let register = Register::new(rows, due, |number| due(number).saturating_sub(9.days()), order);
         splits.retain(|split| *split <= rows);

@@ -290,9 +290,10 @@ fn in_zone(at: Timestamp, (zone, offset): (&Zone, Offset), zone_as: ZoneAs, out:
     if zone_as == ZoneAs::Column {
         return;
     }
-    match *zone == Zone::utc() {
-        true => out.push(b'Z'),
-        false => write_offset(offset, out),
+    if *zone == Zone::utc() {
+        out.push(b'Z')
+    } else {
+        write_offset(offset, out)
     }
     if zone_as == ZoneAs::Name {
         out.push(b'[');

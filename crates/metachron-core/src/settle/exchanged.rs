@@ -101,9 +101,10 @@ pub fn exchange(evidence: &ColumnEvidence) -> Option<Exchange> {
         cells,
         witnesses,
         days,
-        proof: match is_proven {
-            true => Proof::Proven,
-            false => Proof::Possible,
+        proof: if is_proven {
+            Proof::Proven
+        } else {
+            Proof::Possible
         },
     })
 }

@@ -126,9 +126,10 @@ pub fn settle(
     let locale = locale::settle(evidence, declared);
     let century = century::settle(&forms, evidence, declared, today);
     let mut ruling = ColumnRuling {
-        kind: match kinds.is_empty() {
-            true => waiting.kind(),
-            false => kinds.kind(),
+        kind: if kinds.is_empty() {
+            waiting.kind()
+        } else {
+            kinds.kind()
         },
         read: ReadRuling {
             forms,

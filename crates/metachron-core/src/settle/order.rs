@@ -31,9 +31,10 @@ pub fn live_orders(shape: &ShapeEvidence) -> Vec<usize> {
     let by_unusual_alone = shape.count(|tally| {
         !usual_reads(&tally.outcome) && all.iter().any(|&place| tally.outcome.may_be(place))
     });
-    let in_play = match by_unusual_alone * SLIPS_ONE_IN <= by_usual {
-        true => usual,
-        false => all,
+    let in_play = if by_unusual_alone * SLIPS_ONE_IN <= by_usual {
+        usual
+    } else {
+        all
     };
     live_among(shape, &in_play)
 }
@@ -75,8 +76,9 @@ pub(super) fn live_among(shape: &ShapeEvidence, in_play: &[usize]) -> Vec<usize>
         .copied()
         .filter(|&place| reads_all(place) && reads_any(place))
         .collect();
-    match whole.is_empty() {
-        false => whole,
-        true => in_play.iter().copied().filter(|&p| reads_any(p)).collect(),
+    if whole.is_empty() {
+        in_play.iter().copied().filter(|&p| reads_any(p)).collect()
+    } else {
+        whole
     }
 }

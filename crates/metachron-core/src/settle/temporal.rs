@@ -130,10 +130,7 @@ impl Weight {
         } else if !date || is_numbered_day(form) {
             Weight::Faint
         } else if form.has_two_digit_year() {
-            match slash {
-                true => Weight::Plain,
-                false => Weight::Faint,
-            }
+            if slash { Weight::Plain } else { Weight::Faint }
         } else if slash_or_hyphen || year_last_dotted {
             Weight::Plain
         } else {
@@ -158,9 +155,12 @@ pub(super) fn check(
     let mut readable = 0;
     let mut best = Weight::Bare;
     for shape in &evidence.shapes {
-        let cells = shape.count(|tally| match is_said {
-            true => !tally.outcome.is_unreadable(),
-            false => makes_sense(shape, &tally.outcome),
+        let cells = shape.count(|tally| {
+            if is_said {
+                !tally.outcome.is_unreadable()
+            } else {
+                makes_sense(shape, &tally.outcome)
+            }
         });
         if cells > 0 {
             readable += cells;
@@ -199,9 +199,10 @@ pub(super) fn check(
     }
     if is_label(evidence) && !name_says_date(name) {
         let read = evidence.shapes.iter().any(reads_any);
-        return Err(match read {
-            true => Passed::Doubtful { cells: readable },
-            false => Passed::NoDates,
+        return Err(if read {
+            Passed::Doubtful { cells: readable }
+        } else {
+            Passed::NoDates
         });
     }
     if best == Weight::Bare {

@@ -211,9 +211,12 @@ fn orders() -> impl Strategy<Value = Vec<String>> {
     prop::collection::vec(cell, 1..40).prop_map(|cells| {
         cells
             .into_iter()
-            .map(|(day, month, swap, sign)| match swap {
-                true => format!("{month:02}{sign}{day:02}{sign}2024"),
-                false => format!("{day:02}{sign}{month:02}{sign}2024"),
+            .map(|(day, month, swap, sign)| {
+                if swap {
+                    format!("{month:02}{sign}{day:02}{sign}2024")
+                } else {
+                    format!("{day:02}{sign}{month:02}{sign}2024")
+                }
             })
             .collect()
     })
@@ -260,10 +263,7 @@ proptest! {
     /// another.
     #[test]
     fn one_writer_is_never_misread(days in prop::collection::vec((1..29_i8, 1..13_i8), 1..40), dmy in prop::bool::ANY) {
-        let cells: Vec<String> = days.iter().map(|(day, month)| match dmy {
-            true => format!("{day}/{month}/2024"),
-            false => format!("{month}/{day}/2024"),
-        }).collect();
+        let cells: Vec<String> = days.iter().map(|(day, month)| if dmy { format!("{day}/{month}/2024") } else { format!("{month}/{day}/2024") }).collect();
         let mut rulings = crate::rulings::Rulings::new(crate::rulings::TableRuling::default());
         let ruling = settle("x", &evidence(&cells), &Declared::default(), TODAY).unwrap();
         rulings.column.insert("x".to_owned(), ruling);

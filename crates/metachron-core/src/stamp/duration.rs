@@ -84,9 +84,10 @@ impl Duration {
 
     /// The exact part in days of 24 hours, if it is a whole number of them.
     pub const fn whole_days(self) -> Option<i64> {
-        match self.nanoseconds == 0 && self.seconds % 86_400 == 0 {
-            true => Some(self.seconds / 86_400),
-            false => None,
+        if self.nanoseconds == 0 && self.seconds % 86_400 == 0 {
+            Some(self.seconds / 86_400)
+        } else {
+            None
         }
     }
 

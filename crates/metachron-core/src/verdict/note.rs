@@ -157,9 +157,10 @@ impl Plan {
         if self.may_choose() && self.readings().is_by_choice(cell, conventions, stamps) {
             return Hint::ByChoice;
         }
-        match self.is_midnight(stamps) {
-            true => Hint::Midnight,
-            false => Hint::Plain,
+        if self.is_midnight(stamps) {
+            Hint::Midnight
+        } else {
+            Hint::Plain
         }
     }
 

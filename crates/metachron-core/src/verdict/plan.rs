@@ -88,9 +88,10 @@ impl Plan {
         Plan {
             choices,
             kind: ruling.kind,
-            zone: match ruling.read.has_zone() {
-                true => ReadZone::Ruled,
-                false => ReadZone::Unknown,
+            zone: if ruling.read.has_zone() {
+                ReadZone::Ruled
+            } else {
+                ReadZone::Unknown
             },
             conventions,
             may_choose: readings.leave_choice(conventions),

@@ -115,9 +115,10 @@ impl ZoneFacts {
         let lower = |text: &str| text.to_lowercase().replace(' ', "_");
         let by_name = |facts: &&ZoneFacts| lower(&facts.zone).contains(&lower(text));
         let found: Vec<ZoneFacts> = all.iter().filter(by_rule).cloned().collect();
-        match found.is_empty() {
-            true => all.iter().filter(by_name).cloned().collect(),
-            false => found,
+        if found.is_empty() {
+            all.iter().filter(by_name).cloned().collect()
+        } else {
+            found
         }
     }
 

@@ -116,20 +116,17 @@ impl Page {
             while found != 0 {
                 let end = at + found.trailing_zeros() as usize;
                 found &= found - 1;
-                cell = match text[end] == delimiter {
-                    true => {
-                        self.ends.push(end as u32);
-                        end + 1
+                cell = if text[end] == delimiter {
+                    self.ends.push(end as u32);
+                    end + 1
+                } else {
+                    self.end_row(text, row, cell, end);
+                    row = end + 1;
+                    self.start_row(row, breaks);
+                    if row >= from + PAGE {
+                        return;
                     }
-                    false => {
-                        self.end_row(text, row, cell, end);
-                        row = end + 1;
-                        self.start_row(row, breaks);
-                        if row >= from + PAGE {
-                            return;
-                        }
-                        row
-                    }
+                    row
                 };
                 if let Some(behind) = quoted(cell) {
                     breaks += line_ends(cell, behind);
@@ -159,9 +156,10 @@ impl Page {
     fn end_row(&mut self, text: &[u8], row: usize, cell: usize, end: usize) {
         // The carriage return that may stand before the line feed is not of
         // the cell.
-        let end = match end > cell && text[end - 1] == b'\r' {
-            true => end - 1,
-            false => end,
+        let end = if end > cell && text[end - 1] == b'\r' {
+            end - 1
+        } else {
+            end
         };
         // A line with nothing on it is a row without cells.
         if end > row {

@@ -57,9 +57,10 @@ pub(crate) fn sniff(source: &Source, declared: &Declared) -> Result<Layout, Tabl
             file: source.name().to_owned(),
         });
     }
-    let newline = match text.contains('\n') || !text.contains('\r') {
-        true => b'\n',
-        false => b'\r',
+    let newline = if text.contains('\n') || !text.contains('\r') {
+        b'\n'
+    } else {
+        b'\r'
     };
     let mut dialect = Dialect {
         newline,

@@ -274,10 +274,7 @@ proptest! {
         let mut out = Vec::new();
         RowWriter::new(Dialect { delimiter, ..Dialect::default() }).cell(0, &cell, &mut out);
         let is_special = |letter| ['"', '\n', '\r', char::from(delimiter)].contains(&letter);
-        let expected = match cell.contains(is_special) {
-            true => format!("\"{}\"", cell.replace('"', "\"\"")),
-            false => cell,
-        };
+        let expected = if cell.contains(is_special) { format!("\"{}\"", cell.replace('"', "\"\"")) } else { cell };
         prop_assert_eq!(String::from_utf8(out).unwrap(), expected);
     }
 

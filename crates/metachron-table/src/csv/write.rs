@@ -116,9 +116,10 @@ impl RowWriter {
 
     /// Ends the row as `row` ends in its file.
     pub fn end_like(&self, row: &Row<'_>, out: &mut Vec<u8>) {
-        match self.dialect.reads_alike(&row.dialect()) {
-            true => out.extend_from_slice(row.terminator().as_bytes()),
-            false => self.end(out),
+        if self.dialect.reads_alike(&row.dialect()) {
+            out.extend_from_slice(row.terminator().as_bytes())
+        } else {
+            self.end(out)
         }
     }
 

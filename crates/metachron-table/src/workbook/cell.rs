@@ -61,9 +61,10 @@ pub(super) fn put(value: &DataRef<'_>, text: &mut String) -> CellType {
             return put_iso(time.or_else(|| stamp_of_iso(iso)), iso, text);
         }
     }
-    match text.is_empty() {
-        true => CellType::Empty,
-        false => CellType::Text,
+    if text.is_empty() {
+        CellType::Empty
+    } else {
+        CellType::Text
     }
 }
 
@@ -98,9 +99,10 @@ fn stamp_of_iso(iso: &str) -> Option<Stamp> {
     // jiff leaves out a zone behind a local time, which would lose it.
     let is_local = |byte: u8| byte.is_ascii_digit() || b":.,".contains(&byte);
     let at: DateTime = iso.parse().ok().filter(|_| time.bytes().all(is_local))?;
-    Some(match at.time() == Time::midnight() {
-        true => Stamp::Date(at.date()),
-        false => Stamp::DateTime(at),
+    Some(if at.time() == Time::midnight() {
+        Stamp::Date(at.date())
+    } else {
+        Stamp::DateTime(at)
     })
 }
 
@@ -179,9 +181,10 @@ fn stamp_of_serial(at: &ExcelDateTime) -> Option<Stamp> {
     }
     // There is no such day where the 1900 system has its 29 February 1900.
     let date = Date::new(year as i16, month as i8, day as i8).ok()?;
-    Some(match time == Time::midnight() {
-        true => Stamp::Date(date),
-        false => Stamp::DateTime(date.to_datetime(time)),
+    Some(if time == Time::midnight() {
+        Stamp::Date(date)
+    } else {
+        Stamp::DateTime(date.to_datetime(time))
     })
 }
 

@@ -74,9 +74,10 @@ fn check_dimensions(content: &[u8]) -> Result<(), String> {
     let [Some(first), Some(behind), Some(columns)] = parts else {
         return Ok(());
     };
-    match first > behind || behind.saturating_mul(columns) > ROWS * COLUMNS {
-        true => Err("it states more cells than a sheet can have".to_owned()),
-        false => Ok(()),
+    if first > behind || behind.saturating_mul(columns) > ROWS * COLUMNS {
+        Err("it states more cells than a sheet can have".to_owned())
+    } else {
+        Ok(())
     }
 }
 
@@ -84,9 +85,10 @@ fn check_cell(content: &[u8]) -> Result<(), String> {
     let Some(&[low, high]) = content.get(2..4).and_then(|bytes| bytes.first_chunk()) else {
         return Ok(());
     };
-    match u64::from(u16::from_le_bytes([low, high])) < COLUMNS {
-        true => Ok(()),
-        false => Err("it has a cell beyond the last column of a sheet".to_owned()),
+    if u64::from(u16::from_le_bytes([low, high])) < COLUMNS {
+        Ok(())
+    } else {
+        Err("it has a cell beyond the last column of a sheet".to_owned())
     }
 }
 

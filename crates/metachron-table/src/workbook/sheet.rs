@@ -164,9 +164,10 @@ fn names(sheets: &[SheetInfo]) -> String {
         .iter()
         .map(|sheet| format!("`{}`", sheet.name))
         .collect();
-    match names.is_empty() {
-        true => "none".to_owned(),
-        false => names.join(", "),
+    if names.is_empty() {
+        "none".to_owned()
+    } else {
+        names.join(", ")
     }
 }
 
@@ -247,16 +248,17 @@ impl Book {
                 }
                 return Ok(());
             }
-            match spool.cell(pos, &text, kind).map_err(&io)? {
-                true => Ok(()),
-                false => Err(TableError::Workbook {
+            if spool.cell(pos, &text, kind).map_err(&io)? {
+                Ok(())
+            } else {
+                Err(TableError::Workbook {
                     file: source.name().to_owned(),
                     format: format.name(),
                     cause: format!(
                         "its cells are out of order, or beyond a sheet's end, at row {}",
                         u64::from(pos.0) + 1
                     ),
-                }),
+                })
             }
         };
         match self {
@@ -327,12 +329,13 @@ fn put_range(
 fn damaged(source: &Source, format: WorkbookFormat, cause: calamine::Error) -> TableError {
     let file = source.name().to_owned();
     let text = cause.to_string();
-    match text.contains("password") {
-        true => TableError::Protected { file },
-        false => TableError::Workbook {
+    if text.contains("password") {
+        TableError::Protected { file }
+    } else {
+        TableError::Workbook {
             file,
             format: format.name(),
             cause: text,
-        },
+        }
     }
 }

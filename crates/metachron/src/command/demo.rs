@@ -412,9 +412,12 @@ fn typed(command: &[&str]) -> String {
     };
     let words: Vec<String> = command
         .iter()
-        .map(|word| match plain(word) {
-            true => (*word).to_owned(),
-            false => format!("'{word}'"),
+        .map(|word| {
+            if plain(word) {
+                (*word).to_owned()
+            } else {
+                format!("'{word}'")
+            }
         })
         .collect();
     words.join(" ")

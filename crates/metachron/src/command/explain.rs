@@ -42,9 +42,10 @@ pub fn run(args: &ExplainArgs) -> anyhow::Result<Outcome> {
     }
     out.finish()?;
     let waits = |one: &Explained| matches!(one.standing, Standing::Open | Standing::Unreadable);
-    Ok(match explained.iter().any(waits) {
-        true => Outcome::Waits,
-        false => Outcome::Done,
+    Ok(if explained.iter().any(waits) {
+        Outcome::Waits
+    } else {
+        Outcome::Done
     })
 }
 

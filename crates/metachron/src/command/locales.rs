@@ -48,9 +48,10 @@ fn listed(text: Option<&str>) -> Vec<LocaleFacts> {
         .collect();
     // Two letters are a weekday in some language or other.
     let are_names = !words.is_empty() && words.iter().all(|word| word.chars().count() > 2);
-    let named: Vec<String> = match are_names {
-        true => languages_with(&words).iter().map(Tag::to_string).collect(),
-        false => Vec::new(),
+    let named: Vec<String> = if are_names {
+        languages_with(&words).iter().map(Tag::to_string).collect()
+    } else {
+        Vec::new()
     };
     locales()
         .filter_map(|name| {

@@ -24,17 +24,15 @@ pub fn run(args: &SurveyArgs, talk: Talk) -> anyhow::Result<Outcome> {
         view::print(&mut out, &text)?;
     }
     out.finish()?;
-    Ok(match settled.waits() {
-        true => Outcome::Waits,
-        false => Outcome::Done,
+    Ok(if settled.waits() {
+        Outcome::Waits
+    } else {
+        Outcome::Done
     })
 }
 
 fn detail(args: &SurveyArgs) -> Detail {
-    match args.why {
-        true => Detail::Why,
-        false => Detail::Forms,
-    }
+    if args.why { Detail::Why } else { Detail::Forms }
 }
 
 /// The facts of a survey, as `--json` prints them. See docs/json.md.

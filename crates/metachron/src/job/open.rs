@@ -137,9 +137,10 @@ fn sources(inputs: &[PathBuf]) -> anyhow::Result<Vec<Source>> {
         if inputs[..place].contains(path) {
             return Err(usage(format!("{} is given twice", path.display())));
         }
-        sources.push(match path == Path::new("-") {
-            true => Source::spool("standard input", std::io::stdin().lock())?,
-            false => Source::file(path)?,
+        sources.push(if path == Path::new("-") {
+            Source::spool("standard input", std::io::stdin().lock())?
+        } else {
+            Source::file(path)?
         });
     }
     Ok(sources)

@@ -62,9 +62,10 @@ pub fn sentence(form: &FormOutlook, grounds: &[Ground], places: &Places) -> Stri
             // Forms without a day and a month have no order to be named by, and
             // those that an import may have exchanged have the same.
             let named = (0..orders.len()).all(|at| !orders[..at].contains(&orders[at]));
-            let all = match orders.is_empty() || !named {
-                true => format!("all of {}", list(&form.patterns, "and")),
-                false => list(&orders, "and"),
+            let all = if orders.is_empty() || !named {
+                format!("all of {}", list(&form.patterns, "and"))
+            } else {
+                list(&orders, "and")
             };
             match form.ambiguous {
                 0 => format!("every cell fits {all}, and reads the same either way"),
@@ -78,10 +79,7 @@ pub fn sentence(form: &FormOutlook, grounds: &[Ground], places: &Places) -> Stri
                 "cells contradict each other: {}; {} fit several orders{}",
                 list(&spoken, "and"),
                 number(form.ambiguous),
-                match has_rules {
-                    true => "",
-                    false => " and stay open",
-                }
+                if has_rules { "" } else { " and stay open" }
             )
         }
     }
@@ -92,9 +90,10 @@ pub fn only(order: &OrderCount, places: &Places) -> String {
     let shown = |example: &Example| format!("{}: {}", places.of(example.row), cell(&example.text));
     let witnesses = order.witness.iter().chain(&order.second_witness).map(shown);
     let witnesses: Vec<String> = witnesses.collect();
-    let witness = match witnesses.is_empty() {
-        true => String::new(),
-        false => format!(" ({})", witnesses.join("; ")),
+    let witness = if witnesses.is_empty() {
+        String::new()
+    } else {
+        format!(" ({})", witnesses.join("; "))
     };
     format!(
         "{} can only be {}{witness}",

@@ -46,9 +46,10 @@ pub fn sentence(column: &str, question: &Question, places: &Places) -> String {
     match question.topic {
         Topic::Order => {
             // Forms without a day and a month have no order to be told by.
-            let what = match question.answers.iter().any(|answer| answer.set.is_empty()) {
-                true => "forms",
-                false => "orders",
+            let what = if question.answers.iter().any(|answer| answer.set.is_empty()) {
+                "forms"
+            } else {
+                "orders"
             };
             format!("{column}: {cells} {example} {fit} several {what}. Which is right?")
         }

@@ -73,9 +73,12 @@ fn table_facts(job: &Job<'_>, surveyed: &Surveyed, width: Option<u16>) -> String
         let sheets: Vec<String> = sheet
             .all
             .iter()
-            .map(|one| match one.is_hidden {
-                true => format!("{} (hidden)", cell(&one.name)),
-                false => cell(&one.name),
+            .map(|one| {
+                if one.is_hidden {
+                    format!("{} (hidden)", cell(&one.name))
+                } else {
+                    cell(&one.name)
+                }
             })
             .collect();
         let line = format!("its sheets: {}; --sheet reads another", sheets.join(", "));
@@ -92,9 +95,10 @@ pub fn remarks(job: &Job<'_>, ragged: &Ragged) -> Vec<String> {
     let many = job.table.sources().count() > 1;
     let mut remarks = Vec::new();
     for (source, header) in job.table.headers() {
-        let of = match many {
-            true => format!("{}: ", source.name()),
-            false => String::new(),
+        let of = if many {
+            format!("{}: ", source.name())
+        } else {
+            String::new()
         };
         if let Some(first) = header.notes.first() {
             remarks.push(format!(
@@ -107,9 +111,10 @@ pub fn remarks(job: &Job<'_>, ragged: &Ragged) -> Vec<String> {
         remarks.extend(header.remarks.iter().map(|remark| format!("{of}{remark}")));
     }
     for (source, remark) in job.table.sheet_remarks() {
-        remarks.push(match many {
-            true => format!("{}: {remark}", source.name()),
-            false => remark,
+        remarks.push(if many {
+            format!("{}: {remark}", source.name())
+        } else {
+            remark
         });
     }
     if ragged.rows > 0 {
@@ -118,9 +123,10 @@ pub fn remarks(job: &Job<'_>, ragged: &Ragged) -> Vec<String> {
             .first
             .iter()
             .map(|row| {
-                let of = match many {
-                    true => format!("{} ", names[row.file]),
-                    false => String::new(),
+                let of = if many {
+                    format!("{} ", names[row.file])
+                } else {
+                    String::new()
                 };
                 format!("{of}line {} has {}", row.line, row.cells)
             })

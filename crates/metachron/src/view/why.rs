@@ -67,9 +67,10 @@ fn impossible(column: &ColumnOutlook, places: &Places) -> Vec<String> {
             )
         })
         .collect();
-    match lines.is_empty() {
-        true => vec!["every cell that is not blank has a reading".to_owned()],
-        false => lines,
+    if lines.is_empty() {
+        vec!["every cell that is not blank has a reading".to_owned()]
+    } else {
+        lines
     }
 }
 
@@ -79,9 +80,10 @@ fn declared(column: &ColumnOutlook) -> Vec<String> {
         .iter()
         .filter(|form| form.rests_on == Rest::Declared);
     let forms: Vec<String> = declared.map(basis::patterns).collect();
-    let forms = match forms.is_empty() {
-        true => "nothing is declared that chooses a reading".to_owned(),
-        false => format!("declared: {}", list(&forms, "and")),
+    let forms = if forms.is_empty() {
+        "nothing is declared that chooses a reading".to_owned()
+    } else {
+        format!("declared: {}", list(&forms, "and"))
     };
     let zone = column.zone.as_ref().map(basis::zone);
     [forms].into_iter().chain(zone).collect()

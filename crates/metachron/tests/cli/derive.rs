@@ -199,14 +199,13 @@ fn readings(rows: u32) -> String {
         let (day, hour) = (1 + minute / 1440 % 28, minute / 60 % 24);
         let month = 1 + minute / 1440 / 28;
         let blank = row % 1000 == 999;
-        match blank {
-            true => text += ";\n",
-            false => {
-                text += &format!(
-                    "2024-{month:02}-{day:02} {hour:02}:{:02};{row}\n",
-                    minute % 60
-                )
-            }
+        if blank {
+            text += ";\n"
+        } else {
+            text += &format!(
+                "2024-{month:02}-{day:02} {hour:02}:{:02};{row}\n",
+                minute % 60
+            )
         }
     }
     text

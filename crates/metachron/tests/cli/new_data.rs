@@ -113,9 +113,10 @@ fn markers_and_lengths_have_no_range() {
 fn rows_in_time_order_are_placed_the_same_way_on_every_run() {
     let days = (0..380).map(|number| {
         let at = jiff::civil::date(2024, 1, 3) + jiff::Span::new().days(number);
-        match number < 220 {
-            true => at.strftime("%d/%m/%Y").to_string(),
-            false => at.strftime("%m/%d/%Y").to_string(),
+        if number < 220 {
+            at.strftime("%d/%m/%Y").to_string()
+        } else {
+            at.strftime("%m/%d/%Y").to_string()
         }
     });
     let truth = (0..380).map(|number| {

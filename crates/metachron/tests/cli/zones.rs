@@ -9,9 +9,10 @@ fn logger() -> String {
     for row in 0..60 {
         let minutes = 12 * 60 + 25 * row;
         // 01:00 UTC on the 27th is when summer ends.
-        let local = match minutes < 25 * 60 {
-            true => minutes + 60,
-            false => minutes,
+        let local = if minutes < 25 * 60 {
+            minutes + 60
+        } else {
+            minutes
         };
         let (day, hour, minute) = (26 + local / 1440, local / 60 % 24, local % 60);
         text += &format!("{day}/10/2024 {hour:02}:{minute:02},{row}\n");

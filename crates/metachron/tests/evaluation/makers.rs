@@ -219,9 +219,10 @@ pub fn before(random: &mut Random, rows: u64, early: u64, mix: Mix) -> Table {
     let rows = (0..rows).map(|_| {
         let out = random.day();
         let away = random.below(60) as i64;
-        let back = match random.below(100) < early {
-            true => out - away.days(),
-            false => out + away.days(),
+        let back = if random.below(100) < early {
+            out - away.days()
+        } else {
+            out + away.days()
         };
         let (order, text) = match mix {
             Mix::ByRow => {

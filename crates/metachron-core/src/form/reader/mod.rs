@@ -294,9 +294,10 @@ impl Reader {
         let same = |(token, word): &(u8, String)| {
             cell.token_text(usize::from(*token)).to_lowercase() == *word
         };
-        match self.words.iter().all(same) {
-            true => Ok(()),
-            false => Err(Impossible::Literal),
+        if self.words.iter().all(same) {
+            Ok(())
+        } else {
+            Err(Impossible::Literal)
         }
     }
 

@@ -213,9 +213,10 @@ impl Plain {
             pair,
             clock: self.clock,
         };
-        Some(match month < self.day {
-            true => (numbers([month, self.day]), First::Month),
-            false => (numbers([self.day, month]), First::Day),
+        Some(if month < self.day {
+            (numbers([month, self.day]), First::Month)
+        } else {
+            (numbers([self.day, month]), First::Day)
         })
     }
 

@@ -156,16 +156,17 @@ impl Checker<'_> {
             _ if unit == Unit::Week => amount == 1,
             _ => 12 % of_year == 0 || of_year % 12 == 0,
         };
-        match is_even {
-            true => Ok((of, Op::Rounded(op.into(), way, amount, unit))),
-            false => wrong(
+        if is_even {
+            Ok((of, Op::Rounded(op.into(), way, amount, unit)))
+        } else {
+            wrong(
                 &expr.at,
                 format!(
                     "steps of {amount} {} do not fill a {} evenly",
                     unit.name(),
                     if is_exact { "day" } else { "year" }
                 ),
-            ),
+            )
         }
     }
 }

@@ -391,9 +391,10 @@ fn tag(locale: &Quoted) -> Result<Tag, Wrong> {
 
 /// What could be written instead, set off from the words around it.
 fn code(text: &str) -> String {
-    match text.contains('`') {
-        true => text.to_owned(),
-        false => format!("`{text}`"),
+    if text.contains('`') {
+        text.to_owned()
+    } else {
+        format!("`{text}`")
     }
 }
 

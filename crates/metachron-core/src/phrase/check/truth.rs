@@ -49,9 +49,10 @@ impl Checker<'_> {
             Test::LeapYear => Part::Year,
             _ => Part::Weekday,
         };
-        match has(kind, part) {
-            true => Ok((Type::Truth, Op::Is(op.into(), test))),
-            false => wrong(&one.at, super::calendar::no_part(kind, part, one)),
+        if has(kind, part) {
+            Ok((Type::Truth, Op::Is(op.into(), test)))
+        } else {
+            wrong(&one.at, super::calendar::no_part(kind, part, one))
         }
     }
 

@@ -114,16 +114,18 @@ impl<'p> Parser<'p> {
 
     /// Passes over what has to come next.
     fn want(&mut self, word: &str, why: &str) -> Result<(), Wrong> {
-        match self.take(&[word]) {
-            true => Ok(()),
-            false => Err(self.wanted_because(&format!("`{word}`"), why)),
+        if self.take(&[word]) {
+            Ok(())
+        } else {
+            Err(self.wanted_because(&format!("`{word}`"), why))
         }
     }
 
     fn want_symbol(&mut self, symbol: &'static str, why: &str) -> Result<(), Wrong> {
-        match self.take_symbol(symbol) {
-            true => Ok(()),
-            false => Err(self.wanted_because(&format!("`{symbol}`"), why)),
+        if self.take_symbol(symbol) {
+            Ok(())
+        } else {
+            Err(self.wanted_because(&format!("`{symbol}`"), why))
         }
     }
 
@@ -131,13 +133,14 @@ impl<'p> Parser<'p> {
         let mut depth = 0;
         say.each(&mut |part| depth = depth.max(part.depth));
         let at = self.since(start);
-        match depth < DEEPEST {
-            true => Ok(Expr {
+        if depth < DEEPEST {
+            Ok(Expr {
                 say,
                 at,
                 depth: depth + 1,
-            }),
-            false => Err(Wrong::new(&at, too_deep())),
+            })
+        } else {
+            Err(Wrong::new(&at, too_deep()))
         }
     }
 
@@ -164,17 +167,19 @@ impl<'p> Parser<'p> {
             while parser.take(&["if"]) {
                 let test = parser.or()?;
                 parser.want("then", "with what holds in that case")?;
-                let then = match parser.is(&["if"]) {
-                    true => return Err(parser.wrong("put `if` behind `then` between ( and )")),
-                    false => parser.otherwise()?,
+                let then = if parser.is(&["if"]) {
+                    return Err(parser.wrong("put `if` behind `then` between ( and )"));
+                } else {
+                    parser.otherwise()?
                 };
                 cases.push((test, then));
                 parser.want("else", "with what holds otherwise, or `else blank`")?;
             }
             let last = parser.otherwise()?;
-            match cases.is_empty() {
-                true => Ok(last),
-                false => parser.node(start, Say::If(cases, Box::new(last))),
+            if cases.is_empty() {
+                Ok(last)
+            } else {
+                parser.node(start, Say::If(cases, Box::new(last)))
             }
         })
     }
@@ -257,9 +262,10 @@ impl<'p> Parser<'p> {
             return Ok(one);
         };
         let test = self.node(start, say)?;
-        match negated {
-            true => self.node(start, Say::Not(Box::new(test))),
-            false => Ok(test),
+        if negated {
+            self.node(start, Say::Not(Box::new(test)))
+        } else {
+            Ok(test)
         }
     }
 
@@ -283,9 +289,10 @@ impl<'p> Parser<'p> {
                 self.node(start, say)?
             }
         };
-        match negated {
-            true => self.node(start, Say::Not(Box::new(is))),
-            false => Ok(is),
+        if negated {
+            self.node(start, Say::Not(Box::new(is)))
+        } else {
+            Ok(is)
         }
     }
 

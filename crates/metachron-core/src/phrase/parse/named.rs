@@ -116,9 +116,10 @@ impl<'p> Parser<'p> {
 
     /// `in locale "fr"`, if it is next.
     pub(super) fn locale(&mut self) -> Result<Option<Quoted>, Wrong> {
-        match self.take(&["in", "locale"]) {
-            true => self.quoted("a locale").map(Some),
-            false => Ok(None),
+        if self.take(&["in", "locale"]) {
+            self.quoted("a locale").map(Some)
+        } else {
+            Ok(None)
         }
     }
 

@@ -87,9 +87,10 @@ impl Parser<'_> {
                     _ => None,
                 };
                 let locale = self.locale()?;
-                let zone = match self.take(&["in", "zone"]) {
-                    true => Some(self.quoted("a zone")?),
-                    false => None,
+                let zone = if self.take(&["in", "zone"]) {
+                    Some(self.quoted("a zone")?)
+                } else {
+                    None
                 };
                 Say::AsText(one, pattern, locale, zone)
             }

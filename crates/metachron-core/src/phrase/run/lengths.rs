@@ -12,9 +12,10 @@ pub(super) fn amount(number: Number, unit: Unit) -> Reckoned<Duration> {
     if let Some(months) = unit.months() {
         let count = number.whole().ok_or(Refusal::NotWholeUnits(number, unit))?;
         let months = count.checked_mul(months).ok_or(Refusal::TooLarge)?;
-        return match months.abs() <= Duration::MOST_MONTHS {
-            true => Ok(Duration::new(months, 0)),
-            false => Err(Refusal::TooLarge.into()),
+        return if months.abs() <= Duration::MOST_MONTHS {
+            Ok(Duration::new(months, 0))
+        } else {
+            Err(Refusal::TooLarge.into())
         };
     }
     let nanoseconds = number.times(unit.nanoseconds().unwrap_or(1));
@@ -22,9 +23,10 @@ pub(super) fn amount(number: Number, unit: Unit) -> Reckoned<Duration> {
 }
 
 fn exact(nanoseconds: i128) -> Reckoned<Duration> {
-    match nanoseconds.abs() <= Duration::MOST_NANOSECONDS {
-        true => Ok(Duration::new(0, nanoseconds)),
-        false => Err(Refusal::TooLarge.into()),
+    if nanoseconds.abs() <= Duration::MOST_NANOSECONDS {
+        Ok(Duration::new(0, nanoseconds))
+    } else {
+        Err(Refusal::TooLarge.into())
     }
 }
 

@@ -44,9 +44,10 @@ pub(super) fn rounded(stamp: &Stamp, way: Way, amount: u32, unit: Unit) -> Recko
                 Way::Nearest => {
                     let up = next(down, amount, unit)?;
                     let behind = up.to_datetime(Time::midnight());
-                    match at.duration_since(here) < behind.duration_since(at) {
-                        true => down,
-                        false => up,
+                    if at.duration_since(here) < behind.duration_since(at) {
+                        down
+                    } else {
+                        up
                     }
                 }
             };

@@ -72,10 +72,7 @@ pub fn run(args: &ConvertArgs, talk: Talk) -> anyhow::Result<Outcome> {
     let waits = done.waiting() > 0
         || done.refused() > 0
         || outlooks.is_some_and(|(columns, _)| asks(&columns));
-    Ok(match waits {
-        true => Outcome::Waits,
-        false => Outcome::Done,
-    })
+    Ok(if waits { Outcome::Waits } else { Outcome::Done })
 }
 
 /// The rulings with what the options say of the result.
@@ -237,14 +234,16 @@ fn sort_by(
         let derived = derived.find(|(known, _)| known == name).map(|(_, of)| of);
         let ruling = rulings.column.get(name);
         let own = ruling.map_or(Type::Cell, |ruling| Type::Stamp(ruling.kind));
-        match job.table.columns().contains(name) {
-            true => own,
-            false => derived.unwrap_or(Type::Cell),
+        if job.table.columns().contains(name) {
+            own
+        } else {
+            derived.unwrap_or(Type::Cell)
         }
     };
-    let direction = match args.descending {
-        true => Direction::Descending,
-        false => Direction::Ascending,
+    let direction = if args.descending {
+        Direction::Descending
+    } else {
+        Direction::Ascending
     };
     let types = args.sort.iter().map(of).collect();
     (!args.sort.is_empty()).then(|| SortBy::new(&args.sort, types, derivations, direction))

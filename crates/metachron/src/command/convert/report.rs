@@ -123,9 +123,10 @@ fn derived_words(derived: &DerivedColumn) -> String {
     let parts: Vec<String> = parts
         .map(|(cells, what)| format!("{} {what}", number(cells)))
         .collect();
-    match parts.is_empty() {
-        true => format!("derived ({}): no cells", derived.kind),
-        false => format!("derived ({}): {}", derived.kind, parts.join(", ")),
+    if parts.is_empty() {
+        format!("derived ({}): no cells", derived.kind)
+    } else {
+        format!("derived ({}): {}", derived.kind, parts.join(", "))
     }
 }
 
@@ -147,9 +148,10 @@ fn kept_line(kept: KeptRows, rows: u64) -> String {
         };
         parts.insert(0, fail);
     }
-    let parts = match parts.is_empty() {
-        true => String::new(),
-        false => format!(": {}", parts.join(", ")),
+    let parts = if parts.is_empty() {
+        String::new()
+    } else {
+        format!(": {}", parts.join(", "))
     };
     format!(
         "  kept {} of {}, dropped {}{parts}",
@@ -162,17 +164,18 @@ fn kept_line(kept: KeptRows, rows: u64) -> String {
 /// What rows were sorted by, of which so many stood before one that they
 /// belong behind.
 fn sorted_line(sorted: &SortedRows, steps_back: u64) -> String {
-    let by = sorted
-        .by
-        .iter()
-        .map(|name| match sorted.as_text.contains(name) {
-            true => format!("{name} (as text)"),
-            false => name.clone(),
-        });
+    let by = sorted.by.iter().map(|name| {
+        if sorted.as_text.contains(name) {
+            format!("{name} (as text)")
+        } else {
+            name.clone()
+        }
+    });
     let by = list(&by.collect::<Vec<_>>(), "and");
-    let direction = match sorted.descending {
-        true => ", descending",
-        false => "",
+    let direction = if sorted.descending {
+        ", descending"
+    } else {
+        ""
     };
     let before = match steps_back {
         0 => "the rows were in that order already".to_owned(),

@@ -100,10 +100,11 @@ fn entry(
 /// Puts `entry` behind what the file holds; the file is there whole, before
 /// and after.
 fn keep(path: &Path, entry: &str) -> anyhow::Result<()> {
-    let known = match path.exists() {
-        true => std::fs::read_to_string(path).with_context(|| path.display().to_string())?,
-        false => "# Answers to the questions of `metachron settle --ask`, as --set takes them.\n\n"
-            .to_owned(),
+    let known = if path.exists() {
+        std::fs::read_to_string(path).with_context(|| path.display().to_string())?
+    } else {
+        "# Answers to the questions of `metachron settle --ask`, as --set takes them.\n\n"
+            .to_owned()
     };
     let mut out = Output::file(path)?;
     out.put(known.as_bytes())?;

@@ -57,9 +57,10 @@ pub fn run(args: &SettleArgs, talk: Talk) -> anyhow::Result<Outcome> {
     if talk != Talk::Quiet {
         report(args, &settled, &places);
     }
-    Ok(match settled.waits() {
-        true => Outcome::Waits,
-        false => Outcome::Done,
+    Ok(if settled.waits() {
+        Outcome::Waits
+    } else {
+        Outcome::Done
     })
 }
 
@@ -145,9 +146,12 @@ fn comments(job: &Job<'_>, settled: &Settled, places: &Places) -> Comments {
                 comments.columns.insert(column.name.clone(), lines);
             }
             None => {
-                let named = lines.iter().map(|line| match line.starts_with('?') {
-                    true => line.clone(),
-                    false => format!("{}: {line}", column.name),
+                let named = lines.iter().map(|line| {
+                    if line.starts_with('?') {
+                        line.clone()
+                    } else {
+                        format!("{}: {line}", column.name)
+                    }
                 });
                 comments.foot.extend(named);
             }
