@@ -27,14 +27,14 @@ fuzz_target!(|text: &str| {
     };
     let columns = columns();
     let find = |name: &str| {
-        let place = columns.iter().position(|(known, _)| *known == name);
-        let place = place.ok_or("no such column")?;
-        let of = match &columns[place].1 {
+        let index = columns.iter().position(|(known, _)| *known == name);
+        let index = index.ok_or("no such column")?;
+        let of = match &columns[index].1 {
             Value::Stamp(stamp) => Type::Stamp(stamp.kind()),
             Value::Number(_) => Type::Number,
             _ => Type::Cell,
         };
-        Ok((place, of))
+        Ok((index, of))
     };
     let scope = Scope {
         column: &find,

@@ -4,9 +4,9 @@
 
 use criterion::{Criterion, criterion_group, criterion_main};
 use jiff::civil::{Date, date};
-use metachron_core::convert::{Around, Converter, Look};
-use metachron_core::evidence::{Evidence, Surveyor, Watch};
-use metachron_core::relations::{self, Tally, Watched};
+use metachron_core::decide::{Decider, OwnReading, RowContext};
+use metachron_core::evidence::{ColumnOptions, Evidence, Surveyor};
+use metachron_core::relations::{self, ComparedColumns, Tally};
 use metachron_core::rulings::{ColumnRuling, Rulings};
 use metachron_core::settle::{Declared, settle};
 use std::hint::black_box;
@@ -39,8 +39,8 @@ fn row(number: usize) -> Vec<String> {
 }
 
 fn surveyed(rows: &[Vec<String>]) -> Evidence {
-    let watches = vec![Watch::default(); COLUMNS];
-    let mut surveyor = Surveyor::new(&watches);
+    let column_options = vec![ColumnOptions::default(); COLUMNS];
+    let mut surveyor = Surveyor::new(&column_options);
     for row in rows {
         for (column, cell) in row.iter().enumerate() {
             surveyor.cell(column, cell);
@@ -60,31 +60,31 @@ fn settled(evidence: &Evidence) -> Vec<(String, ColumnRuling)> {
     ruled.collect()
 }
 
-fn tallied(rows: &[Vec<String>], ruled: &[(String, ColumnRuling)]) -> (Watched, Tally) {
+fn tallied(rows: &[Vec<String>], ruled: &[(String, ColumnRuling)]) -> (ComparedColumns, Tally) {
     let mut rulings = Rulings::new(Default::default());
     rulings.column.extend(ruled.iter().cloned());
-    let watched = Watched {
+    let compared = ComparedColumns {
         columns: (0..COLUMNS).map(name).collect(),
         temporal: (0..ruled.len()).collect(),
         open: (0..PARTED).collect(),
         pairs: Vec::new(),
     };
-    let converter = |(name, _): &(String, ColumnRuling)| Converter::new(&rulings, name);
-    let converters = ruled.iter().map(converter);
-    let mut converters: Vec<Converter> = converters
-        .map(|converter| converter.expect("the rulings hold").expect("it is ruled"))
+    let decider = |(name, _): &(String, ColumnRuling)| Decider::new(&rulings, name);
+    let deciders = ruled.iter().map(decider);
+    let mut deciders: Vec<Decider> = deciders
+        .map(|decider| decider.expect("the rulings hold").expect("it is ruled"))
         .collect();
-    let mut tally = Tally::new(&watched);
+    let mut tally = Tally::new(&compared);
     for row in rows {
-        let looks = converters.iter_mut().zip(row);
-        let looks: Vec<Look> = looks
-            .map(|(converter, cell)| converter.look(cell, &Around::default()))
+        let own_readings = deciders.iter_mut().zip(row);
+        let own_readings: Vec<OwnReading> = own_readings
+            .map(|(decider, cell)| decider.own_reading(cell, &RowContext::default()))
             .collect();
-        tally.row(&watched, &looks, row);
+        tally.row(&compared, &own_readings, row);
     }
-    tally.place();
+    tally.index();
     tally.finish();
-    (watched, tally)
+    (compared, tally)
 }
 
 fn settling(c: &mut Criterion) {
@@ -93,15 +93,15 @@ fn settling(c: &mut Criterion) {
         let evidence = surveyed(&rows);
         let ruled = settled(&evidence);
         assert_eq!(ruled.len(), 40, "all columns of dates are ruled");
-        let (watched, tally) = tallied(&rows, &ruled);
+        let (compared, tally) = tallied(&rows, &ruled);
         c.bench_function(&format!("50 columns of {count} rows"), |b| {
             b.iter(|| {
                 let mut ruled = settled(black_box(&evidence));
                 let open = ruled.iter_mut().zip(&tally.columns);
-                let grounds = open.map(|((_, ruling), open)| {
-                    relations::settle(ruling, open, black_box(&watched)).len()
+                let justifications = open.map(|((_, ruling), open)| {
+                    relations::settle(ruling, open, black_box(&compared)).len()
                 });
-                grounds.sum::<usize>()
+                justifications.sum::<usize>()
             });
         });
     }

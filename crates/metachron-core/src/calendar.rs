@@ -1,7 +1,7 @@
 //! Calendars and eras.
 //!
 //! Every date ends as a day of the proleptic Gregorian calendar (ISO 8601-1
-//! §4.2.1). What year, month and day another calendar gives it is reckoned by
+//! §4.2.1). What year, month and day another calendar gives it is computed by
 //! ICU4X.
 //!
 //! ```
@@ -27,7 +27,7 @@ use std::ops::RangeInclusive;
 )]
 #[serde(rename_all = "kebab-case")]
 pub enum Calendar {
-    /// Today's civil calendar, reckoned back before its reform of 1582.
+    /// Today's civil calendar, computed back before its reform of 1582.
     #[default]
     Gregory,
     /// The calendar before that reform, in use here and there until 1923.
@@ -143,13 +143,13 @@ impl Calendar {
     /// The day that is `day` of `month` of `year` here; `None` where the
     /// calendar has no such day, or it lies beyond the years -9999 to 9999.
     pub fn date(self, year: i32, month: Month, day: u8) -> Option<Date> {
-        self.reckon(YearInput::Extended(year), month, day)
+        self.eval(YearInput::Extended(year), month, day)
     }
 
     /// The same for a year of an era. Japanese eras run into one another
     /// within a year; a date before its era began is none.
     pub fn date_in_era(self, era: &str, year: i32, month: Month, day: u8) -> Option<Date> {
-        let date = self.reckon(YearInput::EraYear(era, year), month, day)?;
+        let date = self.eval(YearInput::EraYear(era, year), month, day)?;
         // ICU4X takes a day outside the era's bounds; the cell is wrong then.
         let there = self.of_kind(date);
         let begun = there
@@ -174,7 +174,7 @@ impl Calendar {
         iso.to_calendar(AnyCalendar::new(self.kind()))
     }
 
-    fn reckon(self, year: YearInput<'_>, month: Month, day: u8) -> Option<Date> {
+    fn eval(self, year: YearInput<'_>, month: Month, day: u8) -> Option<Date> {
         let kind = self.kind();
         let month = match month {
             Month::Number(number) => self.month_of_number(year, number)?,

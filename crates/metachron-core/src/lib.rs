@@ -7,16 +7,16 @@
 //!
 //! ```
 //! use jiff::civil::date;
-//! use metachron_core::convert::Converter;
-//! use metachron_core::evidence::{Surveyor, Watch};
+//! use metachron_core::decide::Decider;
+//! use metachron_core::evidence::{Surveyor, ColumnOptions};
 //! use metachron_core::rulings::{Rulings, TableRuling};
 //! use metachron_core::settle::{Declared, settle};
-//! use metachron_core::verdict::Verdict;
+//! use metachron_core::decide::Verdict;
 //!
 //! let column = ["31/12/2024", "05/06/2024", "n/a"];
 //!
-//! // Look at every cell.
-//! let watches = [Watch::default()];
+//! // OwnReading at every cell.
+//! let watches = [ColumnOptions::default()];
 //! let mut surveyor = Surveyor::new(&watches);
 //! for cell in column {
 //!     surveyor.cell(0, cell);
@@ -33,7 +33,7 @@
 //! // Convert cell by cell.
 //! let mut rulings = Rulings::new(TableRuling::default());
 //! rulings.column.insert("due".to_owned(), ruling);
-//! let mut converter = Converter::new(&rulings, "due")?.expect("there is a ruling");
+//! let mut converter = Decider::new(&rulings, "due")?.expect("there is a ruling");
 //! let mut clean = Vec::new();
 //! assert_eq!(converter.convert("05/06/2024", &mut clean), Verdict::Settled);
 //! assert_eq!(clean, b"2024-06-05");
@@ -62,18 +62,18 @@
 //! | [`derive`](mod@derive) | a row's values → derived columns, which rows are kept |
 //! | [`settle`] | evidence → rulings |
 //! | [`relations`] | the rest of the table → rulings on what is still open |
-//! | [`outlook`] | evidence + rulings → what converting will do, and why |
+//! | [`forecast`] | evidence + rulings → what converting will do, and why |
 
 pub mod calendar;
 pub mod cell;
-pub mod convert;
+pub mod decide;
 pub mod derive;
 pub mod engine;
 pub mod evidence;
+pub mod forecast;
 pub mod form;
 pub mod lex;
 pub mod locale;
-pub mod outlook;
 pub mod phrase;
 pub mod reading;
 pub mod relations;
@@ -81,6 +81,5 @@ pub mod row;
 pub mod rulings;
 pub mod settle;
 pub mod stamp;
-pub mod verdict;
 pub mod words;
 pub mod zone;

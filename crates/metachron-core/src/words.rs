@@ -4,8 +4,8 @@
 pub fn number(value: u64) -> String {
     let digits = value.to_string();
     let mut text = String::with_capacity(digits.len() + digits.len() / 3);
-    for (place, digit) in digits.chars().enumerate() {
-        if place > 0 && (digits.len() - place).is_multiple_of(3) {
+    for (index, digit) in digits.chars().enumerate() {
+        if index > 0 && (digits.len() - index).is_multiple_of(3) {
             text.push(',');
         }
         text.push(digit);

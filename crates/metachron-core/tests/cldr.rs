@@ -8,8 +8,8 @@ use icu_datetime::DateTimeFormatter;
 use icu_datetime::fieldsets::{T, YMD, YMDE};
 use icu_datetime::input::{DateTime, Time};
 use icu_locale::Locale;
-use metachron_core::convert::Converter;
-use metachron_core::evidence::{Surveyor, Watch};
+use metachron_core::decide::Decider;
+use metachron_core::evidence::{ColumnOptions, Surveyor};
 use metachron_core::form::Item;
 use metachron_core::locale::{Tag, filler, locales};
 use metachron_core::rulings::{Locales, Rulings, TableRuling};
@@ -22,17 +22,17 @@ type Moment = DateTime<Iso>;
 fn read(tag: &Tag, cells: &[String]) -> Vec<String> {
     let locale = Locales(vec![tag.clone()]);
     let calendar = locale.calendar();
-    let watch = Watch {
+    let options = ColumnOptions {
         locale_forms: locale.forms(calendar),
         names: locale.names(calendar),
         conventions: metachron_core::form::Conventions {
             calendar,
             ..Default::default()
         },
-        ..Watch::default()
+        ..ColumnOptions::default()
     };
-    let watches = [watch];
-    let mut surveyor = Surveyor::new(&watches);
+    let column_options = [options];
+    let mut surveyor = Surveyor::new(&column_options);
     for cell in cells {
         surveyor.cell(0, cell);
         surveyor.end_row();
@@ -50,18 +50,18 @@ fn read(tag: &Tag, cells: &[String]) -> Vec<String> {
     };
     let mut rulings = Rulings::new(TableRuling::default());
     rulings.column.insert("due".to_owned(), ruling);
-    let mut converter = Converter::new(&rulings, "due")
+    let mut decider = Decider::new(&rulings, "due")
         .ok()
         .flatten()
         .expect("there is a ruling");
     let converted = cells.iter().map(|cell| {
         let mut clean = Vec::new();
-        let verdict = converter.convert(cell, &mut clean);
+        let verdict = decider.convert(cell, &mut clean);
         if clean.is_empty() {
             format!(
                 "{verdict:?}: {}",
-                converter
-                    .note(cell, &metachron_core::convert::Around::default())
+                decider
+                    .note(cell, &metachron_core::decide::RowContext::default())
                     .reason
             )
         } else {

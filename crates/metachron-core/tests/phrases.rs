@@ -1,4 +1,4 @@
-//! What holds of phrases whatever the values, and week numbers beside a table
+//! What holds of phrases whatever the values, and week numbers next to a table
 //! that was made by something else.
 
 use jiff::ToSpan;
@@ -15,9 +15,9 @@ fn run(phrase: &str, values: &[(&str, Value)]) -> Result<Value, String> {
         _ => Type::Cell,
     };
     let find = |name: &str| {
-        let place = values.iter().position(|(known, _)| *known == name);
-        let place = place.ok_or_else(|| format!("no column is called `{name}`"))?;
-        Ok((place, of(&values[place].1)))
+        let index = values.iter().position(|(known, _)| *known == name);
+        let index = index.ok_or_else(|| format!("no column is called `{name}`"))?;
+        Ok((index, of(&values[index].1)))
     };
     let scope = Scope {
         column: &find,
@@ -155,8 +155,8 @@ proptest! {
         "1 second", "15 minutes", "6 hours", "1 day", "1 week", "1 month", "1 quarter", "10 years",
     ])) {
         let values = [("a", at(a))];
-        let around = format!("a between a rounded down to {step} and a rounded up to {step}");
-        prop_assert_eq!(run(&around, &values), Ok(Value::Truth(true)));
+        let context = format!("a between a rounded down to {step} and a rounded up to {step}");
+        prop_assert_eq!(run(&context, &values), Ok(Value::Truth(true)));
         let apart = format!(
             "a rounded up to {step} in (a rounded down to {step}, (a rounded down to {step}) + {step})"
         );

@@ -1,7 +1,7 @@
-//! Zones beside those of another program: Python's `zoneinfo`.
+//! Zones next to those of another program: Python's `zoneinfo`.
 //!
 //! A sample that it made is kept here: `sample.py 4 1971 2024`, of zones whose
-//! past no later release of the database has corrected. On demand it is asked anew, for every
+//! past no later release of the database has corrected. On demand it is asked again, for every
 //! zone at thousands of instants, with the same database for both:
 //!
 //! ```text
@@ -11,16 +11,16 @@
 use jiff::Timestamp;
 use jiff::civil::DateTime;
 use jiff::tz::{Offset, TimeZoneDatabase};
-use metachron_core::zone::{Local, Stretches, Zone, ZoneData, use_zone_data, zone_ids};
+use metachron_core::zone::{Local, OffsetSpans, Zone, ZoneData, use_zone_data, zone_ids};
 use std::collections::HashMap;
 use std::io::{BufRead, BufReader};
 use std::process::{Command, Stdio};
 
 const SAMPLE: &str = include_str!("zones/sample.txt");
 
-/// Zones that were looked up, each with the stretch of its last time.
+/// Zones that were looked up, each with the span of its last time.
 #[derive(Default)]
-struct Zones(HashMap<String, (Zone, Stretches)>);
+struct Zones(HashMap<String, (Zone, OffsetSpans)>);
 
 impl Zones {
     /// Compares a line of the sample.
@@ -34,7 +34,7 @@ impl Zones {
         let known = self.0.entry(name.to_owned());
         let (zone, stretch) = known.or_insert_with(|| {
             let zone: Zone = name.parse().unwrap();
-            (zone, Stretches::default())
+            (zone, OffsetSpans::default())
         });
         let instant = |second: i64| Timestamp::from_second(second).unwrap();
         assert_eq!(
@@ -45,9 +45,9 @@ impl Zones {
         let local: DateTime = Offset::UTC.to_datetime(instant(at));
         let runs = [instant(at - first), instant(at - second)];
         let expected = match first - second {
-            0 => Local::Once(runs[0]),
-            1.. => Local::Twice(runs),
-            _ => Local::Never([runs[1], runs[0]]),
+            0 => Local::Unique(runs[0]),
+            1.. => Local::Fold(runs),
+            _ => Local::Gap([runs[1], runs[0]]),
         };
         assert_eq!(zone.local(local), expected, "{line}");
         assert_eq!(stretch.local(zone, local), expected, "{line}");

@@ -37,10 +37,10 @@ impl Header {
         let mut remarks = Vec::new();
         let mut nameless = Vec::new();
         let mut known = std::collections::HashSet::new();
-        for place in 0..width {
-            let name = cells.get(place).map_or("", |cell| cell.trim());
+        for index in 0..width {
+            let name = cells.get(index).map_or("", |cell| cell.trim());
             let mut unique = match name {
-                "" => format!("column_{}", place + 1),
+                "" => format!("column_{}", index + 1),
                 _ => name.to_owned(),
             };
             let mut count = 1;
@@ -53,7 +53,7 @@ impl Header {
             } else if unique != name {
                 remarks.push(format!(
                     "column {} is also called `{name}`; here it is called `{unique}`",
-                    place + 1
+                    index + 1
                 ));
             }
             known.insert(unique.clone());

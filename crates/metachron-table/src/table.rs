@@ -177,7 +177,7 @@ impl Table {
         let first = &self.files[0].layout;
         let sheet_of = |file: &OneFile| {
             let sheet = file.sheet.as_ref();
-            sheet.map(|sheet| sheet.all[sheet.place].name.clone())
+            sheet.map(|sheet| sheet.all[sheet.index].name.clone())
         };
         let sheet = sheet_of(&self.files[0]);
         self.files[1..].iter().all(|file| {
@@ -194,7 +194,7 @@ impl Table {
         let sheet = self.files[0].sheet.as_deref()?;
         Some(OpenSheet {
             format: sheet.format,
-            name: &sheet.all[sheet.place].name,
+            name: &sheet.all[sheet.index].name,
             all: &sheet.all,
         })
     }

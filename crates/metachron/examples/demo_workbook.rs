@@ -1,4 +1,4 @@
-//! Writes demo/insurance.xlsx anew: a register of valuations, day before month,
+//! Writes demo/insurance.xlsx again: a register of valuations, day before month,
 //! that was opened by a program which reads month before day.
 //! `cargo run -p metachron --example demo_workbook`
 

@@ -1,4 +1,4 @@
-//! Whole processes side by side: Metachron beside the `csv` crate doing
+//! Whole processes side by side: Metachron next to the `csv` crate doing
 //! nothing but read, or read and write, the same file.
 //!
 //! `scripts/speed` builds both and runs this. The figures are the medians of
@@ -93,7 +93,7 @@ fn write_workbook(path: &Path, rows: u32) -> Result<(), Box<dyn Error>> {
     Ok(book.save(path)?)
 }
 
-/// One cell of a known form, beside `strptime` with the pattern given.
+/// One cell of a known form, next to `strptime` with the pattern given.
 fn cells() -> Result<(), Box<dyn Error>> {
     for (form, strptime) in [
         ("dd/MM/yyyy", "%d/%m/%Y"),
@@ -161,7 +161,7 @@ fn compare(rows: u64) -> Result<(), Box<dyn Error>> {
     let path = |name: &str| folder.path().join(name);
     let (input, rulings) = (path("in.csv"), path("in.rulings.toml"));
     write_table(&input, rows)?;
-    let metachron = beside("metachron")?;
+    let metachron = row_year("metachron")?;
     let this = std::env::current_exe()?;
     let ruled = Command::new(&metachron)
         .args(["settle", "-q"])
@@ -227,8 +227,8 @@ fn compare(rows: u64) -> Result<(), Box<dyn Error>> {
             .arg(&zoned)
             .arg("-o")
             .arg(path("derived.csv"));
-        for (place, phrase) in phrases.iter().enumerate() {
-            command.arg("--derive").arg(format!("p{place} = {phrase}"));
+        for (index, phrase) in phrases.iter().enumerate() {
+            command.arg("--derive").arg(format!("p{index} = {phrase}"));
         }
         command
     };
@@ -325,8 +325,8 @@ fn median(values: &mut [f64]) -> f64 {
     values[values.len() / 2]
 }
 
-/// The program that cargo put beside this one.
-fn beside(name: &str) -> Result<PathBuf, Box<dyn Error>> {
+/// The program that cargo put next to this one.
+fn row_year(name: &str) -> Result<PathBuf, Box<dyn Error>> {
     let this = std::env::current_exe()?;
     let folder = this.parent().and_then(Path::parent).ok_or("no folder")?;
     let program = folder

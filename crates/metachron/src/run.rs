@@ -31,9 +31,9 @@ pub fn run() -> ExitCode {
 
 fn dispatch(cli: &Cli) -> anyhow::Result<Outcome> {
     match &cli.command {
-        Command::Survey(args) => command::survey::run(args, cli.talk()),
-        Command::Settle(args) => command::settle::run(args, cli.talk()),
-        Command::Convert(args) => command::convert::run(args, cli.talk()),
+        Command::Survey(args) => command::survey::run(args, cli.verbosity()),
+        Command::Settle(args) => command::settle::run(args, cli.verbosity()),
+        Command::Convert(args) => command::convert::run(args, cli.verbosity()),
         Command::Explain(args) => command::explain::run(args),
         Command::Locales(args) => command::locales::run(args),
         Command::Zones(args) => command::zones::run(args),

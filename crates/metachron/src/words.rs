@@ -1,6 +1,6 @@
 //! Numbers and facts in words.
 
-use metachron_core::outlook::Counts;
+use metachron_core::forecast::Counts;
 pub use metachron_core::words::{count, list, number};
 use unicode_width::UnicodeWidthStr;
 

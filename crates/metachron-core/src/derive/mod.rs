@@ -1,7 +1,7 @@
 //! Columns that are made from others, and the rows that are kept.
 //!
 //! ```
-//! use metachron_core::derive::{Derivations, Wanted};
+//! use metachron_core::derive::{Derivations, DeriveRequest};
 //! use metachron_core::phrase::Value;
 //! use metachron_core::rulings::Rulings;
 //! use metachron_core::stamp::Stamp;
@@ -17,7 +17,7 @@
 //!     "#,
 //! )?;
 //! let columns = ["due".to_owned(), "n".to_owned()];
-//! let mut derivations = Derivations::new(&Wanted {
+//! let mut derivations = Derivations::new(&DeriveRequest {
 //!     rulings: &rulings,
 //!     columns: &columns,
 //!     keep: None,
@@ -42,9 +42,9 @@ mod order;
 pub use error::{CannotDerive, DeriveError};
 
 use crate::form::Unwritable;
-use crate::phrase::{Asks, Phrase, Ready, Refusal, Row, Scope, Track, Type, Value};
+use crate::phrase::{Phrase, Ready, Refusal, Row, RowScope, Scope, Track, Type, Value};
 use crate::row::{OutCell, push_text};
-use crate::rulings::{Clean, DeriveRuling, Rulings, ZoneAs};
+use crate::rulings::{DeriveRuling, Rulings, StampRenderer, ZoneAs};
 use crate::stamp::{Kind, Stamp};
 use crate::words::no_column;
 use crate::zone::Zone;
@@ -54,14 +54,14 @@ use memo::Memo;
 use std::sync::Arc;
 
 /// What is to be derived.
-pub struct Wanted<'w> {
+pub struct DeriveRequest<'w> {
     /// The rulings, with what they derive.
     pub rulings: &'w Rulings,
     /// The columns of the table.
     pub columns: &'w [String],
     /// What holds of the rows that are kept.
     pub keep: Option<&'w Phrase>,
-    /// Columns whose values are wanted beside those that phrases name.
+    /// Columns whose values are wanted next to those that phrases name.
     pub also: &'w [String],
     /// What counts as now.
     pub now: Timestamp,
@@ -74,7 +74,7 @@ pub struct Wanted<'w> {
 pub struct Shown {
     /// The zone, instead of UTC.
     pub zone: Option<Zone>,
-    /// How it is told. A derived column has no column beside it that could.
+    /// How it is told. A derived column has no column next to it that could.
     pub zone_as: ZoneAs,
 }
 
@@ -83,7 +83,7 @@ pub struct Shown {
 pub struct Derivations {
     sources: Vec<String>,
     /// What is wanted of the cells of each source that no ruling reads.
-    wants: Vec<Wants>,
+    cell_use: Vec<CellUse>,
     derived: Vec<Derived>,
     keep: Option<Keep>,
     tracked: Vec<usize>,
@@ -100,10 +100,10 @@ struct Keep {
 struct Derived {
     name: String,
     ready: Ready,
-    clean: Clean,
+    clean: StampRenderer,
     /// The places among a row's values of the columns that it names.
     made_from: Vec<usize>,
-    /// The place of the column of dates that alone decides on the value, of
+    /// The index of the column of dates that alone decides on the value, of
     /// which nothing but the text is wanted.
     by_day: Option<usize>,
     memo: Memo,
@@ -111,7 +111,7 @@ struct Derived {
 
 /// What is wanted of the cells of a column that no ruling reads.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
-pub enum Wants {
+pub enum CellUse {
     /// Their text.
     Text,
     /// The number that they are; their text, where they are none.
@@ -148,7 +148,7 @@ impl Derivations {
     ///
     /// Where a phrase names what there is not, makes of values what they
     /// cannot be, or where derived columns need each other in a circle.
-    pub fn new(wanted: &Wanted<'_>) -> Result<Derivations, DeriveError> {
+    pub fn new(wanted: &DeriveRequest<'_>) -> Result<Derivations, DeriveError> {
         let rulings = &wanted.rulings.derive;
         order::check(rulings, wanted.columns)?;
         let names: Vec<&str> = rulings.iter().map(|derive| derive.name.as_str()).collect();
@@ -178,7 +178,7 @@ impl Derivations {
         let mut tracked = Vec::new();
         let mut check = |phrase: &Phrase, known: &[(String, Type)]| {
             let find = |name: &str| match known.iter().position(|(column, _)| column == name) {
-                Some(place) => Ok((place, known[place].1)),
+                Some(index) => Ok((index, known[index].1)),
                 None => {
                     let columns = wanted.columns.iter().map(String::as_str);
                     Err(no_column(name, columns.chain(names.iter().copied())))
@@ -192,20 +192,20 @@ impl Derivations {
             phrase.check(&scope, &mut tracked)
         };
         let mut derived: Vec<Derived> = Vec::with_capacity(rulings.len());
-        for (place, ruling) in rulings.iter().enumerate() {
+        for (index, ruling) in rulings.iter().enumerate() {
             let ready =
                 check(&ruling.value, &known).map_err(|why| error::of(ruling, why.into()))?;
             known.push((ruling.name.clone(), ready.of()));
             let clean =
                 clean(ruling, ready.of(), &wanted.shown).map_err(|why| error::of(ruling, why))?;
-            let made_from = places_of(&ruling.value, &known);
-            let later = rulings[place + 1..].iter().map(|later| &later.value);
+            let made_from = indexes_of(&ruling.value, &known);
+            let later = rulings[index + 1..].iter().map(|later| &later.value);
             let mut named = later.chain(wanted.keep).flat_map(Phrase::columns);
             let is_wanted =
                 named.any(|(name, _)| *name == ruling.name) || wanted.also.contains(&ruling.name);
             derived.push(Derived {
                 by_day: match made_from[..] {
-                    [one] if !is_wanted && ready.asks() == Asks::NoOthers => {
+                    [one] if !is_wanted && ready.row_scope() == RowScope::NoOthers => {
                         (known[one].1 == Type::Stamp(Kind::Date)).then_some(one)
                     }
                     _ => None,
@@ -229,23 +229,23 @@ impl Derivations {
                 }
                 Some(Keep {
                     ready,
-                    made_from: places_of(phrase, &known),
+                    made_from: indexes_of(phrase, &known),
                 })
             }
             None => None,
         };
         let phrases = derived.iter().map(|derived| &derived.ready);
         let phrases: Vec<&Ready> = phrases.chain(keep.iter().map(|keep| &keep.ready)).collect();
-        let wants = sources.iter().enumerate().map(|(slot, name)| {
+        let cell_use = sources.iter().enumerate().map(|(slot, name)| {
             let is_text = |phrase: &&Ready| phrase.wants_text(slot);
             if wanted.also.contains(name) || phrases.iter().any(is_text) {
-                Wants::Text
+                CellUse::Text
             } else {
-                Wants::Number
+                CellUse::Number
             }
         });
         let derivations = Derivations {
-            wants: wants.collect(),
+            cell_use: cell_use.collect(),
             sources,
             derived,
             keep,
@@ -260,10 +260,10 @@ impl Derivations {
     fn check_tracked(&self, rulings: &[DeriveRuling]) -> Result<(), DeriveError> {
         let first = self.sources.len();
         let mut by_rows = vec![false; self.derived.len()];
-        for (place, derived) in self.derived.iter().enumerate() {
+        for (index, derived) in self.derived.iter().enumerate() {
             let is_by_rows = |slot: &usize| *slot >= first && by_rows[*slot - first];
-            by_rows[place] =
-                derived.ready.asks() > Asks::NoOthers || derived.made_from.iter().any(is_by_rows);
+            by_rows[index] = derived.ready.row_scope() > RowScope::NoOthers
+                || derived.made_from.iter().any(is_by_rows);
         }
         for &slot in self.tracked.iter().filter(|slot| **slot >= first) {
             if by_rows[slot - first] {
@@ -278,7 +278,7 @@ impl Derivations {
     pub fn none() -> Derivations {
         Derivations {
             sources: Vec::new(),
-            wants: Vec::new(),
+            cell_use: Vec::new(),
             derived: Vec::new(),
             keep: None,
             tracked: Vec::new(),
@@ -302,8 +302,8 @@ impl Derivations {
     }
 
     /// What is wanted of a source's cells, if no ruling reads them.
-    pub fn wants(&self, source: usize) -> Wants {
-        self.wants[source]
+    pub fn cell_use(&self, source: usize) -> CellUse {
+        self.cell_use[source]
     }
 
     /// The derived columns, and the type of each.
@@ -314,22 +314,22 @@ impl Derivations {
     }
 
     /// How stamps of a derived column are written.
-    pub fn clean(&self, derived: usize) -> &Clean {
+    pub fn clean(&self, derived: usize) -> &StampRenderer {
         &self.derived[derived].clean
     }
 
-    /// The place of a column among the values of a row, if it is there.
-    pub fn place(&self, name: &str) -> Option<usize> {
+    /// The index of a column among the values of a row, if it is there.
+    pub fn index(&self, name: &str) -> Option<usize> {
         let derived = self.derived.iter().map(|derived| &derived.name);
         let mut all = self.sources.iter().chain(derived);
         all.position(|known| known == name)
     }
 
     /// Which other rows are asked.
-    pub fn asks(&self) -> Asks {
-        let keep = self.keep.iter().map(|keep| keep.ready.asks());
-        let derived = self.derived.iter().map(|derived| derived.ready.asks());
-        keep.chain(derived).max().unwrap_or(Asks::NoOthers)
+    pub fn row_scope(&self) -> RowScope {
+        let keep = self.keep.iter().map(|keep| keep.ready.row_scope());
+        let derived = self.derived.iter().map(|derived| derived.ready.row_scope());
+        keep.chain(derived).max().unwrap_or(RowScope::NoOthers)
     }
 
     /// How many columns have to be tracked from row to row.
@@ -346,8 +346,8 @@ impl Derivations {
             tracked[slot] = true;
         }
         // A derived column is made from such as stand before it.
-        for (place, derived) in self.derived.iter().enumerate().rev() {
-            if tracked[first + place] {
+        for (index, derived) in self.derived.iter().enumerate().rev() {
+            if tracked[first + index] {
                 derived
                     .made_from
                     .iter()
@@ -423,12 +423,12 @@ impl Derivations {
         self.in_words(keep.map_or(&[], |keep| &keep.made_from), values)
     }
 
-    fn in_words(&self, places: &[usize], values: &[Value]) -> String {
+    fn in_words(&self, indexes: &[usize], values: &[Value]) -> String {
         let name = |slot: usize| match slot.checked_sub(self.sources.len()) {
             Some(derived) => &self.derived[derived].name,
             None => &self.sources[slot],
         };
-        let parts = places.iter().map(|&slot| {
+        let parts = indexes.iter().map(|&slot| {
             let text = match &values[slot] {
                 Value::Blank | Value::Waits => String::new(),
                 Value::Text(text) => text.to_string(),
@@ -473,7 +473,11 @@ impl Derived {
 /// What a derived value is as a cell; its text is appended to `text`, unless
 /// it is a stamp.
 #[inline]
-fn write(value: &Value, clean: &mut Clean, text: &mut Vec<u8>) -> Result<Given, Unwritable> {
+fn write(
+    value: &Value,
+    clean: &mut StampRenderer,
+    text: &mut Vec<u8>,
+) -> Result<Given, Unwritable> {
     Ok(Given::Value(match value {
         Value::Blank => return Ok(Given::Blank),
         Value::Waits => return Ok(Given::Waits),
@@ -487,17 +491,17 @@ fn write(value: &Value, clean: &mut Clean, text: &mut Vec<u8>) -> Result<Given, 
 }
 
 /// The places among `known` of the columns that `phrase` names.
-fn places_of(phrase: &Phrase, known: &[(String, Type)]) -> Vec<usize> {
-    let mut places = Vec::new();
+fn indexes_of(phrase: &Phrase, known: &[(String, Type)]) -> Vec<usize> {
+    let mut indexes = Vec::new();
     for (name, _) in phrase.columns() {
-        let place = known.iter().position(|(known, _)| known == name);
-        places.extend(place.filter(|place| !places.contains(place)));
+        let index = known.iter().position(|(known, _)| known == name);
+        indexes.extend(index.filter(|index| !indexes.contains(index)));
     }
-    places
+    indexes
 }
 
 /// How values of a derived column are written.
-fn clean(ruling: &DeriveRuling, of: Type, shown: &Shown) -> Result<Clean, CannotDerive> {
+fn clean(ruling: &DeriveRuling, of: Type, shown: &Shown) -> Result<StampRenderer, CannotDerive> {
     let mut write = ruling.write.clone();
     if write.name.is_some() {
         return Err(CannotDerive::Renamed);
@@ -514,7 +518,7 @@ fn clean(ruling: &DeriveRuling, of: Type, shown: &Shown) -> Result<Clean, Cannot
     match of {
         Type::Stamp(kind) => Ok(write.clean(kind)?),
         _ if !write.is_iso() => Err(CannotDerive::NotWritten(of)),
-        _ => Ok(Clean::Iso),
+        _ => Ok(StampRenderer::Iso),
     }
 }
 

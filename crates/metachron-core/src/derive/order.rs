@@ -6,24 +6,24 @@ use crate::rulings::DeriveRuling;
 /// Whether every column has a name of its own and needs only derived columns
 /// that stand above it.
 pub(super) fn check(rulings: &[DeriveRuling], columns: &[String]) -> Result<(), DeriveError> {
-    for (place, ruling) in rulings.iter().enumerate() {
+    for (index, ruling) in rulings.iter().enumerate() {
         if ruling.name.trim().is_empty() {
             return Err(of(ruling, CannotDerive::NoName));
         }
-        let is_derived = rulings[..place]
+        let is_derived = rulings[..index]
             .iter()
             .any(|other| other.name == ruling.name);
         if is_derived || columns.contains(&ruling.name) {
             return Err(of(ruling, CannotDerive::NameTaken));
         }
     }
-    for (place, ruling) in rulings.iter().enumerate() {
+    for (index, ruling) in rulings.iter().enumerate() {
         for (name, at) in ruling.value.columns() {
-            let below = rulings[place..].iter().position(|other| other.name == name);
-            let Some(below) = below.map(|below| place + below) else {
+            let below = rulings[index..].iter().position(|other| other.name == name);
+            let Some(below) = below.map(|below| index + below) else {
                 continue;
             };
-            let why = match circle(rulings, place, below) {
+            let why = match circle(rulings, index, below) {
                 Some(circle) => CannotDerive::Circle(circle.join(" → ")),
                 None => {
                     let message = format!("`{name}` is derived further down; put it above this");
@@ -38,13 +38,13 @@ pub(super) fn check(rulings: &[DeriveRuling], columns: &[String]) -> Result<(), 
 
 /// The way from `start` over `next` back to `start`, if there is one.
 fn circle(rulings: &[DeriveRuling], start: usize, next: usize) -> Option<Vec<String>> {
-    let name = |place: usize| rulings[place].name.clone();
+    let name = |index: usize| rulings[index].name.clone();
     // From where each column was reached.
     let mut reached_from = vec![None; rulings.len()];
     reached_from[next] = Some(start);
     let mut waiting = vec![next];
-    while let Some(place) = waiting.pop() {
-        if place == start {
+    while let Some(index) = waiting.pop() {
+        if index == start {
             let mut way = vec![name(start)];
             let mut at = reached_from[start]?;
             while at != start {
@@ -55,10 +55,10 @@ fn circle(rulings: &[DeriveRuling], start: usize, next: usize) -> Option<Vec<Str
             way.reverse();
             return Some(way);
         }
-        for (column, _) in rulings[place].value.columns() {
+        for (column, _) in rulings[index].value.columns() {
             let needed = rulings.iter().position(|other| other.name == column);
             if let Some(needed) = needed.filter(|needed| reached_from[*needed].is_none()) {
-                reached_from[needed] = Some(place);
+                reached_from[needed] = Some(index);
                 waiting.push(needed);
             }
         }

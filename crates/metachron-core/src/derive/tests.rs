@@ -4,10 +4,10 @@ use super::*;
 /// the last of which is ruled.
 fn derivations(phrases: &[&str], keep: Option<&str>, also: &[&str]) -> Derivations {
     let mut rulings = "metachron = 1\n[column.due]\nkind = \"date\"\n".to_owned();
-    for (place, phrase) in phrases.iter().enumerate() {
-        rulings += &format!("[[derive]]\nname = \"made {place}\"\nvalue = '''{phrase}'''\n");
+    for (index, phrase) in phrases.iter().enumerate() {
+        rulings += &format!("[[derive]]\nname = \"made {index}\"\nvalue = '''{phrase}'''\n");
     }
-    Derivations::new(&Wanted {
+    Derivations::new(&DeriveRequest {
         rulings: &Rulings::from_toml(&rulings).unwrap(),
         columns: &["n", "note", "due"].map(str::to_owned),
         keep: keep.map(|keep| keep.parse::<Phrase>().unwrap()).as_ref(),
@@ -20,8 +20,8 @@ fn derivations(phrases: &[&str], keep: Option<&str>, also: &[&str]) -> Derivatio
 
 #[test]
 fn what_is_wanted_of_cells() {
-    use Wants::{Number, Text};
-    for (phrases, keep, also, wants) in [
+    use CellUse::{Number, Text};
+    for (phrases, keep, also, cell_use) in [
         (&["n * 2"][..], None, &[][..], Number),
         (&["due + n days"], None, &[], Number),
         (&["-n"], None, &[], Number),
@@ -42,8 +42,12 @@ fn what_is_wanted_of_cells() {
         (&["n * 2"], None, &["n"], Text),
     ] {
         let derivations = derivations(phrases, keep, also);
-        let source = derivations.place("n").unwrap();
-        assert_eq!(derivations.wants(source), wants, "{phrases:?} {keep:?}");
+        let source = derivations.index("n").unwrap();
+        assert_eq!(
+            derivations.cell_use(source),
+            cell_use,
+            "{phrases:?} {keep:?}"
+        );
     }
 }
 
@@ -72,11 +76,11 @@ fn numbers_and_their_texts_are_the_same() {
     ] {
         for phrase in phrases {
             let mut derivations = derivations(&["due", phrase], None, &[]);
-            let (n, at) = (derivations.place("n"), derivations.place("due"));
+            let (n, at) = (derivations.index("n"), derivations.index("due"));
             let mut run = |cell: Value| {
                 let mut values = vec![Value::Blank; derivations.sources().len() + 2];
-                for (place, value) in [(n, cell), (at, due())] {
-                    values[place.unwrap()] = value;
+                for (index, value) in [(n, cell), (at, due())] {
+                    values[index.unwrap()] = value;
                 }
                 let mut out = Vec::new();
                 let given = derivations.run(1, &mut values, &[], &mut out);

@@ -1,11 +1,11 @@
 //! What a reviewer wrote of cells that waited.
 
+use crate::decide::to_kind;
 use crate::derive::Derivations;
 use crate::phrase::{Number, Type, Value};
 use crate::reading::read_iso;
-use crate::rulings::{Clean, Rulings, WriteError};
+use crate::rulings::{Rulings, StampRenderer, WriteError};
 use crate::stamp::{Kind, Stamp};
-use crate::verdict::to_kind;
 use std::collections::HashMap;
 
 /// What stands for a column in the review list where it cannot be told whether
@@ -82,7 +82,7 @@ pub struct AnswerColumn {
     /// Its index; see [`CellAt::column`].
     pub index: usize,
     of: Type,
-    clean: Clean,
+    clean: StampRenderer,
 }
 
 impl AnswerColumn {
@@ -110,7 +110,7 @@ impl AnswerColumn {
             return Ok(Some(AnswerColumn {
                 index: columns.len() + derivations.columns().len(),
                 of: Type::Truth,
-                clean: Clean::Iso,
+                clean: StampRenderer::Iso,
             }));
         }
         let index = columns.iter().position(|column| column == name);

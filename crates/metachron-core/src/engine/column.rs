@@ -3,7 +3,7 @@
 use super::rows::Row;
 use super::{EngineError, Request};
 use crate::cell::Cell;
-use crate::convert::{Around, Converter, Look};
+use crate::decide::{Decider, OwnReading, RowContext};
 use crate::engine::neighbours::NeighbourChoices;
 use crate::engine::rows::BlockStart;
 use crate::rulings::{FILE, Rulings};
@@ -16,7 +16,7 @@ use std::sync::Arc;
 pub(super) struct RowDecider {
     /// The column, from 0.
     pub index: usize,
-    pub converter: Converter,
+    pub decider: Decider,
     texts: Vec<TextSource>,
     not_before: Option<Other>,
     not_after: Option<Other>,
@@ -37,7 +37,7 @@ enum TextSource {
 #[derive(Clone, Debug)]
 struct Other {
     index: usize,
-    converter: Converter,
+    decider: Decider,
 }
 
 impl Request {
@@ -46,8 +46,8 @@ impl Request {
     pub(super) fn deciders(&self, rulings: &Rulings) -> Result<Vec<RowDecider>, EngineError> {
         let mut deciders = Vec::with_capacity(rulings.column.len());
         for &index in &self.asked {
-            if let Some(converter) = Converter::new(rulings, &self.columns[index])? {
-                deciders.push(self.decider(index, converter, rulings)?);
+            if let Some(decider) = Decider::new(rulings, &self.columns[index])? {
+                deciders.push(self.decider(index, decider, rulings)?);
             }
         }
         Ok(deciders)
@@ -56,13 +56,13 @@ impl Request {
     fn decider(
         &self,
         index: usize,
-        converter: Converter,
+        decider: Decider,
         rulings: &Rulings,
     ) -> Result<RowDecider, EngineError> {
         let name = &self.columns[index];
         let index_of =
             |column: &str, key: &str| self.index_of(column, &format!("read.{key} of `{name}`"));
-        let needs = converter.needs();
+        let needs = decider.needs();
         let mut texts = Vec::with_capacity(needs.texts.len());
         for column in &needs.texts {
             let is_file = column == FILE && !self.columns.contains(column);
@@ -80,8 +80,8 @@ impl Request {
             // The other column may be ruled without being asked for.
             let given = self.rulings.as_ref().unwrap_or(rulings);
             let is_asked = rulings.column.contains_key(column);
-            let converter = Converter::new(if is_asked { rulings } else { given }, column)?;
-            Ok(converter.map(|converter| Other { index, converter }))
+            let decider = Decider::new(if is_asked { rulings } else { given }, column)?;
+            Ok(decider.map(|decider| Other { index, decider }))
         };
         Ok(RowDecider {
             index,
@@ -91,7 +91,7 @@ impl Request {
             neighbours: None,
             next: 0,
             said: Vec::new(),
-            converter,
+            decider,
         })
     }
 }
@@ -99,7 +99,7 @@ impl Request {
 impl RowDecider {
     /// Whether a cell is decided on by itself, whatever stands around it.
     pub fn needs_no_context(&self) -> bool {
-        self.converter.needs().is_nothing()
+        self.decider.needs().is_nothing()
     }
 
     /// The same, with what the neighbours of its open cells choose.
@@ -123,7 +123,7 @@ impl RowDecider {
         row: &(impl Row + ?Sized),
         file: &str,
         scratch: &mut String,
-        act: impl FnOnce(&mut Converter, Cell<'_>, &Around<'_>) -> R,
+        act: impl FnOnce(&mut Decider, Cell<'_>, &RowContext<'_>) -> R,
     ) -> R {
         let mut inner = String::new();
         self.said.resize(self.texts.len(), String::new());
@@ -139,21 +139,21 @@ impl RowDecider {
         let mut stamp = |other: &mut Option<Other>| -> Option<Stamp> {
             let other = other.as_mut()?;
             let cell = row.cell(other.index, scratch);
-            other.converter.read(cell, &Around::default()).1
+            other.decider.read(cell, &RowContext::default()).1
         };
-        let mut context = Around {
+        let mut context = RowContext {
             not_before: stamp(&mut self.not_before),
             not_after: stamp(&mut self.not_after),
             texts: &self.said,
-            placed: None,
+            by_neighbours: None,
         };
         let cell = row.cell(self.index, scratch);
         if let Some(choices) = &self.neighbours
-            && let Look::Several { .. } = self.converter.look(cell, &context)
+            && let OwnReading::Several { .. } = self.decider.own_reading(cell, &context)
         {
-            context.placed = choices.choice(self.next);
+            context.by_neighbours = choices.choice(self.next);
             self.next += 1;
         }
-        act(&mut self.converter, cell, &context)
+        act(&mut self.decider, cell, &context)
     }
 }

@@ -8,14 +8,14 @@ use super::rows::{BlockStart, Ragged, Row, Rows, each_row, is_row};
 use super::sort::SortBy;
 use super::track::TrackPass;
 use super::{EngineError, Pass, PassOf, Request, Whole, WholeOf};
-use crate::convert::Around;
+use crate::decide::RowContext;
+use crate::decide::{Note, Verdict};
 use crate::derive::{Derivations, Kept};
-use crate::outlook::Counts;
-use crate::phrase::{Asks, Track, Type, Value};
+use crate::forecast::Counts;
+use crate::phrase::{RowScope, Track, Type, Value};
 use crate::row::{Holds, Origin, OutCell, OutColumn, OutRow, Schema, push_text};
 use crate::rulings::{ColumnRuling, Rulings};
 use crate::stamp::Stamp;
-use crate::verdict::{Note, Verdict};
 use std::sync::Arc;
 
 /// What all deciders of a thread may take to remember cells, in bytes.
@@ -72,7 +72,7 @@ pub struct ConvertOptions {
 pub struct Conversion {
     request: Request,
     worker: ConvertWorker,
-    asks: Asks,
+    row_scope: RowScope,
     next: Option<Pass>,
     schema: Schema,
 }
@@ -110,7 +110,7 @@ impl Conversion {
         let ruled = rulings.column.len().max(1);
         let mut deciders = request.deciders(rulings)?;
         for decider in &mut deciders {
-            decider.converter = decider.converter.clone().with_memory(MEMORY / ruled);
+            decider.decider = decider.decider.clone().with_memory(MEMORY / ruled);
         }
         let answers = Arc::new(answers);
         let deriver = (!derivations.is_nothing()).then(|| {
@@ -124,8 +124,8 @@ impl Conversion {
             )
         });
         let zones = deciders.iter().map(|decider| {
-            let write = &decider.converter.ruling().write;
-            write.zone_beside()
+            let write = &decider.decider.ruling().write;
+            write.zone_column()
         });
         let zones: Vec<Option<String>> = zones.collect();
         let derived = derivations.columns().len();
@@ -138,7 +138,7 @@ impl Conversion {
         let neighbours = NeighbourPass::new(&deciders, request.columns.len(), order_of);
         let mut conversion = Conversion {
             next: None,
-            asks: derivations.asks(),
+            row_scope: derivations.row_scope(),
             worker: ConvertWorker {
                 zones,
                 deriver,
@@ -168,11 +168,11 @@ impl Conversion {
     }
 
     fn plan_tracks(&mut self) {
-        if self.asks > Asks::NoOthers {
+        if self.row_scope > RowScope::NoOthers {
             let worker = self.worker.clone();
             self.plan(PassOf::Track(TrackPass {
                 worker,
-                asks: self.asks,
+                row_scope: self.row_scope,
             }));
         }
     }
@@ -236,21 +236,21 @@ fn schema(
     let mut ruled = deciders.iter().zip(zones).peekable();
     for (index, name) in request.columns.iter().enumerate() {
         let Some((decider, zone)) = ruled.next_if(|(decider, _)| decider.index == index) else {
-            let mut passed = column(name.clone(), Holds::SourceCells, Origin::Source(index));
+            let mut skipped = column(name.clone(), Holds::SourceCells, Origin::Source(index));
             if let Some(header) = request.headers.get(index) {
-                passed.header.clone_from(header);
+                skipped.header.clone_from(header);
             }
-            columns.push(passed);
+            columns.push(skipped);
             continue;
         };
-        let ColumnRuling { kind, write, .. } = decider.converter.ruling();
+        let ColumnRuling { kind, write, .. } = decider.decider.ruling();
         let clean = write.name.as_ref().unwrap_or(name);
         columns.push(OutColumn {
             unit: write.unit,
             zone: write.zone.as_ref().map(|zone| zone.name().to_owned()),
             ..column(
                 clean.clone(),
-                decider.converter.clean().holds(*kind),
+                decider.decider.clean().holds(*kind),
                 Origin::Converted(index),
             )
         });
@@ -424,7 +424,7 @@ impl ConvertWorker {
     pub fn finish(&mut self) -> ConvertedRows {
         let empty = ConvertedRows::new(self.done.at, 0, 0);
         let mut done = std::mem::replace(&mut self.done, empty);
-        let spans = self.deciders.iter().map(|decider| decider.converter.span());
+        let spans = self.deciders.iter().map(|decider| decider.decider.span());
         done.spans = spans.collect();
         done
     }
@@ -532,16 +532,16 @@ impl ConvertWorker {
         };
         let decided = if decider.needs_no_context() {
             let cell = row.cell(index, &mut self.scratch);
-            let decided = decider.converter.convert(cell, text);
+            let decided = decider.decider.convert(cell, text);
             if decided.0.needs_review() {
-                let note = decider.converter.note(cell, &Around::default());
+                let note = decider.decider.note(cell, &RowContext::default());
                 listed(cell.text(&mut String::new()), note);
             }
             decided
         } else {
             let file = &self.files[done.at.file];
             decider.with_context(row, file, &mut self.scratch, |own, cell, context| {
-                let decided = own.convert_around(cell, context, text);
+                let decided = own.convert_in_context(cell, context, text);
                 if decided.0.needs_review() {
                     listed(cell.text(&mut String::new()), own.note(cell, context));
                 }
@@ -549,7 +549,7 @@ impl ConvertWorker {
             })
         };
         if let Some(deriver) = &mut self.deriver {
-            deriver.take(column, decided.0, decider.converter.stamp());
+            deriver.take(column, decided.0, decider.decider.stamp());
         }
         decided
     }
@@ -580,7 +580,7 @@ impl ConvertWorker {
             deriver.take(column, verdict, stamp);
         }
         // An answer that cannot be written is refused when it is read.
-        let mut clean = decider.converter.clean().clone();
+        let mut clean = decider.decider.clean().clone();
         let cell = stamp.and_then(|stamp| clean.cell(&stamp, &mut self.text).ok());
         Some((verdict, cell.unwrap_or(OutCell::Blank)))
     }

@@ -6,13 +6,13 @@ use super::convert::{ConvertedRows, ReviewEntry};
 use super::rows::Row;
 use super::sort::SortBy;
 use super::track::Starts;
-use crate::derive::{Derivations, Given, Kept, Wants};
+use crate::decide::{Note, ReasonCode, Verdict};
+use crate::derive::{CellUse, Derivations, Given, Kept};
 use crate::engine::rows::BlockStart;
-use crate::phrase::{Asks, Number, Refusal, Track, Value};
+use crate::phrase::{Number, Refusal, RowScope, Track, Value};
 use crate::row::{OutCell, push_text};
 use crate::rulings::Blanks;
 use crate::stamp::Stamp;
-use crate::verdict::{Note, Sort, Verdict};
 use serde::Serialize;
 use std::sync::Arc;
 
@@ -46,7 +46,7 @@ struct Unruled {
     index: usize,
     /// Its index among the values.
     slot: usize,
-    wants: Wants,
+    cell_use: CellUse,
 }
 
 /// Derived columns at work.
@@ -64,7 +64,7 @@ pub(super) struct Deriver {
     /// How many columns stand before the derived ones.
     width: usize,
     /// Which other rows are asked.
-    asks: Asks,
+    row_scope: RowScope,
     tracks: Vec<Track>,
     starts: Arc<Starts>,
     /// This row's values: those of the source columns, then derived ones.
@@ -91,10 +91,10 @@ impl Deriver {
                     index,
                     slot,
                     // What is a number may be blank.
-                    wants: if blanks.have_numbers() {
-                        Wants::Text
+                    cell_use: if blanks.have_numbers() {
+                        CellUse::Text
                     } else {
-                        derivations.wants(slot)
+                        derivations.cell_use(slot)
                     },
                 })),
             }
@@ -108,7 +108,7 @@ impl Deriver {
             blanks,
             answers,
             width: columns.len(),
-            asks: derivations.asks(),
+            row_scope: derivations.row_scope(),
             tracks: vec![Track::default(); derivations.tracks()],
             starts: Arc::default(),
             values: vec![Value::Blank; values],
@@ -144,7 +144,7 @@ impl Deriver {
     /// value of each column is, and these are there.
     pub fn knows_firsts(&self) -> bool {
         let mut firsts = self.tracks.iter().map(|track| &track.first);
-        self.asks == Asks::First && firsts.all(|first| *first != Value::Blank)
+        self.row_scope == RowScope::First && firsts.all(|first| *first != Value::Blank)
     }
 
     /// Whether what rows say to later ones hangs on this decider.
@@ -212,7 +212,7 @@ impl Deriver {
             Err(refusal) => self.answer_where(&refusal, row, done),
         };
         // What the first row says was found beforehand.
-        if self.asks == Asks::All {
+        if self.row_scope == RowScope::All {
             self.derivations.track(&self.values, &mut self.tracks);
         }
         kept
@@ -226,13 +226,18 @@ impl Deriver {
     /// Takes the cells that no decider reads.
     fn read(&mut self, row: &(impl Row + ?Sized)) {
         let mut inner = String::new();
-        for Unruled { index, slot, wants } in &self.unruled {
+        for Unruled {
+            index,
+            slot,
+            cell_use,
+        } in &self.unruled
+        {
             let cell = row.cell(*index, &mut self.scratch);
             let text = cell.text(&mut inner);
             let value = &mut self.values[*slot];
-            let number = match wants {
-                Wants::Number => Number::parse(text),
-                Wants::Text => None,
+            let number = match cell_use {
+                CellUse::Number => Number::parse(text),
+                CellUse::Text => None,
             };
             match number {
                 Some(number) => *value = Value::Number(number),
@@ -368,7 +373,7 @@ fn take_text(cell: &str, blanks: &Blanks, value: &mut Value) {
 fn note(refusal: &Refusal) -> Note {
     Note {
         verdict: Verdict::Open,
-        sort: Sort::NoValue,
+        sort: ReasonCode::NoValue,
         reason: refusal.to_string(),
         readings: refusal.readings(),
     }

@@ -3,7 +3,7 @@
 
 use super::column::RowDecider;
 use super::rows::{BlockStart, Rows, each_row};
-use crate::outlook::Foreseen;
+use crate::forecast::RowForecast;
 
 /// The pass over such columns.
 #[derive(Debug)]
@@ -15,7 +15,7 @@ pub(super) struct ForecastPass {
 /// What was counted so far.
 #[derive(Debug)]
 pub(super) struct ForecastWhole {
-    pub columns: Vec<Foreseen>,
+    pub columns: Vec<RowForecast>,
     rows: u64,
 }
 
@@ -31,7 +31,7 @@ impl ForecastPass {
 
     pub fn start(&self) -> ForecastWhole {
         ForecastWhole {
-            columns: vec![Foreseen::default(); self.deciders.len()],
+            columns: vec![RowForecast::default(); self.deciders.len()],
             rows: 0,
         }
     }
@@ -46,7 +46,7 @@ impl ForecastPass {
 }
 
 impl ForecastWhole {
-    pub fn add(&mut self, rows: u64, part: Vec<Foreseen>) {
+    pub fn add(&mut self, rows: u64, part: Vec<RowForecast>) {
         for (known, more) in self.columns.iter_mut().zip(part) {
             known.merge(more, self.rows);
         }
@@ -63,15 +63,20 @@ pub(super) struct ForecastWorker {
 }
 
 impl ForecastWorker {
-    pub fn block(&mut self, at: BlockStart, file: &str, rows: impl Rows) -> (u64, Vec<Foreseen>) {
-        let mut columns = vec![Foreseen::default(); self.deciders.len()];
+    pub fn block(
+        &mut self,
+        at: BlockStart,
+        file: &str,
+        rows: impl Rows,
+    ) -> (u64, Vec<RowForecast>) {
+        let mut columns = vec![RowForecast::default(); self.deciders.len()];
         for decider in &mut self.deciders {
             decider.start(at);
         }
         let rows = each_row(rows, self.width, |row, number| {
-            for (decider, foreseen) in self.deciders.iter_mut().zip(&mut columns) {
+            for (decider, by_row) in self.deciders.iter_mut().zip(&mut columns) {
                 decider.with_context(row, file, &mut self.scratch, |own, cell, context| {
-                    foreseen.add(own, cell, context, number);
+                    by_row.add(own, cell, context, number);
                 });
             }
         });

@@ -9,7 +9,7 @@
 //! ```
 //! use metachron_core::engine::{BlockStart, Engine, Request, TextRows};
 //!
-//! // Nothing says how `due` is meant, but for the column beside it.
+//! // Nothing says how `due` is meant, but for the column next to it.
 //! let table: Vec<Vec<String>> = (1..=12)
 //!     .map(|month| vec![format!("0{}/{month:02}/2024", month % 5 + 1), month.to_string()])
 //!     .collect();
@@ -53,7 +53,7 @@ pub use settled::Settled;
 pub use sort::{Direction, SortBy};
 pub use survey::Surveyed;
 
-use crate::outlook::Foreseen;
+use crate::forecast::RowForecast;
 use crate::phrase::Track;
 use crate::relations::{self, Tally};
 use crate::rulings::Locales;
@@ -132,7 +132,7 @@ impl Engine {
                 Ok(again) => self.plan(PassOf::Relate(again)),
                 Err(pass) => {
                     let found = pass.settle(tally, &mut self.draft.rulings);
-                    self.draft.beyond = found;
+                    self.draft.findings = found;
                     self.finish_relations()
                 }
             },
@@ -142,9 +142,9 @@ impl Engine {
                 self.plan(PassOf::Forecast(ForecastPass::new(deciders, width)))
             }
             (PassOf::Forecast(pass), WholeOf::Forecast(whole)) => {
-                for (index, foreseen) in pass.columns().zip(whole.columns) {
+                for (index, by_row) in pass.columns().zip(whole.columns) {
                     let name = self.request.columns[index].clone();
-                    self.draft.beyond.entry(name).or_default().foreseen = Some(foreseen);
+                    self.draft.findings.entry(name).or_default().by_row = Some(by_row);
                 }
                 Ok(())
             }
@@ -266,7 +266,7 @@ enum PartOf {
     Survey(SurveyPart),
     Relate(Tally),
     Neighbours(Vec<Vec<Mark>>),
-    Forecast(Vec<Foreseen>),
+    Forecast(Vec<RowForecast>),
     Track(Vec<Track>),
 }
 
@@ -378,7 +378,7 @@ impl Whole {
             (WholeOf::Survey(whole), PartOf::Survey(part_of)) => whole.add(part.at, part_of),
             (WholeOf::Relate(whole), PartOf::Relate(tally)) => {
                 whole.merge(tally);
-                whole.place();
+                whole.index();
             }
             (WholeOf::Neighbours(whole), PartOf::Neighbours(marks)) => whole.add(part.at, marks),
             (WholeOf::Forecast(whole), PartOf::Forecast(columns)) => {

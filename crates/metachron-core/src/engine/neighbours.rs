@@ -3,7 +3,7 @@
 
 use super::column::RowDecider;
 use super::rows::{BlockStart, Rows, each_row};
-use crate::convert::{Look, Placing};
+use crate::decide::{NeighbourResolver, OwnReading};
 use crate::rulings::TimeOrder;
 use crate::stamp::Stamp;
 use std::collections::HashMap;
@@ -57,7 +57,7 @@ pub(super) enum Mark {
 /// What is known of the rows so far.
 #[derive(Debug)]
 pub(super) struct NeighbourWhole {
-    columns: Vec<(Placing<()>, NeighbourChoices)>,
+    columns: Vec<(NeighbourResolver<()>, NeighbourChoices)>,
     /// How many open cells were met of each column, decided or still waiting.
     met: Vec<usize>,
 }
@@ -81,7 +81,7 @@ impl NeighbourPass {
         let columns = self.columns.iter();
         NeighbourWhole {
             columns: columns
-                .map(|(_, order)| (Placing::new(*order), NeighbourChoices::default()))
+                .map(|(_, order)| (NeighbourResolver::new(*order), NeighbourChoices::default()))
                 .collect(),
             met: vec![0; self.columns.len()],
         }
@@ -100,8 +100,8 @@ impl NeighbourPass {
         let indexes = self.columns.iter().map(|(own, _)| own.index);
         let mut choices: HashMap<usize, Arc<NeighbourChoices>> = indexes
             .zip(whole.columns)
-            .map(|(index, (placing, mut choices))| {
-                placing.finish(|(), choice| choices.push(choice));
+            .map(|(index, (resolver, mut choices))| {
+                resolver.finish(|(), choice| choices.push(choice));
                 (index, Arc::new(choices))
             })
             .collect();
@@ -118,15 +118,15 @@ impl NeighbourPass {
 impl NeighbourWhole {
     pub fn add(&mut self, at: BlockStart, marks: Vec<Vec<Mark>>) {
         for (column, marks) in marks.into_iter().enumerate() {
-            let (placing, choices) = &mut self.columns[column];
+            let (resolver, choices) = &mut self.columns[column];
             choices.starts.insert(at, self.met[column]);
             for mark in marks {
                 match mark {
-                    Mark::Known(stamp) => placing.known(stamp, |(), choice| choices.push(choice)),
+                    Mark::Known(stamp) => resolver.known(stamp, |(), choice| choices.push(choice)),
                     Mark::Several(stamps) => {
                         self.met[column] += 1;
-                        placing.several(stamps, ());
-                        placing.shed(|(), choice| choices.push(choice));
+                        resolver.several(stamps, ());
+                        resolver.shed(|(), choice| choices.push(choice));
                     }
                 }
             }
@@ -147,14 +147,14 @@ impl NeighbourWorker {
         let mut marks: Vec<Vec<Mark>> = self.columns.iter().map(|_| Vec::new()).collect();
         let rows = each_row(rows, self.width, |row, _| {
             for (column, marks) in self.columns.iter_mut().zip(&mut marks) {
-                let look =
+                let own_reading =
                     column.with_context(row, file, &mut self.scratch, |own, cell, context| {
-                        own.look(cell, context)
+                        own.own_reading(cell, context)
                     });
-                match look {
-                    Look::One { stamp, .. } => marks.push(Mark::Known(stamp)),
-                    Look::Several { stamps, .. } => marks.push(Mark::Several(stamps)),
-                    Look::Nothing(_) => {}
+                match own_reading {
+                    OwnReading::One { stamp, .. } => marks.push(Mark::Known(stamp)),
+                    OwnReading::Several { stamps, .. } => marks.push(Mark::Several(stamps)),
+                    OwnReading::Nothing(_) => {}
                 }
             }
         });

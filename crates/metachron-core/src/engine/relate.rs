@@ -5,9 +5,9 @@ use super::EngineError;
 use super::Request;
 use super::column::RowDecider;
 use super::rows::{Rows, each_row};
-use crate::convert::Look;
-use crate::outlook::Beyond;
-use crate::relations::{self, Tally, Watched};
+use crate::decide::OwnReading;
+use crate::forecast::TableFindings;
+use crate::relations::{self, ComparedColumns, Tally};
 use crate::rulings::{FILE, Rulings};
 use std::collections::HashMap;
 
@@ -15,7 +15,7 @@ use std::collections::HashMap;
 #[derive(Debug)]
 pub(super) struct RelatePass {
     deciders: Vec<RowDecider>,
-    watched: Watched,
+    compared: ComparedColumns,
     width: usize,
 }
 
@@ -31,7 +31,7 @@ impl RelatePass {
         columns.push(FILE.to_owned());
         let is_open = |decider: &RowDecider| open.contains(&columns[decider.index]);
         Ok(RelatePass {
-            watched: Watched {
+            compared: ComparedColumns {
                 temporal: deciders.iter().map(|decider| decider.index).collect(),
                 open: (0..deciders.len())
                     .filter(|&number| is_open(&deciders[number]))
@@ -48,40 +48,44 @@ impl RelatePass {
     /// column say which pairs to try.
     pub fn with_pairs(mut self, tally: &Tally) -> Result<RelatePass, RelatePass> {
         let pairs = relations::pairs_to_try(tally);
-        if pairs.is_empty() || !self.watched.pairs.is_empty() {
+        if pairs.is_empty() || !self.compared.pairs.is_empty() {
             return Err(self);
         }
-        self.watched.pairs = pairs;
+        self.compared.pairs = pairs;
         Ok(self)
     }
 
     pub fn start(&self) -> Tally {
-        Tally::new(&self.watched)
+        Tally::new(&self.compared)
     }
 
     pub fn worker(&self) -> RelateWorker<'_> {
         RelateWorker {
             pass: self,
             deciders: self.deciders.clone(),
-            texts: vec![String::new(); self.watched.columns.len()],
+            texts: vec![String::new(); self.compared.columns.len()],
             scratch: String::new(),
         }
     }
 
     /// Puts what the counts prove into the rulings; says what was found of each
     /// column.
-    pub fn settle(&self, mut tally: Tally, rulings: &mut Rulings) -> HashMap<String, Beyond> {
+    pub fn settle(
+        &self,
+        mut tally: Tally,
+        rulings: &mut Rulings,
+    ) -> HashMap<String, TableFindings> {
         tally.finish();
         let mut found = HashMap::new();
         for column in &tally.columns {
-            let name = &self.watched.columns[column.place];
+            let name = &self.compared.columns[column.index];
             if let Some(ruling) = rulings.column.get_mut(name) {
-                let beyond = Beyond {
-                    tried: relations::tried(column, &self.watched),
-                    grounds: relations::settle(ruling, column, &self.watched),
-                    foreseen: None,
+                let findings = TableFindings {
+                    attempts: relations::attempts(column, &self.compared),
+                    justifications: relations::settle(ruling, column, &self.compared),
+                    by_row: None,
                 };
-                found.insert(name.clone(), beyond);
+                found.insert(name.clone(), findings);
             }
         }
         found
@@ -100,25 +104,27 @@ pub(super) struct RelateWorker<'p> {
 
 impl RelateWorker<'_> {
     pub fn block(&mut self, file: &str, rows: impl Rows) -> (u64, Tally) {
-        let RelatePass { watched, width, .. } = self.pass;
-        let mut tally = Tally::new(watched);
+        let RelatePass {
+            compared, width, ..
+        } = self.pass;
+        let mut tally = Tally::new(compared);
         file.clone_into(&mut self.texts[*width]);
-        let mut looks: Vec<Look> = Vec::with_capacity(self.deciders.len());
+        let mut own_readings: Vec<OwnReading> = Vec::with_capacity(self.deciders.len());
         let mut inner = String::new();
         let rows = each_row(rows, *width, |row, _| {
             for (index, text) in self.texts[..*width].iter_mut().enumerate() {
                 text.clear();
                 text.push_str(row.cell(index, &mut self.scratch).text(&mut inner));
             }
-            looks.clear();
+            own_readings.clear();
             for decider in &mut self.deciders {
-                let look =
+                let own_reading =
                     decider.with_context(row, file, &mut self.scratch, |own, cell, context| {
-                        own.look(cell, context)
+                        own.own_reading(cell, context)
                     });
-                looks.push(look);
+                own_readings.push(own_reading);
             }
-            tally.row(watched, &looks, &self.texts);
+            tally.row(compared, &own_readings, &self.texts);
         });
         (rows, tally)
     }

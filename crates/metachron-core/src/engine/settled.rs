@@ -2,10 +2,10 @@
 
 use super::{Request, Surveyed};
 use crate::evidence::ColumnEvidence;
-use crate::outlook::{Beyond, ColumnOutlook, foretell, pass};
-use crate::relations::{self, Found, Ground};
+use crate::forecast::{ColumnForecast, TableFindings, forecast_column, pass};
+use crate::relations::{self, Finding, Justification};
 use crate::rulings::{ColumnRuling, FormRuling, Rulings};
-use crate::settle::{Passed, Proof, exchange, settle};
+use crate::settle::{Proof, SkipReason, settle, swap};
 use std::collections::HashMap;
 
 /// How the columns of a table are read, and what that will do.
@@ -14,7 +14,7 @@ pub struct Settled {
     /// How the table and its temporal columns are read.
     pub rulings: Rulings,
     /// What becomes of the columns that were asked for, in their order.
-    pub columns: Vec<ColumnOutlook>,
+    pub columns: Vec<ColumnForecast>,
     /// What they rest on.
     pub surveyed: Surveyed,
 }
@@ -22,7 +22,7 @@ pub struct Settled {
 impl Settled {
     /// Whether something waits for a person.
     pub fn waits(&self) -> bool {
-        self.columns.iter().any(ColumnOutlook::waits)
+        self.columns.iter().any(ColumnForecast::waits)
     }
 }
 
@@ -30,9 +30,9 @@ impl Settled {
 #[derive(Debug)]
 pub(super) struct Draft {
     pub rulings: Rulings,
-    skipped: HashMap<String, Passed>,
+    skipped: HashMap<String, SkipReason>,
     /// What the rest of the table says, by the columns' names.
-    pub beyond: HashMap<String, Beyond>,
+    pub findings: HashMap<String, TableFindings>,
 }
 
 impl Default for Draft {
@@ -40,7 +40,7 @@ impl Default for Draft {
         Draft {
             rulings: Rulings::new(Default::default()),
             skipped: HashMap::new(),
-            beyond: HashMap::new(),
+            findings: HashMap::new(),
         }
     }
 }
@@ -71,7 +71,7 @@ impl Draft {
         Draft {
             rulings,
             skipped,
-            beyond: HashMap::new(),
+            findings: HashMap::new(),
         }
     }
 
@@ -97,12 +97,12 @@ impl Draft {
             let name = &request.columns[index];
             match self.rulings.column.get(name) {
                 Some(ruling) => {
-                    let mut beyond = self.beyond.remove(name).unwrap_or_default();
-                    beyond.grounds.extend(exchanged(evidence, ruling));
-                    foretell(name, evidence, ruling, &beyond, request.today())
+                    let mut findings = self.findings.remove(name).unwrap_or_default();
+                    findings.justifications.extend(swapped(evidence, ruling));
+                    forecast_column(name, evidence, ruling, &findings, request.today())
                 }
                 None => {
-                    let reason = self.skipped.get(name).unwrap_or(&Passed::NotAsked);
+                    let reason = self.skipped.get(name).unwrap_or(&SkipReason::NotAsked);
                     pass(name, evidence, reason)
                 }
             }
@@ -119,10 +119,14 @@ fn rule_column(
     request: &Request,
     name: &str,
     evidence: &ColumnEvidence,
-) -> Result<ColumnRuling, Passed> {
+) -> Result<ColumnRuling, SkipReason> {
     match &request.rulings {
         Some(given) => {
-            let mut ruling = given.column.get(name).cloned().ok_or(Passed::NotAsked)?;
+            let mut ruling = given
+                .column
+                .get(name)
+                .cloned()
+                .ok_or(SkipReason::NotAsked)?;
             request.declare_on(name, &mut ruling);
             Ok(ruling)
         }
@@ -131,19 +135,19 @@ fn rule_column(
 }
 
 /// What a ruling rests on that reads dates with day and month swapped.
-fn exchanged(evidence: &ColumnEvidence, ruling: &ColumnRuling) -> Option<Ground> {
-    let exchange = exchange(evidence).filter(|exchange| exchange.proof == Proof::Proven)?;
-    let is_exchanged = |form: &FormRuling| match form {
-        FormRuling::Settled(form) => form.is_exchanged(),
+fn swapped(evidence: &ColumnEvidence, ruling: &ColumnRuling) -> Option<Justification> {
+    let swap = swap(evidence).filter(|swap| swap.proof == Proof::Proven)?;
+    let is_swapped = |form: &FormRuling| match form {
+        FormRuling::Settled(form) => form.is_swapped(),
         FormRuling::Open(_) | FormRuling::ByGroup(_) => false,
     };
-    Some(Ground {
-        form: Some(ruling.read.forms.iter().position(is_exchanged)?),
-        found: Found::Exchanged {
-            cells: exchange.cells,
-            witnesses: exchange.witnesses,
-            days: exchange.days,
-            samples: exchange.samples,
+    Some(Justification {
+        form: Some(ruling.read.forms.iter().position(is_swapped)?),
+        found: Finding::Swapped {
+            cells: swap.cells,
+            witnesses: swap.witnesses,
+            days: swap.days,
+            samples: swap.samples,
         },
     })
 }

@@ -11,7 +11,7 @@ pub struct SortBy {
     pub names: Vec<String>,
     /// What each is.
     pub types: Vec<Type>,
-    places: Vec<usize>,
+    indexes: Vec<usize>,
     direction: Direction,
 }
 
@@ -32,9 +32,9 @@ impl SortBy {
         derivations: &Derivations,
         direction: Direction,
     ) -> SortBy {
-        let places = names.iter().filter_map(|name| derivations.place(name));
+        let indexes = names.iter().filter_map(|name| derivations.index(name));
         SortBy {
-            places: places.collect(),
+            indexes: indexes.collect(),
             names: names.to_vec(),
             types,
             direction,
@@ -49,9 +49,9 @@ impl SortBy {
     /// The key of a row of these values: keys compare as the rows are to
     /// stand.
     pub fn key(&self, values: &[Value]) -> Vec<u8> {
-        let mut key = Vec::with_capacity(16 * self.places.len());
-        for &place in &self.places {
-            let value = &values[place];
+        let mut key = Vec::with_capacity(16 * self.indexes.len());
+        for &index in &self.indexes {
+            let value = &values[index];
             if matches!(value, Value::Blank | Value::Waits) {
                 key.push(1);
                 continue;

@@ -3,8 +3,8 @@
 use super::rows::{BlockStart, Page, Ragged, Row, Rows, is_row};
 use super::{EngineError, Request};
 use crate::calendar::Calendar;
-use crate::evidence::{Evidence, Surveyor, Watch};
-use crate::form::Beside;
+use crate::evidence::{ColumnOptions, Evidence, Surveyor};
+use crate::form::RowYear;
 use crate::rulings::{Blanks, Locales, ReadRuling, Rulings, Setting};
 use crate::settle::{agreed_locale, has_gregorian_years};
 use std::collections::HashMap;
@@ -32,7 +32,7 @@ pub(super) struct SurveyPart {
 /// The survey of the columns that are asked for.
 #[derive(Debug)]
 pub(super) struct SurveyPass {
-    watches: Vec<Watch>,
+    column_options: Vec<ColumnOptions>,
     columns: Vec<SurveyColumn>,
     width: usize,
     files: usize,
@@ -60,7 +60,9 @@ impl SurveyPass {
         });
         Ok(SurveyPass {
             columns: columns.collect::<Result<_, EngineError>>()?,
-            watches: asked.map(|&index| request.watch(index, locales)).collect(),
+            column_options: asked
+                .map(|&index| request.options(index, locales))
+                .collect(),
             width: request.columns.len(),
             files: request.files.len(),
         })
@@ -68,7 +70,7 @@ impl SurveyPass {
 
     pub fn start(&self) -> Surveyed {
         Surveyed {
-            evidence: Surveyor::new(&self.watches).take(),
+            evidence: Surveyor::new(&self.column_options).take(),
             rows_by_file: vec![0; self.files],
             ragged: Ragged::default(),
             locales: HashMap::new(),
@@ -77,7 +79,7 @@ impl SurveyPass {
 
     pub fn worker(&self) -> SurveyWorker<'_> {
         SurveyWorker {
-            surveyor: Surveyor::new(&self.watches),
+            surveyor: Surveyor::new(&self.column_options),
             stands_alone: self.columns.iter().all(|column| column.year.is_none()),
             pass: self,
             scratch: String::new(),
@@ -133,15 +135,15 @@ impl SurveyWorker<'_> {
     fn row(&mut self, row: &impl Row) {
         let mut inner = String::new();
         for (number, column) in self.pass.columns.iter().enumerate() {
-            let beside = match column.year {
+            let row_year = match column.year {
                 Some(year) => {
                     let cell = row.cell(year, &mut self.scratch);
-                    Beside::year_cell(cell.text(&mut inner))
+                    RowYear::of_cell(cell.text(&mut inner))
                 }
-                None => Beside::default(),
+                None => RowYear::default(),
             };
             let cell = row.cell(column.index, &mut self.scratch);
-            self.surveyor.cell_beside(number, cell, beside);
+            self.surveyor.cell_with_year(number, cell, row_year);
         }
         self.surveyor.end_row();
     }
@@ -183,7 +185,7 @@ impl Request {
     }
 
     /// What is known of the column at `index` before it is surveyed.
-    fn watch(&self, index: usize, locales: &HashMap<usize, Locales>) -> Watch {
+    fn options(&self, index: usize, locales: &HashMap<usize, Locales>) -> ColumnOptions {
         let name = &self.columns[index];
         let declared = self.declared_for(name);
         let rulings = self.rulings.as_ref();
@@ -212,7 +214,7 @@ impl Request {
         forms.extend(set.iter().flat_map(ReadRuling::all_forms));
         let set_blanks = set.iter().find_map(|read| read.blanks.as_ref());
         let empty = Rulings::new(Default::default());
-        Watch {
+        ColumnOptions {
             forms,
             locale_forms: match ruling {
                 None => read.locale.forms(conventions.calendar),

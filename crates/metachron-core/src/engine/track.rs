@@ -3,7 +3,7 @@
 
 use super::convert::ConvertWorker;
 use super::rows::BlockStart;
-use crate::phrase::{Asks, Track, Value};
+use crate::phrase::{RowScope, Track, Value};
 use std::collections::HashMap;
 use std::sync::Arc;
 
@@ -26,13 +26,13 @@ impl Starts {
 #[derive(Debug)]
 pub(super) struct TrackPass {
     pub worker: ConvertWorker,
-    pub asks: Asks,
+    pub row_scope: RowScope,
 }
 
 /// What the rows so far say.
 #[derive(Debug)]
 pub(super) struct TrackWhole {
-    asks: Asks,
+    row_scope: RowScope,
     so_far: Vec<Track>,
     blocks: HashMap<BlockStart, Vec<Track>>,
 }
@@ -40,7 +40,7 @@ pub(super) struct TrackWhole {
 impl TrackPass {
     pub fn start(&self) -> TrackWhole {
         TrackWhole {
-            asks: self.asks,
+            row_scope: self.row_scope,
             so_far: Vec::new(),
             blocks: HashMap::new(),
         }
@@ -54,7 +54,7 @@ impl TrackPass {
 impl TrackWhole {
     pub fn add(&mut self, at: BlockStart, tracks: Vec<Track>) {
         self.so_far.resize(tracks.len(), Track::default());
-        if self.asks == Asks::All {
+        if self.row_scope == RowScope::All {
             self.blocks.insert(at, self.so_far.clone());
         }
         for (track, more) in self.so_far.iter_mut().zip(&tracks) {
@@ -66,7 +66,9 @@ impl TrackWhole {
     /// for.
     pub fn is_complete(&self) -> bool {
         let is_known = |track: &Track| track.first != Value::Blank;
-        self.asks == Asks::First && !self.so_far.is_empty() && self.so_far.iter().all(is_known)
+        self.row_scope == RowScope::First
+            && !self.so_far.is_empty()
+            && self.so_far.iter().all(is_known)
     }
 
     /// What other rows say at the start of each block. The first rows say the
@@ -79,7 +81,7 @@ impl TrackWhole {
         }
         Arc::new(Starts {
             blocks: self.blocks,
-            others: if self.asks == Asks::First {
+            others: if self.row_scope == RowScope::First {
                 self.so_far
             } else {
                 Vec::new()

@@ -37,8 +37,8 @@ impl<T: Copy + Ord, const MOST: usize> Few<T, MOST> {
         if self.were_more {
             return None;
         }
-        if let Some(place) = self.values.iter().position(|known| *known == Some(value)) {
-            return Some(place);
+        if let Some(index) = self.values.iter().position(|known| *known == Some(value)) {
+            return Some(index);
         }
         let Some(free) = self.values.iter().position(Option::is_none) else {
             self.values = [None; MOST];
@@ -51,7 +51,7 @@ impl<T: Copy + Ord, const MOST: usize> Few<T, MOST> {
 
     fn all(&self) -> impl Iterator<Item = (usize, T)> + '_ {
         let values = self.values.iter().enumerate();
-        values.filter_map(|(place, value)| Some((place, (*value)?)))
+        values.filter_map(|(index, value)| Some((index, (*value)?)))
     }
 }
 
@@ -96,14 +96,14 @@ impl TimesSeen {
 }
 
 impl OffsetsSeen {
-    /// Takes the offset of a cell in, which stands beside this local time.
+    /// Takes the offset of a cell in, which stands next to this local time.
     pub(super) fn add(&mut self, offset: i32, local: DateTime) {
         self.put(offset, 1 << local.month());
     }
 
     fn put(&mut self, offset: i32, months: u16) {
         match self.offsets.add(offset) {
-            Some(place) => self.months[place] |= months,
+            Some(index) => self.months[index] |= months,
             None => self.months = [0; 3],
         }
     }
@@ -112,8 +112,8 @@ impl OffsetsSeen {
         if other.offsets.were_more {
             *self = *other;
         }
-        for (place, offset) in other.offsets.all() {
-            self.put(offset, other.months[place]);
+        for (index, offset) in other.offsets.all() {
+            self.put(offset, other.months[index]);
         }
     }
 
@@ -121,7 +121,7 @@ impl OffsetsSeen {
     pub fn all(&self) -> Vec<(i32, u16)> {
         let offsets = self.offsets.all();
         let mut all: Vec<_> = offsets
-            .map(|(place, offset)| (offset, self.months[place]))
+            .map(|(index, offset)| (offset, self.months[index]))
             .collect();
         all.sort_unstable();
         all

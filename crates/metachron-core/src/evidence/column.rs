@@ -1,6 +1,6 @@
 //! The tally of one column.
 
-use super::{Examples, InTime, NameTally, ShapeEvidence};
+use super::{Examples, NameTally, ShapeEvidence, TimeSteps};
 use jiff::civil::{Date, date};
 
 /// Days that programs write where there is no date.
@@ -38,7 +38,7 @@ pub struct ColumnEvidence {
     /// The names of months and weekdays.
     pub names: NameTally,
     /// Whether the rows stand in time order.
-    pub in_time: InTime,
+    pub in_time: TimeSteps,
 }
 
 /// Whether programs write this day where there is no date.

@@ -40,8 +40,8 @@ impl DaysSeen {
         (1..13).filter(has).fold(0, |bits, month| bits | 1 << month)
     }
 
-    /// The same days with day and month exchanged. None may be past the 12th.
-    pub fn exchanged(&self) -> DaysSeen {
+    /// The same days with day and month swapped. None may be past the 12th.
+    pub fn swapped(&self) -> DaysSeen {
         let mut turned = DaysSeen::default();
         for month in 1..13 {
             for day in (1..13).filter(|day| self.by_month[month] >> day & 1 == 1) {

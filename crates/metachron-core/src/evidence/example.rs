@@ -1,7 +1,7 @@
 //! Cells kept to be shown.
 
 use crate::cell::Cell;
-use crate::form::Beside;
+use crate::form::RowYear;
 use crate::lex::Lexed;
 use crate::stamp::Stamp;
 use serde::Serialize;
@@ -18,7 +18,7 @@ pub struct Example {
     pub stamp: Option<Stamp>,
     /// What other cells of the row say about it.
     #[serde(skip)]
-    pub beside: Beside,
+    pub row_year: RowYear,
 }
 
 impl Example {
@@ -26,7 +26,7 @@ impl Example {
     pub const MAX_CHARS: usize = 60;
 
     /// The cell of `row` that says `text`.
-    pub fn new(row: u64, text: &str, beside: Beside) -> Example {
+    pub fn new(row: u64, text: &str, row_year: RowYear) -> Example {
         let text = match text.char_indices().nth(Example::MAX_CHARS) {
             Some((end, _)) => format!("{}…", &text[..end]),
             None => text.to_owned(),
@@ -35,7 +35,7 @@ impl Example {
             row,
             text,
             stamp: None,
-            beside,
+            row_year,
         }
     }
 
@@ -43,15 +43,15 @@ impl Example {
     pub(crate) fn of_cell(row: u64, cell: Cell<'_>) -> Example {
         Example {
             stamp: cell.stamp(),
-            ..Example::new(row, cell.text(&mut String::new()), Beside::default())
+            ..Example::new(row, cell.text(&mut String::new()), RowYear::default())
         }
     }
 
     /// A cell that was cut into tokens.
-    pub(super) fn of(row: u64, cell: &Lexed<'_>, beside: Beside) -> Example {
+    pub(super) fn of(row: u64, cell: &Lexed<'_>, row_year: RowYear) -> Example {
         Example {
             stamp: cell.stamp(),
-            ..Example::new(row, cell.text(), beside)
+            ..Example::new(row, cell.text(), row_year)
         }
     }
 
@@ -86,7 +86,7 @@ impl Examples {
     pub(super) fn add(&mut self, row: u64, text: &str) {
         self.count += 1;
         if self.first.len() < Examples::KEPT && !self.first.iter().any(|kept| kept.text == text) {
-            self.keep(Example::new(row, text, Beside::default()));
+            self.keep(Example::new(row, text, RowYear::default()));
         }
     }
 

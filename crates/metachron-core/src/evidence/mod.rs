@@ -6,9 +6,9 @@
 //! That one property gives threads, several files and many machines.
 //!
 //! ```
-//! use metachron_core::evidence::{Surveyor, Watch};
+//! use metachron_core::evidence::{Surveyor, ColumnOptions};
 //!
-//! let watches = [Watch::default()];
+//! let watches = [ColumnOptions::default()];
 //! let survey = |cells: &[&str]| {
 //!     let mut surveyor = Surveyor::new(&watches);
 //!     for cell in cells {
@@ -22,7 +22,6 @@
 //! assert_eq!(first, survey(&["31/12/2024", "n/a", "01/02/2025"]));
 //! ```
 
-mod alike;
 mod clock;
 mod column;
 mod days;
@@ -30,10 +29,11 @@ mod example;
 mod moment;
 mod names;
 mod plain;
-mod recall;
 mod shape;
-mod steps;
+mod signatures;
 mod surveyor;
+mod text_cache;
+mod time_steps;
 
 pub use clock::{OffsetsSeen, TimesSeen};
 pub use column::ColumnEvidence;
@@ -42,8 +42,8 @@ pub use days::DaysSeen;
 pub use example::{Example, Examples};
 pub use names::NameTally;
 pub use shape::{Hint, ShapeEvidence, Span, Tally, Writing};
-pub use steps::{InTime, Steps};
-pub use surveyor::{ColumnCells, Surveyor, Watch};
+pub use surveyor::{ColumnCells, ColumnOptions, Surveyor};
+pub use time_steps::{Steps, TimeSteps};
 
 /// The tally of a table, or of a part of one.
 #[derive(Clone, Debug, Default, PartialEq)]

@@ -55,7 +55,7 @@ impl NameTally {
     pub(super) fn add(&mut self, cell: &Lexed<'_>) {
         let marks = cell.marks();
         let mut differs = false;
-        for (place, token) in cell.tokens().iter().enumerate() {
+        for (index, token) in cell.tokens().iter().enumerate() {
             let Class::Name(roles) = token.class else {
                 continue;
             };
@@ -63,7 +63,7 @@ impl NameTally {
             if !month && !roles.has(Roles::WEEKDAY) {
                 continue;
             }
-            let bit = 1 << (place & 31);
+            let bit = 1 << (index & 31);
             if marks.foreign & bit == 0 {
                 let first = if month {
                     2 * (u32::from(month_of(token.value)) - 1)
@@ -71,7 +71,7 @@ impl NameTally {
                     24 + 2 * (u32::from(weekday_of(token.value)) - 1)
                 };
                 let short = marks.abbreviated & bit != 0;
-                let word = cell.token_text(place).trim_end_matches('.');
+                let word = cell.token_text(index).trim_end_matches('.');
                 if short && word.len() > 3 {
                     self.english_more.insert(word.to_lowercase());
                 } else {
@@ -80,7 +80,7 @@ impl NameTally {
                 continue;
             }
             differs |= month && month_of(token.value) == Meaning::DIFFERS;
-            let word = cell.token_text(place).trim_end_matches('.').to_lowercase();
+            let word = cell.token_text(index).trim_end_matches('.').to_lowercase();
             self.count(word, 1);
         }
         self.differ += u64::from(differs);

@@ -5,8 +5,8 @@
 use super::TimesSeen;
 use super::moment::{Moment, TimeBits};
 use super::shape::ShapeEvidence;
-use super::steps::{InTime, Moments, Sources};
-use crate::form::{First, Numbers, Parts, Places};
+use super::time_steps::{Moments, Sources, TimeSteps};
+use crate::form::{First, NumberPositions, Numbers, Parts};
 use crate::lex::Lexed;
 use crate::reading::{Outcome, Readings};
 
@@ -85,11 +85,11 @@ impl PlainCells {
 
     /// Where the numbers of `cell` stand, if the cells of its layout can be
     /// tallied by them.
-    pub(super) fn places(&self, cell: &Lexed<'_>) -> Option<Places> {
+    pub(super) fn indexes(&self, cell: &Lexed<'_>) -> Option<NumberPositions> {
         // The texts of a layout are cut alike; other texts have none.
         let has_width = self.pairs & !cell.marks().pairs == 0;
         cell.layout().filter(|_| has_width)?;
-        self.numbers.places(cell)
+        self.numbers.indexes(cell)
     }
 
     /// Tallies a cell whose numbers stand in `places`, if its pair was met;
@@ -98,14 +98,14 @@ impl PlainCells {
     pub(super) fn add(
         &mut self,
         text: &str,
-        places: &Places,
+        indexes: &NumberPositions,
         shape: &mut ShapeEvidence,
-        in_time: &mut InTime,
+        in_time: &mut TimeSteps,
     ) -> bool {
-        let Some(parts) = places.of(text.as_bytes()) else {
+        let Some(parts) = indexes.of(text.as_bytes()) else {
             return false;
         };
-        let met = place_of(parts).and_then(|place| *self.met.get(place)?);
+        let met = index_of(parts).and_then(|index| *self.met.get(index)?);
         let Some(met) = met else { return false };
         let tally = &mut shape.tallies[usize::from(met.tally)];
         if !tally.has_examples(text) {
@@ -141,19 +141,19 @@ impl PlainCells {
 
     /// Remembers that `cell` was read, and in which tally it is.
     pub(super) fn meet(&mut self, cell: &Lexed<'_>, shape: &ShapeEvidence, tally: u16) {
-        let places = self.numbers.places(cell);
-        let Some(parts) = places.and_then(|places| places.of(cell.text().as_bytes())) else {
+        let indexes = self.numbers.indexes(cell);
+        let Some(parts) = indexes.and_then(|indexes| indexes.of(cell.text().as_bytes())) else {
             return;
         };
         let outcome = &shape.tallies[usize::from(tally)].outcome;
         if depends_on_year(parts.pair) {
             return;
         }
-        if let (Some(place), Some(met)) = (place_of(parts), self.met(outcome, tally, shape)) {
+        if let (Some(index), Some(met)) = (index_of(parts), self.met(outcome, tally, shape)) {
             if self.met.is_empty() {
                 self.met = vec![None; PAIR * PAIR];
             }
-            self.met[place] = Some(met);
+            self.met[index] = Some(met);
         }
     }
 
@@ -196,10 +196,10 @@ impl PlainCells {
     }
 }
 
-/// The place of the pair of a cell; `None` where there is more to it. Midnight
+/// The index of the pair of a cell; `None` where there is more to it. Midnight
 /// says more than other times.
 #[inline]
-fn place_of(parts: Parts) -> Option<usize> {
+fn index_of(parts: Parts) -> Option<usize> {
     let [one, other] = parts.pair.map(usize::from);
     let is_usual = one < PAIR && other < PAIR && parts.clock != Some([0; 3]);
     is_usual.then_some(one * PAIR + other)

@@ -3,7 +3,7 @@
 use super::column::is_marker;
 use super::moment::Moment;
 use super::{DaysSeen, Example, OffsetsSeen, TimesSeen};
-use crate::form::{Beside, Century, Conventions, Field, Impossible};
+use crate::form::{Century, Conventions, Field, Impossible, RowYear};
 use crate::lex::{Class, Lexed, Marks};
 use crate::reading::{Outcome, Readings, Stamps};
 use crate::stamp::Stamp;
@@ -23,7 +23,7 @@ pub struct ShapeEvidence {
     pub tallies: Vec<Tally>,
     /// How the readable cells are written.
     pub writing: Writing,
-    /// The stamps that each candidate reads, by its place.
+    /// The stamps that each candidate reads, by its index.
     pub spans: Vec<Span>,
     /// The days of the year that the first usual candidate reads.
     pub days: DaysSeen,
@@ -31,7 +31,7 @@ pub struct ShapeEvidence {
     pub other_days: DaysSeen,
     /// The times of day of points in time: those of instants in UTC.
     pub times: TimesSeen,
-    /// The offsets from UTC that are written beside them.
+    /// The offsets from UTC that are written next to them.
     pub offsets: OffsetsSeen,
     /// Whether a month or weekday is written by name.
     pub(super) has_names: bool,
@@ -198,7 +198,7 @@ impl PartialEq for ShapeEvidence {
 /// What became of one cell.
 #[derive(Clone, Copy, Debug)]
 pub(super) struct Added {
-    /// The place of its tally.
+    /// The index of its tally.
     pub tally: usize,
     /// The day that the first usual candidate reads.
     pub day: Option<jiff::civil::Date>,
@@ -256,11 +256,13 @@ impl ShapeEvidence {
     pub(super) fn add(
         &mut self,
         cell: &Lexed<'_>,
-        (conventions, beside): (Conventions, Beside),
+        (conventions, row_year): (Conventions, RowYear),
         row: u64,
         stamps: &mut Stamps,
     ) -> Added {
-        let outcome = self.readings.read(cell, conventions.beside(beside), stamps);
+        let outcome = self
+            .readings
+            .read(cell, conventions.row_year(row_year), stamps);
         if !outcome.is_unreadable() {
             self.writing.add(cell.marks());
         }
@@ -279,7 +281,7 @@ impl ShapeEvidence {
         if let Some(stamp) = first_usual {
             self.add_clock(cell, stamp);
         }
-        let conventions = conventions.beside(beside);
+        let conventions = conventions.row_year(row_year);
         let hint = match (first_usual, stamps[0]) {
             _ if self.readings.is_by_choice(cell, conventions, stamps) => Hint::ByChoice,
             (Some(Stamp::DateTime(at)), _) if at.time() == Time::midnight() => Hint::Midnight,
@@ -289,22 +291,22 @@ impl ShapeEvidence {
         };
         let known = |tally: &Tally| tally.hint == hint && tally.outcome == outcome;
         let tally = match self.tallies.iter().position(known) {
-            Some(place) => {
-                let tally = &mut self.tallies[place];
+            Some(index) => {
+                let tally = &mut self.tallies[index];
                 tally.count += 1;
                 if tally.count == 1 {
-                    tally.first = Example::of(row, cell, beside);
+                    tally.first = Example::of(row, cell, row_year);
                 } else if tally.second.is_none() && tally.first.text != cell.text() {
-                    tally.second = Some(Example::of(row, cell, beside));
+                    tally.second = Some(Example::of(row, cell, row_year));
                 }
-                place
+                index
             }
             None => {
                 self.tallies.push(Tally {
                     outcome,
                     hint,
                     count: 1,
-                    first: Example::of(row, cell, beside),
+                    first: Example::of(row, cell, row_year),
                     second: None,
                 });
                 self.tallies.len() - 1
@@ -358,9 +360,9 @@ impl ShapeEvidence {
 
     fn add_spans(&mut self, cell: &Lexed<'_>, outcome: &Outcome, stamps: &Stamps) {
         let candidates = self.readings.candidates();
-        for (place, (span, candidate)) in self.spans.iter_mut().zip(candidates).enumerate() {
-            let Ok(stamp) = stamps[place] else { continue };
-            debug_assert!(outcome.reads(place));
+        for (index, (span, candidate)) in self.spans.iter_mut().zip(candidates).enumerate() {
+            let Ok(stamp) = stamps[index] else { continue };
+            debug_assert!(outcome.reads(index));
             match candidate.reader.short_year(cell) {
                 Some(short) => span.add_short(short, stamp),
                 None if !stamp.date().is_some_and(is_marker) => span.add(stamp),

@@ -1,15 +1,15 @@
 //! Looking at every cell.
 
-use super::alike::{Alike, Tallied};
 use super::column::is_marker;
 use super::moment::Moment;
 use super::plain::{self, PlainCells};
-use super::recall::Recall;
-use super::steps::{Moments, Sources};
+use super::signatures::{Signatures, Tallied};
+use super::text_cache::TextCache;
+use super::time_steps::{Moments, Sources};
 use super::{ColumnEvidence, Evidence, ShapeEvidence};
 use crate::calendar::Calendar;
 use crate::cell::Cell;
-use crate::form::{Beside, Conventions, Form};
+use crate::form::{Conventions, Form, RowYear};
 use crate::lex::{Lexed, Lexer, Words};
 use crate::locale::Names;
 use crate::reading::{Readings, Stamps};
@@ -20,8 +20,8 @@ use std::sync::Arc;
 
 /// What is known of a column before it is surveyed.
 #[derive(Clone, Debug)]
-pub struct Watch {
-    /// Forms that a ruling or the user names, beside those that the cells
+pub struct ColumnOptions {
+    /// Forms that a ruling or the user names, next to those that the cells
     /// suggest.
     pub forms: Vec<Form>,
     /// The forms of its locale.
@@ -36,9 +36,9 @@ pub struct Watch {
     pub zones: Arc<Zones>,
 }
 
-impl Default for Watch {
-    fn default() -> Watch {
-        Watch {
+impl Default for ColumnOptions {
+    fn default() -> ColumnOptions {
+        ColumnOptions {
             forms: Vec::new(),
             locale_forms: Vec::new(),
             names: Names::Anywhere,
@@ -58,12 +58,12 @@ pub struct Surveyor<'w> {
 
 impl<'w> Surveyor<'w> {
     /// A surveyor of a table with a column for each watch.
-    pub fn new(watches: &'w [Watch]) -> Surveyor<'w> {
+    pub fn new(column_options: &'w [ColumnOptions]) -> Surveyor<'w> {
         Surveyor {
             rows: 0,
-            columns: watches
+            columns: column_options
                 .iter()
-                .map(|watch| ColumnSurveyor::new(watch, watches.len()))
+                .map(|options| ColumnSurveyor::new(options, column_options.len()))
                 .collect(),
         }
     }
@@ -81,8 +81,8 @@ impl<'w> Surveyor<'w> {
 
     /// The same as [`Surveyor::cell`], given what other cells of the row say
     /// about this one.
-    pub fn cell_beside(&mut self, column: usize, cell: Cell<'_>, beside: Beside) {
-        self.columns[column].cell_beside(cell, self.rows, beside);
+    pub fn cell_with_year(&mut self, column: usize, cell: Cell<'_>, row_year: RowYear) {
+        self.columns[column].cell_with_year(cell, self.rows, row_year);
     }
 
     /// Goes on to the next row.
@@ -139,15 +139,15 @@ impl ColumnCells<'_, '_> {
 
 #[derive(Debug)]
 struct ColumnSurveyor<'w> {
-    watch: &'w Watch,
+    options: &'w ColumnOptions,
     lexer: Lexer,
     evidence: ColumnEvidence,
     shapes: Shapes,
     stamps: Stamps,
     /// What becomes of cells that are like an earlier one.
-    alike: Alike,
+    signatures: Signatures,
     /// What became of whole cells.
-    seen: Recall<Seen>,
+    seen: TextCache<Seen>,
     scratch: String,
 }
 
@@ -163,7 +163,7 @@ struct Seen {
 /// A tally of a column.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
 enum At {
-    /// That of a shape, by their places.
+    /// That of a shape, by their indexes.
     Shape(u16, u16),
     /// That of the cells of all other shapes.
     Others,
@@ -190,12 +190,12 @@ struct Shapes {
 const FORMLESS: usize = 64;
 
 impl<'w> ColumnSurveyor<'w> {
-    fn new(watch: &'w Watch, columns: usize) -> ColumnSurveyor<'w> {
+    fn new(options: &'w ColumnOptions, columns: usize) -> ColumnSurveyor<'w> {
         ColumnSurveyor {
-            watch,
+            options,
             lexer: Lexer::new(
-                watch.names.clone(),
-                if watch.forms.is_empty() && watch.locale_forms.is_empty() {
+                options.names.clone(),
+                if options.forms.is_empty() && options.locale_forms.is_empty() {
                     Words::Refuse
                 } else {
                     Words::Keep
@@ -207,8 +207,8 @@ impl<'w> ColumnSurveyor<'w> {
                 ..Shapes::default()
             },
             stamps: Stamps::new(),
-            alike: Alike::default(),
-            seen: Recall::new(columns),
+            signatures: Signatures::default(),
+            seen: TextCache::new(columns),
             scratch: String::new(),
         }
     }
@@ -219,21 +219,21 @@ impl<'w> ColumnSurveyor<'w> {
             Cell::Text(text) | Cell::Number(text) | Cell::Error(text) => self.text(text, row),
             // What is remembered of cells is remembered by their text.
             Cell::Boolean(_) | Cell::Stamp(_) => {
-                self.uncached(cell, row, Beside::default());
+                self.uncached(cell, row, RowYear::default());
             }
         }
     }
 
     #[inline]
     fn text(&mut self, text: &str, row: u64) {
-        if let Some(tallied) = self.alike.find(text)
+        if let Some(tallied) = self.signatures.find(text)
             && self.tally_alike(tallied, text, row)
         {
             return;
         }
         let again = self.seen.get(text);
         if !again.is_some_and(|seen| self.count_again(seen, text, row))
-            && let Some(seen) = self.uncached_text(Cell::Text(text), text, row, Beside::default())
+            && let Some(seen) = self.uncached_text(Cell::Text(text), text, row, RowYear::default())
         {
             self.seen.put(text, seen);
         }
@@ -245,13 +245,13 @@ impl<'w> ColumnSurveyor<'w> {
     fn tally_alike(&mut self, tallied: Tallied, text: &str, row: u64) -> bool {
         match tallied {
             Tallied::AsOthers => self.evidence.others.add(row, text),
-            Tallied::ByNumbers { shape, places } => {
+            Tallied::ByNumbers { shape, indexes } => {
                 let Some(plain) = &mut self.shapes.plain[shape] else {
                     return false;
                 };
                 let evidence = &mut self.evidence;
                 let shape = &mut evidence.shapes[shape];
-                return plain.add(text, &places, shape, &mut evidence.in_time);
+                return plain.add(text, &indexes, shape, &mut evidence.in_time);
             }
         }
         true
@@ -276,19 +276,19 @@ impl<'w> ColumnSurveyor<'w> {
         true
     }
 
-    fn cell_beside(&mut self, cell: Cell<'_>, row: u64, beside: Beside) {
-        if beside == Beside::default() {
+    fn cell_with_year(&mut self, cell: Cell<'_>, row: u64, row_year: RowYear) {
+        if row_year == RowYear::default() {
             self.cell(cell, row);
         } else {
-            self.uncached(cell, row, beside);
+            self.uncached(cell, row, row_year);
         }
     }
 
     /// Tallies a cell whatever was seen; says where, unless it stands for
     /// nothing, or holds something that is counted by itself.
-    fn uncached(&mut self, cell: Cell<'_>, row: u64, beside: Beside) -> Option<Seen> {
+    fn uncached(&mut self, cell: Cell<'_>, row: u64, row_year: RowYear) -> Option<Seen> {
         let mut scratch = std::mem::take(&mut self.scratch);
-        let seen = self.uncached_text(cell, cell.text(&mut scratch), row, beside);
+        let seen = self.uncached_text(cell, cell.text(&mut scratch), row, row_year);
         self.scratch = scratch;
         seen
     }
@@ -300,9 +300,9 @@ impl<'w> ColumnSurveyor<'w> {
         cell: Cell<'_>,
         text: &str,
         row: u64,
-        beside: Beside,
+        row_year: RowYear,
     ) -> Option<Seen> {
-        if let Some(marker) = self.watch.blanks.find(text) {
+        if let Some(marker) = self.options.blanks.find(text) {
             self.evidence.add_blank(marker);
             return None;
         }
@@ -313,23 +313,23 @@ impl<'w> ColumnSurveyor<'w> {
         let Ok(cell) = self.lexer.lex_cell(cell) else {
             self.evidence.others.add(row, text);
             if self.lexer.refuses(text) {
-                self.alike
-                    .learn(text, Tallied::AsOthers, &self.watch.blanks);
+                self.signatures
+                    .learn(text, Tallied::AsOthers, &self.options.blanks);
             }
             return Some(in_others);
         };
         let shapes = &mut self.evidence.shapes;
-        let Some(index) = self.shapes.place(&cell, shapes, self.watch) else {
+        let Some(index) = self.shapes.number(&cell, shapes, self.options) else {
             self.lexer.refuse(text);
             self.evidence.others.add(row, text);
             return Some(in_others);
         };
         let shape = &mut shapes[index];
-        let place = u16::try_from(index).ok();
-        let said = (self.watch.conventions, beside);
+        let number = u16::try_from(index).ok();
+        let said = (self.options.conventions, row_year);
         let added = shape.add(&cell, said, row, &mut self.stamps);
         let sources = Sources::of(&shape.readings, &shape.tallies[added.tally].outcome);
-        let moments = sources.moments(|place| Moment::of(self.stamps[place].ok()?));
+        let moments = sources.moments(|number| Moment::of(self.stamps[number].ok()?));
         let marker = added.day.filter(|&day| is_marker(day));
         let has_names = shape.has_names;
         self.evidence.in_time.add(moments);
@@ -339,17 +339,17 @@ impl<'w> ColumnSurveyor<'w> {
         if let Some(day) = marker {
             self.evidence.add_marker(day);
         }
-        let (place, tally) = (place?, u16::try_from(added.tally).ok()?);
+        let (number, tally) = (number?, u16::try_from(added.tally).ok()?);
         if let Some(plain) = &mut self.shapes.plain[index] {
             if !self.evidence.shapes[index].tallies[added.tally]
                 .outcome
                 .is_unreadable()
             {
                 plain.meet(&cell, &self.evidence.shapes[index], tally);
-                if let Some(places) = plain.places(&cell) {
+                if let Some(indexes) = plain.indexes(&cell) {
                     let shape = index;
-                    let tallied = Tallied::ByNumbers { shape, places };
-                    self.alike.learn(text, tallied, &self.watch.blanks);
+                    let tallied = Tallied::ByNumbers { shape, indexes };
+                    self.signatures.learn(text, tallied, &self.options.blanks);
                 }
             }
             // To tally the like of it costs less than to remember the text.
@@ -358,7 +358,7 @@ impl<'w> ColumnSurveyor<'w> {
         // How many cells hold a name that languages differ about is counted, and
         // so are days that may mark an empty cell.
         (!has_names && marker.is_none()).then_some(Seen {
-            at: At::Shape(place, tally),
+            at: At::Shape(number, tally),
             moments,
         })
     }
@@ -374,13 +374,13 @@ impl<'w> ColumnSurveyor<'w> {
 }
 
 impl Shapes {
-    /// The place of the cell's shape; `None` where no form could have written
+    /// The index of the cell's shape; `None` where no form could have written
     /// it.
-    fn place(
+    fn number(
         &mut self,
         cell: &Lexed<'_>,
         shapes: &mut Vec<ShapeEvidence>,
-        watch: &Watch,
+        options: &ColumnOptions,
     ) -> Option<usize> {
         if cell.layout().is_some() && cell.layout() == self.layout {
             return Some(self.last);
@@ -394,12 +394,12 @@ impl Shapes {
             self.layout = None;
             return None;
         }
-        if let Some(place) = shapes.iter().position(fits) {
-            self.last = place;
-            return Some(place);
+        if let Some(number) = shapes.iter().position(fits) {
+            self.last = number;
+            return Some(number);
         }
-        let readings = Readings::new(cell.shape(), &watch.forms).with(&watch.locale_forms);
-        let readings = readings.with_zones(&watch.zones);
+        let readings = Readings::new(cell.shape(), &options.forms).with(&options.locale_forms);
+        let readings = readings.with_zones(&options.zones);
         if readings.is_empty() {
             if self.formless.len() == FORMLESS {
                 self.formless.clear();
@@ -408,7 +408,7 @@ impl Shapes {
             self.layout = None;
             return None;
         }
-        let is_gregorian = watch.conventions.calendar == Calendar::Gregory;
+        let is_gregorian = options.conventions.calendar == Calendar::Gregory;
         let plain = PlainCells::of(&readings).filter(|_| is_gregorian && self.has_room);
         self.plain.push(plain);
         shapes.push(ShapeEvidence::new(readings.into()));

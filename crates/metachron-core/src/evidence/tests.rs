@@ -3,8 +3,8 @@ use crate::rulings::Blanks;
 use proptest::prelude::*;
 
 fn survey(cells: &[String]) -> Evidence {
-    let watches = [Watch::default()];
-    let mut surveyor = Surveyor::new(&watches);
+    let column_options = [ColumnOptions::default()];
+    let mut surveyor = Surveyor::new(&column_options);
     for cell in cells {
         surveyor.cell(0, cell);
         surveyor.end_row();
@@ -60,8 +60,8 @@ proptest! {
         cut in 0.0..1.0,
     ) {
         let (a, b) = cells.split_at((cut * cells.len() as f64) as usize);
-        let watches = [Watch::default()];
-        let mut surveyor = Surveyor::new(&watches);
+        let column_options = [ColumnOptions::default()];
+        let mut surveyor = Surveyor::new(&column_options);
         for part in [b, a, b, &cells] {
             for cell in part {
                 surveyor.cell(0, cell);
@@ -77,7 +77,7 @@ proptest! {
             };
             prop_assert_eq!(counted(&taken), counted(&survey(part)));
         }
-        let mut surveyor = Surveyor::new(&watches);
+        let mut surveyor = Surveyor::new(&column_options);
         let mut whole = surveyor.take();
         for part in [a, b] {
             for cell in part {
@@ -97,13 +97,13 @@ proptest! {
         blank in "0[1-4]/0[1-3]/202[0-2] 1[0-2]:[0-5][0-9]|[0-3]/1/2020|00/00/0000|[0-9]",
     ) {
         let blanks = Blanks::new(["n/a", &blank]);
-        let watches = [Watch { blanks, ..Watch::default() }];
-        let mut surveyor = Surveyor::new(&watches);
+        let column_options = [ColumnOptions { blanks, ..ColumnOptions::default() }];
+        let mut surveyor = Surveyor::new(&column_options);
         let mut one_by_one = surveyor.take();
         for cell in &cells {
             surveyor.cell(0, cell);
             surveyor.end_row();
-            let mut fresh = Surveyor::new(&watches);
+            let mut fresh = Surveyor::new(&column_options);
             fresh.cell(0, cell);
             fresh.end_row();
             one_by_one.merge(fresh.take());
@@ -168,9 +168,9 @@ fn wide_tables_are_tallied_alike() {
     let cells: Vec<String> = (0..300)
         .map(|row| format!("{:02}/{:02}/20{:02}", 1 + row % 28, 1 + row % 12, row % 30))
         .collect();
-    let watches = vec![Watch::default(); 2_000];
-    assert!(!super::plain::fits(watches.len()));
-    let mut surveyor = Surveyor::new(&watches);
+    let column_options = vec![ColumnOptions::default(); 2_000];
+    assert!(!super::plain::fits(column_options.len()));
+    let mut surveyor = Surveyor::new(&column_options);
     for cell in &cells {
         surveyor.cell(0, cell);
         surveyor.end_row();

@@ -59,24 +59,24 @@ impl Conventions {
 /// What other cells of its row say about a cell.
 ///
 /// ```
-/// use metachron_core::form::Beside;
+/// use metachron_core::form::RowYear;
 ///
-/// assert_eq!(Beside::year_cell(" 2024 ").year, Some(2024));
-/// assert_eq!(Beside::year_cell("n/a").year, None);
+/// assert_eq!(RowYear::of_cell(" 2024 ").year, Some(2024));
+/// assert_eq!(RowYear::of_cell("n/a").year, None);
 /// ```
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq)]
-pub struct Beside {
+pub struct RowYear {
     /// The year of a date without one.
     pub year: Option<i16>,
 }
 
-impl Beside {
+impl RowYear {
     /// What a cell with the year in three or four digits says; nothing where
     /// it holds something else.
-    pub fn year_cell(text: &str) -> Beside {
+    pub fn of_cell(text: &str) -> RowYear {
         let text = text.trim();
         let is_year = matches!(text.len(), 3 | 4) && text.bytes().all(|b| b.is_ascii_digit());
-        Beside {
+        RowYear {
             year: text.parse().ok().filter(|_| is_year),
         }
     }
@@ -93,11 +93,11 @@ impl Conventions {
         }
     }
 
-    /// These conventions, with what is said beside the cell.
+    /// These conventions, with what is said next to the cell.
     #[inline]
-    pub fn beside(self, beside: Beside) -> Conventions {
+    pub fn row_year(self, row_year: RowYear) -> Conventions {
         Conventions {
-            year: beside.year.or(self.year),
+            year: row_year.year.or(self.year),
             ..self
         }
     }

@@ -251,18 +251,18 @@ fn units(cell: &Lexed<'_>, from: usize) -> Result<(i64, i128), Impossible> {
         .enumerate()
         .filter(|(_, token)| is_unit(token));
     // `5 m` may be metres, `60 W` watts, `1890s` ten years and `5 SEK` money;
-    // beside another unit it is plain.
-    if let (Some((place, token)), None) = (written.next(), written.next())
+    // next to another unit it is plain.
+    if let (Some((index, token)), None) = (written.next(), written.next())
         && token.class != Class::H
-        && (matches!(cell.token_text(place).as_bytes(), [b'm' | b'A'..=b'Z'])
-            || is_decade(cell, place)
-            || may_be_money(cell, place))
+        && (matches!(cell.token_text(index).as_bytes(), [b'm' | b'A'..=b'Z'])
+            || is_decade(cell, index)
+            || may_be_money(cell, index))
     {
         return Err(Impossible::WhichUnit);
     }
     let (mut months, mut exact) = (0_i64, 0_i128);
     let mut number = String::new();
-    for (place, token) in cell.tokens().iter().enumerate().skip(from) {
+    for (index, token) in cell.tokens().iter().enumerate().skip(from) {
         if !is_unit(token) {
             let in_number = matches!(
                 token.class,
@@ -270,7 +270,7 @@ fn units(cell: &Lexed<'_>, from: usize) -> Result<(i64, i128), Impossible> {
             ) || matches!(token.class, Class::Symbol('.' | ','))
                 && !number.is_empty();
             if in_number {
-                number.push_str(cell.token_text(place));
+                number.push_str(cell.token_text(index));
             }
             continue;
         }
@@ -302,22 +302,22 @@ fn units(cell: &Lexed<'_>, from: usize) -> Result<(i64, i128), Impossible> {
 }
 
 /// Whether the unit at `place` is an s that stands right behind four digits.
-fn is_decade(cell: &Lexed<'_>, place: usize) -> bool {
-    let before = place
+fn is_decade(cell: &Lexed<'_>, index: usize) -> bool {
+    let before = index
         .checked_sub(1)
         .map(|before| cell.tokens()[before].class);
-    before == Some(Class::Digits(4)) && cell.token_text(place) == "s"
+    before == Some(Class::Digits(4)) && cell.token_text(index) == "s"
 }
 
 /// Whether the unit at `place` is three capitals, as codes of currencies are
 /// (ISO 4217), and no English unit.
-fn may_be_money(cell: &Lexed<'_>, place: usize) -> bool {
+fn may_be_money(cell: &Lexed<'_>, index: usize) -> bool {
     let capitals = cell
-        .token_text(place)
+        .token_text(index)
         .bytes()
         .all(|byte| byte.is_ascii_uppercase());
-    let foreign = cell.marks().foreign & (1 << (place & 31)) != 0;
-    capitals && foreign && cell.token_text(place).len() == 3
+    let foreign = cell.marks().foreign & (1 << (index & 31)) != 0;
+    capitals && foreign && cell.token_text(index).len() == 3
 }
 
 /// ISO 8601-1:2019 §5.5.2, and §5.5.2.3's weeks; decimals in the last part.

@@ -142,14 +142,14 @@ impl Fitting<'_> {
             Item::Literal(_) | Item::Optional(_) => None,
         };
         let mut from = 0;
-        for (place, item) in items.iter().enumerate() {
+        for (index, item) in items.iter().enumerate() {
             let Item::Field(field) = item else {
                 return None;
             };
-            let rest: Option<u8> = items[place + 1..].iter().map(fixed).sum();
+            let rest: Option<u8> = items[index + 1..].iter().map(fixed).sum();
             let len = match field.fixed_digits() {
                 Some(count) => count,
-                None if place == 0 => left.checked_sub(rest?)?,
+                None if index == 0 => left.checked_sub(rest?)?,
                 None => return None,
             };
             if !(1..=4).contains(&len) || field.fixed_digits().is_none() && len > 2 {

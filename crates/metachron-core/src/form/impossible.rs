@@ -105,7 +105,7 @@ pub enum Impossible {
     Width,
     /// A word of the form is not the one in the cell.
     Literal,
-    /// Outside the years that can be reckoned with (-9999 to 9999).
+    /// Outside the years that can be computed with (-9999 to 9999).
     OutOfRange,
     /// A second numbered 60: a leap second, which neither neighbour is.
     LeapSecond,

@@ -34,7 +34,7 @@ mod typed;
 mod writer;
 
 pub use century::Century;
-pub use conventions::{Beside, Conventions, LeapSecond};
+pub use conventions::{Conventions, LeapSecond, RowYear};
 pub use count::{Count, CountUnit, ParseCountError, SHORT_COUNTS};
 pub use elapsed::Elapsed;
 pub use field::{Digits, Field, Item, OffsetStyle, Width};
@@ -42,7 +42,7 @@ pub use impossible::Impossible;
 pub use order::{Order, ParseOrderError};
 pub use pattern::PatternError;
 pub use reader::Reader;
-pub(crate) use reader::{First, Numbers, Parts, Places, second_after};
+pub(crate) use reader::{First, NumberPositions, Numbers, Parts, second_after};
 pub use writer::{CannotWrite, Unwritable, Writer};
 
 use crate::lex::Shape;
@@ -62,11 +62,14 @@ pub enum DayMonth {
     #[default]
     AsWritten,
     /// An import has taken the one for the other, and written the wrong date
-    /// anew: `exchanged dd MMM yyyy` reads `03 Apr 2024` as the 4th of March.
-    Exchanged,
+    /// again: `swapped dd MMM yyyy` reads `03 Apr 2024` as the 4th of March.
+    Swapped,
 }
 
-/// What a form begins with that exchanges day and month.
+/// What a form begins with that swaps day and month.
+const SWAPPED: &str = "swapped ";
+
+/// The same in rulings files of earlier versions.
 const EXCHANGED: &str = "exchanged ";
 
 impl Form {
@@ -110,18 +113,18 @@ impl Form {
         }
     }
 
-    /// The form of the same cells that exchanges their day and month; `None`
+    /// The form of the same cells that swaps their day and month; `None`
     /// where they have not both.
-    pub fn exchanged(&self) -> Option<Form> {
+    pub fn swapped(&self) -> Option<Form> {
         let has = |test: fn(&Field) -> bool| self.fields().any(|field| test(&field));
         let both = has(Field::has_day_and_month)
             || has(|field| matches!(field, Field::Day(_)))
                 && has(|field| matches!(field, Field::Month(_) | Field::MonthName(_)));
-        let exchanged = Form {
+        let swapped = Form {
             items: self.items.clone(),
-            day_month: DayMonth::Exchanged,
+            day_month: DayMonth::Swapped,
         };
-        (both && self.day_month == DayMonth::AsWritten).then_some(exchanged)
+        (both && self.day_month == DayMonth::AsWritten).then_some(swapped)
     }
 
     /// Whether it takes day and month as they are written.
@@ -129,11 +132,11 @@ impl Form {
         self.day_month
     }
 
-    /// Whether it undoes an exchange of day and month: it says so, or its order
+    /// Whether it undoes an swap of day and month: it says so, or its order
     /// is year, day, month, which no source writes.
-    pub fn is_exchanged(&self) -> bool {
+    pub fn is_swapped(&self) -> bool {
         let by_order = self.order() == Some(Order::Ydm) && self.has_numeric_month();
-        self.day_month == DayMonth::Exchanged || by_order
+        self.day_month == DayMonth::Swapped || by_order
     }
 
     /// The items, in the order they are written.
@@ -282,8 +285,8 @@ fn map_fields(items: &[Item], change: &mut impl FnMut(Field) -> Field) -> Vec<It
 
 impl std::fmt::Display for Form {
     fn fmt(&self, f: &mut std::fmt::Formatter<'_>) -> std::fmt::Result {
-        if self.day_month == DayMonth::Exchanged {
-            f.write_str(EXCHANGED)?;
+        if self.day_month == DayMonth::Swapped {
+            f.write_str(SWAPPED)?;
         }
         pattern::write(&self.items, f)
     }
@@ -293,9 +296,12 @@ impl std::str::FromStr for Form {
     type Err = PatternError;
 
     fn from_str(pattern: &str) -> Result<Form, PatternError> {
-        if let Some(written) = pattern.strip_prefix(EXCHANGED) {
-            let exchanged = written.parse::<Form>()?.exchanged();
-            return exchanged.ok_or(PatternError::NothingToExchange);
+        if let Some(written) = pattern
+            .strip_prefix(SWAPPED)
+            .or_else(|| pattern.strip_prefix(EXCHANGED))
+        {
+            let swapped = written.parse::<Form>()?.swapped();
+            return swapped.ok_or(PatternError::NothingToSwap);
         }
         if pattern.contains(" since ") || SHORT_COUNTS.iter().any(|(name, _)| *name == pattern) {
             return Ok(Form::of_count(pattern.parse()?));

@@ -60,9 +60,9 @@ pub enum PatternError {
         /// The forms there are.
         names: String,
     },
-    /// It is to exchange what it has not.
-    #[error("`exchanged` goes before a form with a day and a month")]
-    NothingToExchange,
+    /// It is to swap what it has not.
+    #[error("`swapped` goes before a form with a day and a month")]
+    NothingToSwap,
     /// The parts do not add up to a date or a time.
     #[error("{0}")]
     Incomplete(&'static str),
@@ -272,7 +272,7 @@ fn check_plain(items: &[Item]) -> Result<(), PatternError> {
         return whole("a date needs year (yyyy), month (MM) and day (dd)");
     }
     if has("weekday") && !date {
-        return whole("a weekday needs a date beside it");
+        return whole("a weekday needs a date next to it");
     }
     if has("era") && !year {
         return whole("an era (G) needs a year (y)");

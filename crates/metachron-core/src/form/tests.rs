@@ -131,10 +131,10 @@ proptest! {
     #[test]
     fn what_a_form_writes_in_a_locale_it_reads_back(
         at in moment(),
-        place in 0..crate::locale::locales().count(),
+        index in 0..crate::locale::locales().count(),
         pattern in prop::sample::select(vec!["EEEE d MMMM yyyy HH:mm", "d MMM yyyy", "dd.MM.yyyy", "LLLL yyyy", "h:mm:ss a"]),
     ) {
-        let tag = crate::locale::locales().nth(place).unwrap();
+        let tag = crate::locale::locales().nth(index).unwrap();
         let tag: Tag = tag.parse().unwrap();
         let form: Form = pattern.parse().unwrap();
         let stamp = as_written(&form, at);
@@ -209,18 +209,14 @@ fn orders_of_forms() {
 
 #[test]
 fn forms_that_exchange_say_so() {
-    for pattern in ["exchanged dd MMM yyyy", "exchanged date cell"] {
+    for pattern in ["exchanged dd MMM yyyy", "swapped date cell"] {
         let form: Form = pattern.parse().unwrap();
         assert_eq!(form.to_string(), pattern);
-        assert!(form.is_exchanged());
-        assert!(form.exchanged().is_none(), "only once");
+        assert!(form.is_swapped());
+        assert!(form.swapped().is_none(), "only once");
         assert!(form.writer(Kind::Date, None).is_err(), "for reading only");
     }
-    for pattern in [
-        "exchanged HH:mm",
-        "exchanged MMM yyyy",
-        "exchanged time cell",
-    ] {
+    for pattern in ["swapped HH:mm", "swapped MMM yyyy", "swapped time cell"] {
         let refused = pattern.parse::<Form>().unwrap_err().to_string();
         assert!(refused.contains("a day and a month"), "{refused}");
     }
@@ -267,15 +263,15 @@ fn cells_as_their_forms_read_them() {
         ("d/M/yy", "1/2/47", "1947-02-01"),
         ("d/M/yy", "1/2/7", "more or fewer digits than the form has"),
         ("EEE d MMM yyyy", "Tue 5 Mar 2024", "2024-03-05"),
-        ("exchanged EEE d MMM yyyy", "Tue 5 Mar 2024", "2024-05-03"),
+        ("swapped EEE d MMM yyyy", "Tue 5 Mar 2024", "2024-05-03"),
         (
-            "exchanged d MMM yyyy",
+            "swapped d MMM yyyy",
             "13 Mar 2024",
             "month 13 does not exist",
         ),
-        ("exchanged yyyyMMdd", "20240305", "2024-05-03"),
+        ("swapped yyyyMMdd", "20240305", "2024-05-03"),
         (
-            "exchanged yyyy-MM-dd'T'HH:mmXXX",
+            "swapped yyyy-MM-dd'T'HH:mmXXX",
             "2024-03-05T00:30+02:00",
             "2024-05-02T22:30:00Z",
         ),

@@ -8,8 +8,8 @@
 //! | `duration cell` | a length of time |
 //! | `instant cell` | a point on the world's time line |
 //!
-//! Where an import has swapped day and month, `exchanged date cell` and
-//! `exchanged datetime cell` undo it.
+//! Where an import has swapped day and month, `swapped date cell` and
+//! `swapped datetime cell` undo it.
 
 use super::{Field, Form, Item};
 use crate::stamp::Kind;

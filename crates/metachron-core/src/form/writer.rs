@@ -25,7 +25,7 @@ use jiff::tz::Offset;
 pub struct Writer {
     items: Vec<Item>,
     wording: Wording,
-    /// Whether a day stands beside the month, which changes the month's name
+    /// Whether a day stands next to the month, which changes the month's name
     /// in many languages.
     has_day: bool,
     /// Whether years are counted in eras.
@@ -92,7 +92,7 @@ impl Form {
             return Err(CannotWrite::OtherCalendar(tag.to_string()));
         }
         let mut lacking = None;
-        if self.day_month == DayMonth::Exchanged {
+        if self.day_month == DayMonth::Swapped {
             return Err(CannotWrite::OnlyRead {
                 form: self.to_string(),
                 kind,
@@ -327,7 +327,7 @@ fn write_offset(offset: Offset, style: OffsetStyle, out: &mut Vec<u8>) {
 
 /// What the fields of a stamp are taken from.
 struct Shown {
-    /// The day: the first of a longer stretch.
+    /// The day: the first of a longer span.
     date: Date,
     time: Time,
     offset: Offset,
@@ -357,7 +357,7 @@ impl Shown {
 }
 
 /// The day and the time of day of a stamp in no zone: the first of a longer
-/// stretch.
+/// span.
 fn parts(stamp: Stamp) -> (Date, Time) {
     let day = |year, month: u8| Date::new(year, month as i8, 1).unwrap_or(Date::ZERO);
     let midnight = |date| (date, Time::midnight());

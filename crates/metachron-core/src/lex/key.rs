@@ -58,7 +58,7 @@ impl Key {
 
     /// A place below `count`, the same for equal keys.
     #[inline]
-    pub(crate) fn place(&self, count: usize) -> usize {
+    pub(crate) fn index(&self, count: usize) -> usize {
         let [a, b, c, d] = self.words;
         let mixed = a ^ b.rotate_left(29) ^ c.rotate_left(13) ^ d.rotate_left(47);
         let mixed = (mixed ^ u64::from(self.len)).wrapping_mul(0x9e37_79b9_7f4a_7c15);
@@ -87,9 +87,9 @@ mod tests {
             prop_assert_eq!(one == two, text == other);
             prop_assert!(one.is_some());
             if one == two {
-                prop_assert_eq!(one.unwrap().place(100), two.unwrap().place(100));
+                prop_assert_eq!(one.unwrap().index(100), two.unwrap().index(100));
             }
-            prop_assert!(one.unwrap().place(7) < 7);
+            prop_assert!(one.unwrap().index(7) < 7);
         }
     }
 

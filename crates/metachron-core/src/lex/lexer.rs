@@ -1,7 +1,7 @@
 //! The lexer: one pass over a cell, no allocation.
 
 use super::cut::Cut;
-use super::layout::Layouts;
+use super::signature::Layouts;
 use super::token::Tokens;
 use super::{Class, MAX_CELL_BYTES, MAX_TOKENS, Shape, Token};
 use crate::cell::Cell;
@@ -187,7 +187,7 @@ impl Lexer {
                 None => Err(NoDate::Word),
             };
         }
-        let text = match self.cut_anew(text)? {
+        let text = match self.cut_uncached(text)? {
             Written::Plainly => text,
             Written::Otherwise => &self.plain,
         };
@@ -214,7 +214,7 @@ impl Lexer {
     }
 
     #[inline(never)]
-    fn cut_anew(&mut self, text: &str) -> Result<Written, NoDate> {
+    fn cut_uncached(&mut self, text: &str) -> Result<Written, NoDate> {
         if text.len() > MAX_CELL_BYTES {
             return Err(NoDate::TooLong);
         }

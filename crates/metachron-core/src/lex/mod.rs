@@ -18,15 +18,15 @@
 
 mod cut;
 mod key;
-mod layout;
 mod lexer;
 mod shape;
+mod signature;
 mod token;
 
 pub(crate) use key::Key;
-pub(crate) use layout::Look;
 pub use lexer::{Lexed, Lexer, Marks, NoDate, Words};
 pub use shape::Shape;
+pub(crate) use signature::Signature;
 pub use token::{Class, Token};
 
 /// A cell longer than this many bytes is no date: it is not lexed.

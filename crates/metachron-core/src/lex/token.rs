@@ -27,7 +27,7 @@ pub enum Class {
     H,
     /// The letter `W` before a week's number: `2024-W10`.
     W,
-    /// The letter `Q` beside a quarter's number: `Q1`, `1Q24`.
+    /// The letter `Q` next to a quarter's number: `Q1`, `1Q24`.
     Q,
     /// The identifier of a time zone: `Europe/Lisbon`.
     ZoneId,
@@ -89,7 +89,7 @@ impl Class {
     }
 }
 
-/// A stretch of a cell.
+/// A span of a cell.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
 pub struct Token {
     /// What it is.

@@ -222,10 +222,10 @@ where
             .iter()
             .map(|(name, _)| name.clone())
             .collect();
-        let mut place = 0;
+        let mut index = 0;
         self.found.retain(|(name, _)| {
-            place += 1;
-            place <= halves || !am_pm.contains(name)
+            index += 1;
+            index <= halves || !am_pm.contains(name)
         });
     }
 

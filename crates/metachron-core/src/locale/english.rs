@@ -1,7 +1,7 @@
 //! English names and their usual abbreviations.
 
 use super::fillers::filler;
-use super::lexicon::Found;
+use super::lexicon::Finding;
 use super::meaning::{HourSpan, Meaning, NameWidth, Roles};
 
 pub(super) const MONTHS: [&str; 12] = [
@@ -35,10 +35,10 @@ const LONGEST: usize = 12;
 /// A word as one number, so that it is compared in one step.
 const fn key(word: &[u8]) -> u128 {
     let mut key = 0;
-    let mut place = 0;
-    while place < word.len() {
-        key = key << 8 | word[place].to_ascii_lowercase() as u128;
-        place += 1;
+    let mut index = 0;
+    while index < word.len() {
+        key = key << 8 | word[index].to_ascii_lowercase() as u128;
+        index += 1;
     }
     key
 }
@@ -141,14 +141,14 @@ keys! {
 }
 
 /// What the English `word` is, whatever its case.
-pub(super) fn found(word: &str) -> Option<Found> {
+pub(super) fn found(word: &str) -> Option<Finding> {
     match meaning(word) {
-        Some(meaning) => Some(Found::Name(meaning)),
+        Some(meaning) => Some(Finding::Name(meaning)),
         None => ["of", "at", "on", "the", "and", "quarter"]
             .into_iter()
             .find(|known| word.eq_ignore_ascii_case(known))
             .and_then(filler)
-            .map(Found::Filler),
+            .map(Finding::Filler),
     }
 }
 

@@ -218,7 +218,7 @@ const WORDS: [&str; 209] = [
     "𞤫",
 ];
 
-/// What a word says of the number or the time beside it. Most words say
+/// What a word says of the number or the time next to it. Most words say
 /// nothing: they join a day to its month, or a date to its time.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
 pub enum Sign {
@@ -234,7 +234,7 @@ pub enum Sign {
     Minute,
     /// The number before it is a second.
     Second,
-    /// The number beside it is a quarter of a year.
+    /// The number next to it is a quarter of a year.
     Quarter,
     /// A time of day stands before it: `Uhr`.
     Clock,
@@ -350,8 +350,8 @@ pub fn is_sign(number: u16, sign: Sign) -> bool {
 /// assert_eq!(filler("rotterdam"), None);
 /// ```
 pub fn filler(word: &str) -> Option<u16> {
-    let place = WORDS.binary_search(&word).ok()?;
-    u16::try_from(place).ok()
+    let index = WORDS.binary_search(&word).ok()?;
+    u16::try_from(index).ok()
 }
 
 /// The word with this number; nothing for a number that no word has.

@@ -5,9 +5,9 @@
 //! is the one of all languages at once.
 //!
 //! ```
-//! use metachron_core::locale::{Found, Tag, everywhere, month_of};
+//! use metachron_core::locale::{Finding, Tag, everywhere, month_of};
 //!
-//! let Some(Found::Name(meaning)) = everywhere().get("März") else {
+//! let Some(Finding::Name(meaning)) = everywhere().get("März") else {
 //!     unreachable!("it is a German name");
 //! };
 //! assert_eq!(month_of(meaning.value()), 3);
@@ -25,7 +25,7 @@ mod wording;
 
 pub use fillers::{Sign, filler, filler_text, is_sign};
 pub(crate) use fold::{is_unspaced, is_word_letter, plain_text};
-pub use lexicon::{Found, Lexicon};
+pub use lexicon::{Finding, Lexicon};
 pub use meaning::{
     HourSpan, Meaning, NameWidth, Roles, era_of, month_of, span_of, unit_of, weekday_of,
 };
@@ -48,7 +48,7 @@ pub fn meaning(word: &str) -> Option<Meaning> {
 }
 
 /// What the English `word` is, whatever its case.
-pub(crate) fn english_word(word: &str) -> Option<Found> {
+pub(crate) fn english_word(word: &str) -> Option<Finding> {
     english::found(word)
 }
 
@@ -59,7 +59,7 @@ pub fn patterns(tag: &Tag, calendar: crate::calendar::Calendar) -> Vec<String> {
 }
 
 /// The pattern in which `tag` usually writes stamps of `kind`, of middle
-/// length, in the Gregorian calendar; `None` for stretches longer than a day
+/// length, in the Gregorian calendar; `None` for spans longer than a day
 /// and for lengths of time.
 pub fn usual_pattern(tag: &Tag, kind: crate::stamp::Kind) -> Option<String> {
     cldr::usual_pattern(tag.locale(), kind)

@@ -2,7 +2,7 @@
 
 use super::meaning::{HourSpan, Meaning, NameWidth, Roles, month_of, span_of};
 use super::tag::{Tag, languages};
-use super::{Found, Lexicon, cldr};
+use super::{Finding, Lexicon, cldr};
 use crate::calendar::Calendar;
 use std::collections::HashMap;
 use std::sync::{Arc, OnceLock};
@@ -201,8 +201,8 @@ fn by_language() -> &'static [(Tag, Lexicon)] {
     BY_LANGUAGE.get_or_init(|| {
         let mut tags: Vec<Tag> = languages().collect();
         let rank = |tag: &Tag| {
-            let place = place_among_widespread(tag);
-            (place.unwrap_or(usize::MAX), tag.to_string())
+            let index = place_among_widespread(tag);
+            (index.unwrap_or(usize::MAX), tag.to_string())
         };
         tags.sort_by_cached_key(rank);
         tags.into_iter()
@@ -237,7 +237,7 @@ pub fn languages_with(words: &[String]) -> Vec<Tag> {
 pub fn months_meant(word: &str) -> Vec<(u8, Vec<Tag>)> {
     let mut meant: Vec<(u8, Vec<Tag>)> = Vec::new();
     for (tag, lexicon) in by_language() {
-        let Some(Found::Name(meaning)) = lexicon.get(word) else {
+        let Some(Finding::Name(meaning)) = lexicon.get(word) else {
             continue;
         };
         if !meaning.roles.has(Roles::MONTH) {
@@ -268,7 +268,7 @@ pub(crate) fn language_with_most(words: &[String]) -> Option<(Tag, Vec<String>)>
 fn names_a_day(lexicon: &Lexicon, word: &str) -> bool {
     matches!(
         lexicon.get(word),
-        Some(Found::Name(meaning))
+        Some(Finding::Name(meaning))
             if meaning.roles.has(Roles::MONTH) || meaning.roles.has(Roles::WEEKDAY)
     )
 }

@@ -11,7 +11,7 @@ use crate::stamp::two;
 /// use metachron_core::locale::Wording;
 ///
 /// let czech = Wording::of(&"cs".parse()?);
-/// assert_eq!(czech.month(3, "MMMM"), "března", "beside a day");
+/// assert_eq!(czech.month(3, "MMMM"), "března", "next to a day");
 /// assert_eq!(czech.month(3, "LLLL"), "březen", "alone");
 /// assert_eq!(czech.weekday(2, "EEEE"), "úterý");
 /// # Ok::<(), metachron_core::locale::ParseTagError>(())
@@ -57,7 +57,7 @@ impl Wording {
     }
 
     /// The name of month `1..=12` that `symbol` stands for: `MMMM`, `MMM`, or
-    /// without a day beside it `LLLL`, `LLL` (UTS #35 part 4, §8).
+    /// without a day next to it `LLLL`, `LLL` (UTS #35 part 4, §8).
     pub fn month(&self, month: u8, symbol: &str) -> &str {
         self.word(symbol, usize::from(month) - 1)
     }
@@ -83,10 +83,10 @@ impl Wording {
         self.word(symbol, usize::from(year > 0))
     }
 
-    fn word(&self, symbol: &str, place: usize) -> &str {
+    fn word(&self, symbol: &str, index: usize) -> &str {
         let mut names = self.names.iter();
         let words = names.find(|(known, _)| *known == symbol);
-        let word = words.and_then(|(_, words)| words.get(place));
+        let word = words.and_then(|(_, words)| words.get(index));
         word.map_or("", String::as_str)
     }
 

@@ -62,8 +62,8 @@ pub(super) fn write_split(is_negative: bool, whole: u64, decimals: u64, out: &mu
         far => far.leading_zeros() / 8,
     };
     let mut room = [0; 8 + USUAL];
-    for (place, eight) in [lower, near, far].into_iter().enumerate() {
-        room[8 * place..8 * place + 8].copy_from_slice(&(eight | ZEROS).to_le_bytes());
+    for (index, eight) in [lower, near, far].into_iter().enumerate() {
+        room[8 * index..8 * index + 8].copy_from_slice(&(eight | ZEROS).to_le_bytes());
     }
     // Of 16 decimals the first would be a zero.
     room[8] = b'.';

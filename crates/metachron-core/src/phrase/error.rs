@@ -64,7 +64,7 @@ fn excerpt(text: &str, at: &Span) -> String {
     let (before, there) = (&text[..at.start], &text[at.start..]);
     let before = before.rsplit('\n').next().unwrap_or(before);
     let there = there.split('\n').next().unwrap_or(there);
-    let marked = there.char_indices().filter(|(place, _)| *place < at.len());
+    let marked = there.char_indices().filter(|(index, _)| *index < at.len());
     let marked = marked.count();
     let shown = |letter: char| if letter.is_control() { ' ' } else { letter };
 

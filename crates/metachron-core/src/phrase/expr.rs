@@ -211,7 +211,7 @@ pub enum Since {
 
 /// Which other rows a phrase asks.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord)]
-pub enum Asks {
+pub enum RowScope {
     /// None.
     NoOthers,
     /// The first in which a column is not blank.
@@ -391,14 +391,15 @@ impl Expr {
     }
 
     /// Which other rows it asks.
-    pub(crate) fn asks(&self) -> Asks {
-        let mut asks = match self.say {
-            Say::Since(_, _, Since::First, _) => Asks::First,
-            Say::Since(..) => Asks::All,
-            _ => Asks::NoOthers,
+    pub(crate) fn row_scope(&self) -> RowScope {
+        let mut row_scope = match self.say {
+            Say::Since(_, _, Since::First, _) => RowScope::First,
+            Say::Since(..) => RowScope::All,
+            _ => RowScope::NoOthers,
         };
-        self.say.each(&mut |part| asks = asks.max(part.asks()));
-        asks
+        self.say
+            .each(&mut |part| row_scope = row_scope.max(part.row_scope()));
+        row_scope
     }
 }
 

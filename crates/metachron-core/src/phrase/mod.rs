@@ -41,10 +41,10 @@ mod run;
 mod token;
 mod value;
 
-pub use check::{Found, Scope};
+pub use check::{Finding, Scope};
 pub(crate) use digits::append;
 pub use error::{PhraseError, Span};
-pub use expr::{Asks, Unit};
+pub use expr::{RowScope, Unit};
 pub use number::{Number, Way};
 pub use refusal::Refusal;
 pub use run::{Row, Track};
@@ -77,7 +77,7 @@ impl Phrase {
         found
     }
 
-    /// Checks it against what can be named, and makes it ready. The places of
+    /// Checks it against what can be named, and makes it ready. The indexes of
     /// columns of which it asks other rows are added to `tracked`, unless they
     /// are there: [`Row::tracks`] are wanted in that order.
     ///
@@ -91,7 +91,7 @@ impl Phrase {
                 of,
                 step: op.into(),
                 texts,
-                asks: self.expr.asks(),
+                row_scope: self.expr.row_scope(),
             }),
             Err(wrong) => Err(wrong.of(&self.text)),
         }
@@ -142,7 +142,7 @@ pub struct Ready {
     step: Step,
     /// The slots of cells whose text it wants.
     texts: Vec<usize>,
-    asks: Asks,
+    row_scope: RowScope,
 }
 
 impl Ready {
@@ -152,8 +152,8 @@ impl Ready {
     }
 
     /// Which other rows it asks.
-    pub fn asks(&self) -> Asks {
-        self.asks
+    pub fn row_scope(&self) -> RowScope {
+        self.row_scope
     }
 
     /// Whether it wants the text of the cell in this slot, and not only the

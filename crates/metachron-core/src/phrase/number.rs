@@ -6,7 +6,7 @@ use rust_decimal::{Decimal, RoundingStrategy};
 use std::cmp::Ordering;
 use std::io::Write as _;
 
-/// A decimal number of up to 28 digits, reckoned with exactly as far as it
+/// A decimal number of up to 28 digits, computed with exactly as far as it
 /// has an end.
 ///
 /// It is written with at most 15 decimals, which are more than any
@@ -58,10 +58,10 @@ impl Number {
             return None;
         }
         let (mut number, mut point): (i128, Option<usize>) = (0, None);
-        for (place, byte) in digits.bytes().enumerate() {
+        for (index, byte) in digits.bytes().enumerate() {
             match byte {
                 b'0'..=b'9' => number = number * 10 + i128::from(byte - b'0'),
-                b'.' if place > 0 && point.is_none() => point = Some(place),
+                b'.' if index > 0 && point.is_none() => point = Some(index),
                 _ => return None,
             }
         }
@@ -314,7 +314,7 @@ impl Number {
     }
 
     /// The digits of a number of at most 62 bits, which take no package to
-    /// reckon with, and how many of them are decimals.
+    /// compute with, and how many of them are decimals.
     #[inline]
     fn short(self) -> Option<(i64, u32)> {
         let parts = self.0.unpack();
@@ -439,7 +439,7 @@ mod tests {
             prop_assert_eq!(ratio.to_string(), expected, "{} / {}", numerator, unit);
         }
 
-        /// Short numbers are reckoned with as long ones are.
+        /// Short numbers are computed with as long ones are.
         #[test]
         fn short_numbers_are_reckoned_as_long_ones(
             one in any::<i64>(),

@@ -73,7 +73,7 @@ pub enum Refusal {
     /// A time of day was moved past midnight.
     #[error("the result passes midnight, and a time of day has no day")]
     PassesMidnight,
-    /// More digits than are reckoned with.
+    /// More digits than are computed with.
     #[error("the result has more than 28 digits")]
     TooLarge,
     /// A division by 0.

@@ -60,9 +60,9 @@ fn columns() -> Vec<(&'static str, Type, Value)> {
 fn value(text: &str) -> Result<(Type, Result<Value, Box<Refusal>>), PhraseError> {
     let columns = columns();
     let find = |name: &str| {
-        let place = columns.iter().position(|(known, ..)| *known == name);
-        match place {
-            Some(place) => Ok((place, columns[place].1)),
+        let index = columns.iter().position(|(known, ..)| *known == name);
+        match index {
+            Some(index) => Ok((index, columns[index].1)),
             None => Err(crate::words::no_column(
                 name,
                 columns.iter().map(|(name, ..)| *name),
@@ -477,7 +477,7 @@ fn what_is_wrong_with_phrases() {
         ),
         (
             "sent in zone \"UTC\" + 1 hour",
-            "error: nothing can be reckoned with what is shown otherwise; put what stands before this between ( and )",
+            "error: nothing can be computed with what is shown otherwise; put what stands before this between ( and )",
         ),
         (
             "due as instnat",

@@ -55,7 +55,7 @@ const SYMBOLS: [(&str, &str); 17] = [
 /// The tokens of `text`, the last of which is its end.
 pub(super) fn tokens(text: &str) -> Result<Vec<Token<'_>>, Wrong> {
     if text.len() > LONGEST {
-        let start = (LONGEST - 3..).find(|place| text.is_char_boundary(*place));
+        let start = (LONGEST - 3..).find(|index| text.is_char_boundary(*index));
         let at = start.unwrap_or(0)..text.len();
         return Err(Wrong::new(
             &at,
@@ -66,32 +66,32 @@ pub(super) fn tokens(text: &str) -> Result<Vec<Token<'_>>, Wrong> {
         ));
     }
     let mut tokens = Vec::new();
-    let mut place = 0;
+    let mut index = 0;
     loop {
-        place = text.len() - text[place..].trim_start().len();
-        if place == text.len() {
+        index = text.len() - text[index..].trim_start().len();
+        if index == text.len() {
             tokens.push(Token {
                 what: What::End,
-                at: place..place,
+                at: index..index,
             });
             return Ok(tokens);
         }
-        let (what, len) = token(text, place)?;
+        let (what, len) = token(text, index)?;
         tokens.push(Token {
             what,
-            at: place..place + len,
+            at: index..index + len,
         });
-        place += len;
+        index += len;
     }
 }
 
-fn token(text: &str, place: usize) -> Result<(What<'_>, usize), Wrong> {
-    let rest = &text[place..];
+fn token(text: &str, index: usize) -> Result<(What<'_>, usize), Wrong> {
+    let rest = &text[index..];
     let first = rest.chars().next().unwrap_or_default();
     match first {
-        '`' => quoted(rest, place, '`').map(|(name, len)| (What::Column(name), len)),
-        '"' => quoted(rest, place, '"').map(|(text, len)| (What::Text(text), len)),
-        '0'..='9' => number_or_stamp(rest, place),
+        '`' => quoted(rest, index, '`').map(|(name, len)| (What::Column(name), len)),
+        '"' => quoted(rest, index, '"').map(|(text, len)| (What::Text(text), len)),
+        '0'..='9' => number_or_stamp(rest, index),
         _ if first.is_alphabetic() || first == '_' => {
             let goes_on = |letter: char| letter.is_alphanumeric() || letter == '_';
             let len = rest.find(|letter| !goes_on(letter)).unwrap_or(rest.len());
@@ -100,7 +100,7 @@ fn token(text: &str, place: usize) -> Result<(What<'_>, usize), Wrong> {
         _ => match SYMBOLS.iter().find(|(sign, _)| rest.starts_with(sign)) {
             Some((sign, means)) => Ok((What::Symbol(means), sign.len())),
             None => {
-                let at = place..place + first.len_utf8();
+                let at = index..index + first.len_utf8();
                 Err(Wrong::new(&at, no_symbol(first)))
             }
         },
@@ -122,7 +122,7 @@ fn no_symbol(letter: char) -> String {
 
 /// What stands between two `mark`s, the first of which `rest` starts with;
 /// within, two of them stand for one.
-fn quoted(rest: &str, place: usize, mark: char) -> Result<(String, usize), Wrong> {
+fn quoted(rest: &str, index: usize, mark: char) -> Result<(String, usize), Wrong> {
     let mut text = String::new();
     let mut letters = rest.char_indices().skip(1).peekable();
     while let Some((at, letter)) = letters.next() {
@@ -135,16 +135,16 @@ fn quoted(rest: &str, place: usize, mark: char) -> Result<(String, usize), Wrong
         }
     }
     let what = if mark == '`' { "column" } else { "text" };
-    let at = place..place + rest.len();
+    let at = index..index + rest.len();
     Err(Wrong::new(
         &at,
         format!("this {what} has no end; put {mark} behind it"),
     ))
 }
 
-fn number_or_stamp(rest: &str, place: usize) -> Result<(What<'_>, usize), Wrong> {
+fn number_or_stamp(rest: &str, index: usize) -> Result<(What<'_>, usize), Wrong> {
     if let Some(len) = stamp_len(rest) {
-        let at = place..place + len;
+        let at = index..index + len;
         let stamp = read_iso(&rest[..len]);
         return match stamp {
             Ok(stamp) => Ok((What::Stamp(stamp), len)),
@@ -153,7 +153,7 @@ fn number_or_stamp(rest: &str, place: usize) -> Result<(What<'_>, usize), Wrong>
     }
     let goes_on = |byte: &u8| byte.is_ascii_digit() || *byte == b'.';
     let len = rest.bytes().take_while(goes_on).count();
-    let at = place..place + len;
+    let at = index..index + len;
     match Number::parse(&rest[..len]) {
         Some(number) => Ok((What::Number(number), len)),
         None => Err(Wrong::new(

@@ -1,4 +1,4 @@
-//! What phrases reckon with.
+//! What phrases compute with.
 
 use super::number::Number;
 use crate::stamp::{Kind, Stamp};

@@ -21,8 +21,8 @@ pub(super) enum Before {
 /// The times of day that start at `start`.
 pub(super) fn clocks(classes: Classes<'_>, start: usize, before: Before) -> Vec<Piece> {
     let mut found = Vec::new();
-    let colon = |place| classes.is(place, Class::Symbol(':'));
-    let dot = |place| classes.is(place, Class::Symbol('.'));
+    let colon = |index| classes.is(index, Class::Symbol(':'));
+    let dot = |index| classes.is(index, Class::Symbol('.'));
     let clock = match classes.at(start) {
         Some(Class::Short) if colon(start + 1) => hours_and_minutes(classes, start, ':'),
         Some(Class::Short) if dot(start + 1) => hours_and_minutes(classes, start, '.')
@@ -45,8 +45,8 @@ pub(super) fn clocks(classes: Classes<'_>, start: usize, before: Before) -> Vec<
 /// `14h30`, `14 h 30`, `14h`, `14時30分15秒`: signs or words behind the
 /// numbers.
 fn by_sign(classes: Classes<'_>, start: usize) -> Option<Piece> {
-    let sign_behind = |place: usize, wanted: Sign| {
-        let sign = place + usize::from(classes.is(place, Class::Space));
+    let sign_behind = |index: usize, wanted: Sign| {
+        let sign = index + usize::from(classes.is(index, Class::Space));
         // `14h`, `14 Uhr`
         let is_hour = wanted == Sign::Hour
             && (classes.is(sign, Class::H) || classes.is_sign(sign, Sign::Clock));
@@ -92,18 +92,18 @@ fn with_word(classes: Classes<'_>, clock: Piece, before: Before) -> Option<Piece
 
 /// `klo 14.30`, `kl. 14:30`: a word that announces the time.
 fn behind_word(classes: Classes<'_>, start: usize) -> Option<Piece> {
-    let mut place = start + 1;
-    place += usize::from(classes.is(place, Class::Symbol('.')));
-    place += usize::from(classes.is(place, Class::Space));
+    let mut index = start + 1;
+    index += usize::from(classes.is(index, Class::Symbol('.')));
+    index += usize::from(classes.is(index, Class::Space));
     let comes = classes.is_sign(start, Sign::ClockComes);
-    let sign = match classes.at(place + 1)? {
-        _ if !classes.is(place, Class::Short) => return None,
+    let sign = match classes.at(index + 1)? {
+        _ if !classes.is(index, Class::Short) => return None,
         Class::Symbol(':') if comes || classes.is_sign(start, Sign::ClockMayCome) => ':',
         Class::Symbol('.') if comes => '.',
         _ => return None,
     };
-    let word = Piece::new(start).literal(classes, place);
-    Some(word.then(hours_and_minutes(classes, place, sign)?))
+    let word = Piece::new(start).literal(classes, index);
+    Some(word.then(hours_and_minutes(classes, index, sign)?))
 }
 
 /// `下午2:30`, `noon`: the part of the day first, or alone.
@@ -184,10 +184,10 @@ fn with_day_period(classes: Classes<'_>, start: usize, rest: Piece) -> Piece {
     let spaced = usize::from(classes.is(rest.end, Class::Space));
     let hour = |field| Piece::new(start).field(field);
     if classes.may_be(rest.end + spaced, Roles::DAY_PERIOD) {
-        let place = rest.end + spaced;
+        let index = rest.end + spaced;
         hour(Field::Hour12(Digits::Free))
             .then(rest)
-            .literal(classes, place)
+            .literal(classes, index)
             .field(Field::DayPeriod)
     } else {
         hour(Field::Hour(Digits::Free)).then(rest)
@@ -218,15 +218,15 @@ fn with_zone_in_brackets(classes: Classes<'_>, clock: &Piece) -> Option<Piece> {
 
 /// The style of the offset that begins with a sign at `place`, and how many
 /// tokens it has.
-fn signed(classes: Classes<'_>, place: usize) -> Option<(OffsetStyle, usize)> {
+fn signed(classes: Classes<'_>, index: usize) -> Option<(OffsetStyle, usize)> {
     let behind_colon = |at| classes.is(at, Class::Symbol(':')) && classes.is(at + 1, Class::Short);
-    match (classes.at(place)?, classes.at(place + 1)?) {
+    match (classes.at(index)?, classes.at(index + 1)?) {
         (Class::Symbol('+' | '-'), Class::Digits(4)) => Some((OffsetStyle::Basic, 2)),
         (Class::Symbol('+' | '-'), Class::Short) => {
-            match (behind_colon(place + 2), behind_colon(place + 4)) {
+            match (behind_colon(index + 2), behind_colon(index + 4)) {
                 (true, true) => Some((OffsetStyle::Seconds, 6)),
                 (true, false) => Some((OffsetStyle::Extended, 4)),
-                (false, _) if classes.is(place + 2, Class::Symbol(':')) => None,
+                (false, _) if classes.is(index + 2, Class::Symbol(':')) => None,
                 (false, _) => Some((OffsetStyle::Hours, 2)),
             }
         }
@@ -236,21 +236,21 @@ fn signed(classes: Classes<'_>, place: usize) -> Option<(OffsetStyle, usize)> {
 
 fn with_offset(classes: Classes<'_>, clock: &Piece) -> Option<Piece> {
     let spaced = usize::from(classes.is(clock.end, Class::Space));
-    let place = clock.end + spaced;
+    let index = clock.end + spaced;
     let zone = |field, len| {
-        let mut zone = clock.clone().literal(classes, place).field(field);
-        zone.end = place + len;
+        let mut zone = clock.clone().literal(classes, index).field(field);
+        zone.end = index + len;
         Some(zone)
     };
-    match classes.at(place)? {
+    match classes.at(index)? {
         Class::Z => zone(Field::Offset(OffsetStyle::Extended), 1),
-        class if class.may_be(Roles::ZONE) => match signed(classes, place + 1) {
+        class if class.may_be(Roles::ZONE) => match signed(classes, index + 1) {
             Some((_, len)) => zone(Field::Offset(OffsetStyle::Named), 1 + len),
             None => zone(Field::ZoneName, 1),
         },
         Class::ZoneId => zone(Field::ZoneId, 1),
         _ => {
-            let (style, len) = signed(classes, place)?;
+            let (style, len) = signed(classes, index)?;
             zone(Field::Offset(style), len)
         }
     }

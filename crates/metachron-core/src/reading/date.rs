@@ -1,8 +1,8 @@
 //! Dates, as a shape may hold them.
 
 use super::compact::compact;
+use super::period::offset_spans;
 use super::pieces::{Classes, Piece};
-use super::stretch::stretches;
 use crate::form::{Digits, Field, Item, Order, Width};
 use crate::lex::Class;
 use crate::locale::{Roles, Sign};
@@ -48,7 +48,7 @@ fn with_word_for_year(classes: Classes<'_>, date: &Piece) -> Option<Piece> {
     if !has_name {
         return None;
     }
-    let dot = |place| classes.is(place, Class::Symbol('.'));
+    let dot = |index| classes.is(index, Class::Symbol('.'));
     if ends_with(|field| matches!(field, Field::Day(_))) && dot(date.end) {
         return Some(date.clone().literal(classes, date.end + 1));
     }
@@ -68,7 +68,7 @@ fn plain_dates(classes: Classes<'_>, start: usize) -> Vec<Piece> {
     found.extend(with_month_name(classes, start));
     found.extend(with_words(classes, start));
     found.extend(compact(classes, start));
-    found.extend(stretches(classes, start));
+    found.extend(offset_spans(classes, start));
     found
 }
 
@@ -79,7 +79,7 @@ fn in_era(classes: Classes<'_>, start: usize) -> Option<Piece> {
     }
     let era = Piece::new(start).field(Field::Era(Width::Abbreviated));
     let year = era.end + usize::from(classes.is(era.end, Class::Space));
-    let number = |place| matches!(classes.at(place), Some(Class::Short | Class::Digits(3 | 4)));
+    let number = |index| matches!(classes.at(index), Some(Class::Short | Class::Digits(3 | 4)));
     let month = behind_sign(classes, year + 1, Sign::Year)?;
     let day = behind_sign(classes, month + 1, Sign::Month)?;
     if !number(year) || !classes.is(month, Class::Short) || !classes.is(day, Class::Short) {
@@ -96,11 +96,11 @@ fn in_era(classes: Classes<'_>, start: usize) -> Option<Piece> {
 }
 
 /// Over a word or a sign behind a number: `年`, `년 `, `.`, `/`.
-fn behind_sign(classes: Classes<'_>, mut place: usize, word: Sign) -> Option<usize> {
-    place += usize::from(classes.is(place, Class::Space));
-    let sign = matches!(classes.at(place)?, Class::Symbol('.' | '/' | '-'));
-    (sign || classes.is_sign(place, word))
-        .then(|| place + 1 + usize::from(classes.is(place + 1, Class::Space)))
+fn behind_sign(classes: Classes<'_>, mut index: usize, word: Sign) -> Option<usize> {
+    index += usize::from(classes.is(index, Class::Space));
+    let sign = matches!(classes.at(index)?, Class::Symbol('.' | '/' | '-'));
+    (sign || classes.is_sign(index, word))
+        .then(|| index + 1 + usize::from(classes.is(index + 1, Class::Space)))
 }
 
 /// The date with the word that is written behind its last number: `日`.
@@ -118,8 +118,8 @@ fn with_words(classes: Classes<'_>, start: usize) -> Option<Piece> {
     if !classes.is(start, Class::Digits(4)) {
         return None;
     }
-    let word_behind = |place: usize, sign: Sign| {
-        let word = place + usize::from(classes.is(place, Class::Space));
+    let word_behind = |index: usize, sign: Sign| {
+        let word = index + usize::from(classes.is(index, Class::Space));
         classes
             .is_sign(word, sign)
             .then(|| word + 1 + usize::from(classes.is(word + 1, Class::Space)))
@@ -142,8 +142,8 @@ fn with_words(classes: Classes<'_>, start: usize) -> Option<Piece> {
 /// between each two.
 fn numbers(classes: Classes<'_>, start: usize) -> Vec<Piece> {
     // Cameras write colons (Exif 2.32 §4.6.5).
-    let colon = |place| classes.is(place, Class::Symbol(':'));
-    let number = |place| classes.is(place, Class::Short);
+    let colon = |index| classes.is(index, Class::Symbol(':'));
+    let number = |index| classes.is(index, Class::Short);
     if classes.is(start, Class::Digits(4)) && colon(start + 1) && colon(start + 3) {
         let both = number(start + 2) && number(start + 4);
         let date = both.then(|| {
@@ -178,9 +178,9 @@ fn numbers(classes: Classes<'_>, start: usize) -> Vec<Piece> {
         });
         return date.into_iter().collect();
     }
-    let places = [start, second, third];
-    let long = |place| classes.is(place, Class::Digits(4));
-    let year = match places.map(long) {
+    let indexes = [start, second, third];
+    let long = |index| classes.is(index, Class::Digits(4));
+    let year = match indexes.map(long) {
         [false, false, false] => None,
         [true, false, false] => Some('y'),
         [false, true, false] => Some('m'),
@@ -201,8 +201,8 @@ fn numbers(classes: Classes<'_>, start: usize) -> Vec<Piece> {
             continue;
         }
         let mut date = Piece::new(start);
-        for (&letter, place) in letters.iter().zip(places) {
-            date = date.literal(classes, place).field(match letter {
+        for (&letter, index) in letters.iter().zip(indexes) {
+            date = date.literal(classes, index).field(match letter {
                 b'd' => Field::Day(Digits::Free),
                 b'm' => Field::Month(Digits::Free),
                 _ if year.is_some() => Field::Year,
@@ -220,24 +220,24 @@ fn numbers(classes: Classes<'_>, start: usize) -> Vec<Piece> {
     found
 }
 
-/// The place of the number behind the number at `start` and its separator.
+/// The index of the number behind the number at `start` and its separator.
 fn separated(classes: Classes<'_>, start: usize) -> Option<usize> {
-    let is_number = |place| matches!(classes.at(place), Some(Class::Short | Class::Digits(4)));
+    let is_number = |index| matches!(classes.at(index), Some(Class::Short | Class::Digits(4)));
     if !is_number(start) && !classes.is(start, Class::Digits(3)) {
         return None;
     }
-    let mut place = start + 1;
-    let spaced = classes.is(place, Class::Space);
-    place += usize::from(spaced);
-    match classes.at(place) {
+    let mut index = start + 1;
+    let spaced = classes.is(index, Class::Space);
+    index += usize::from(spaced);
+    match classes.at(index) {
         Some(Class::Symbol('/' | '-' | '.' | ',')) => {
-            place += 1;
-            place += usize::from(classes.is(place, Class::Space));
+            index += 1;
+            index += usize::from(classes.is(index, Class::Space));
         }
         _ if !spaced => return None,
         _ => {}
     }
-    is_number(place).then_some(place)
+    is_number(index).then_some(index)
 }
 
 /// What a part of a date with a month's name is.
@@ -255,16 +255,16 @@ enum Part {
 /// and a year, in any order, with anything usual between them.
 fn with_month_name(classes: Classes<'_>, start: usize) -> Vec<Piece> {
     let mut parts = Vec::with_capacity(3);
-    let mut place = start;
+    let mut index = start;
     for nth in 0..3 {
         if nth > 0 {
-            place = behind_separator(classes, place);
+            index = behind_separator(classes, index);
         }
-        let Some((part, end)) = part_at(classes, place) else {
+        let Some((part, end)) = part_at(classes, index) else {
             return Vec::new();
         };
-        parts.push((part, place));
-        place = end;
+        parts.push((part, index));
+        index = end;
     }
     let count = |wanted| parts.iter().filter(|(part, _)| *part == wanted).count();
     let years = count(Part::LongYear) + count(Part::Apostrophe);
@@ -287,9 +287,9 @@ fn with_month_name(classes: Classes<'_>, start: usize) -> Vec<Piece> {
         .map(|&day_first| {
             let mut date = Piece::new(start);
             let mut day_next = day_first;
-            for &(part, place) in &parts {
-                let place = place + usize::from(part == Part::Apostrophe);
-                date = date.literal(classes, place).field(match part {
+            for &(part, index) in &parts {
+                let index = index + usize::from(part == Part::Apostrophe);
+                date = date.literal(classes, index).field(match part {
                     Part::Name => Field::MonthName(Width::Abbreviated),
                     Part::LongYear => Field::Year,
                     Part::Apostrophe => Field::YearOfTwo,
@@ -309,37 +309,37 @@ fn with_month_name(classes: Classes<'_>, start: usize) -> Vec<Piece> {
         .collect()
 }
 
-fn part_at(classes: Classes<'_>, place: usize) -> Option<(Part, usize)> {
-    match classes.at(place)? {
-        class if class.may_be(Roles::MONTH) => Some((Part::Name, place + 1)),
-        Class::Digits(4) => Some((Part::LongYear, place + 1)),
-        Class::Symbol('\'') if classes.is(place + 1, Class::Short) => {
-            Some((Part::Apostrophe, place + 2))
+fn part_at(classes: Classes<'_>, index: usize) -> Option<(Part, usize)> {
+    match classes.at(index)? {
+        class if class.may_be(Roles::MONTH) => Some((Part::Name, index + 1)),
+        Class::Digits(4) => Some((Part::LongYear, index + 1)),
+        Class::Symbol('\'') if classes.is(index + 1, Class::Short) => {
+            Some((Part::Apostrophe, index + 2))
         }
-        Class::Short if classes.may_be(place + 1, Roles::ORDINAL) => {
-            Some((Part::Ordinal, place + 2))
+        Class::Short if classes.may_be(index + 1, Roles::ORDINAL) => {
+            Some((Part::Ordinal, index + 2))
         }
-        Class::Short => Some((Part::Number, place + 1)),
+        Class::Short => Some((Part::Number, index + 1)),
         _ => None,
     }
 }
 
 /// Over a separator, which may be nothing at all: `-`, `. `, `, `, ` of `.
-fn behind_separator(classes: Classes<'_>, mut place: usize) -> usize {
-    if let Some(Class::Symbol('.')) = classes.at(place) {
-        place += 1;
+fn behind_separator(classes: Classes<'_>, mut index: usize) -> usize {
+    if let Some(Class::Symbol('.')) = classes.at(index) {
+        index += 1;
     }
-    if let Some(Class::Symbol('/' | '-' | ',')) = classes.at(place) {
-        place += 1;
+    if let Some(Class::Symbol('/' | '-' | ',')) = classes.at(index) {
+        index += 1;
     }
-    place += usize::from(classes.is(place, Class::Space));
-    if classes.is_filler(place) {
-        if classes.is(place + 1, Class::Space) {
-            place += 2;
-        } else if classes.may_be(place + 1, Roles::MONTH) {
+    index += usize::from(classes.is(index, Class::Space));
+    if classes.is_filler(index) {
+        if classes.is(index + 1, Class::Space) {
+            index += 2;
+        } else if classes.may_be(index + 1, Roles::MONTH) {
             // Hebrew writes `5 במרץ`, with the word as part of the name.
-            place += 1;
+            index += 1;
         }
     }
-    place
+    index
 }

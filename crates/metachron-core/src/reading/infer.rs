@@ -45,7 +45,7 @@ enum Quotes {
     /// An apostrophe before it, which said that it is text.
     Before(char),
     /// The same mark on both sides.
-    Around(char),
+    RowContext(char),
 }
 
 fn within_quotes(classes: &[Class]) -> (&[Class], Option<Quotes>) {
@@ -54,19 +54,19 @@ fn within_quotes(classes: &[Class]) -> (&[Class], Option<Quotes>) {
             Class::Symbol(mark @ ('\'' | '"')),
             inner @ ..,
             Class::Symbol(other),
-        ] if mark == other => (inner, Some(Quotes::Around(*mark))),
+        ] if mark == other => (inner, Some(Quotes::RowContext(*mark))),
         [Class::Symbol('\''), inner @ ..] => (inner, Some(Quotes::Before('\''))),
         _ => (classes, None),
     }
 }
 
 fn quoted(mut items: Vec<Item>, quotes: Quotes) -> Vec<Item> {
-    let (Quotes::Before(mark) | Quotes::Around(mark)) = quotes;
+    let (Quotes::Before(mark) | Quotes::RowContext(mark)) = quotes;
     match items.first_mut() {
         Some(Item::Literal(text)) => text.insert(0, mark),
         _ => items.insert(0, Item::Literal(mark.to_string())),
     }
-    if matches!(quotes, Quotes::Around(_)) {
+    if matches!(quotes, Quotes::RowContext(_)) {
         match items.last_mut() {
             Some(Item::Literal(text)) => text.push(mark),
             _ => items.push(Item::Literal(mark.to_string())),
@@ -203,15 +203,15 @@ fn days(classes: Classes<'_>, start: usize) -> Vec<Piece> {
 
 /// `5 March 2024, Tuesday`, `5/3/2024 (Tue)`
 fn with_weekday_behind(classes: Classes<'_>, date: &Piece) -> Option<Piece> {
-    let mut place = behind_weekday(classes, date.end);
-    let bracket = classes.is(place, Class::Symbol('('));
-    place += usize::from(bracket);
-    if place == date.end || !classes.may_be(place, Roles::WEEKDAY) {
+    let mut index = behind_weekday(classes, date.end);
+    let bracket = classes.is(index, Class::Symbol('('));
+    index += usize::from(bracket);
+    if index == date.end || !classes.may_be(index, Roles::WEEKDAY) {
         return None;
     }
     let day = date
         .clone()
-        .literal(classes, place)
+        .literal(classes, index)
         .field(Field::Weekday(Width::Abbreviated));
     match (bracket, classes.is(day.end, Class::Symbol(')'))) {
         (false, _) => Some(day),
@@ -224,44 +224,44 @@ fn with_weekday_behind(classes: Classes<'_>, date: &Piece) -> Option<Piece> {
 }
 
 /// Over what may stand between a weekday and its date: `, `, `. `, ` `, `-`.
-fn behind_weekday(classes: Classes<'_>, mut place: usize) -> usize {
-    if let Some(Class::Symbol('.')) = classes.at(place) {
-        place += 1;
+fn behind_weekday(classes: Classes<'_>, mut index: usize) -> usize {
+    if let Some(Class::Symbol('.')) = classes.at(index) {
+        index += 1;
     }
-    if let Some(Class::Symbol(',' | '-')) = classes.at(place) {
-        place += 1;
+    if let Some(Class::Symbol(',' | '-')) = classes.at(index) {
+        index += 1;
     }
-    place + usize::from(classes.is(place, Class::Space))
+    index + usize::from(classes.is(index, Class::Space))
 }
 
 /// Over what may stand between a date and a time: ` `, `, `, ` - `, ` at `,
 /// `:` as web servers write it, or the `T` of ISO 8601; and what it says of
 /// the time.
 fn behind_date(classes: Classes<'_>, date: &Piece) -> Option<(usize, Before)> {
-    let mut place = date.end;
-    if classes.is(place, Class::T) {
-        return Some((place + 1, Before::T));
+    let mut index = date.end;
+    if classes.is(index, Class::T) {
+        return Some((index + 1, Before::T));
     }
-    let run = matches!(classes.at(place - 1), Some(Class::Digits(8)));
+    let run = matches!(classes.at(index - 1), Some(Class::Digits(8)));
     let by_name = date
         .items
         .iter()
         .any(|item| matches!(item, Item::Field(Field::MonthName(_) | Field::DayOfYear(_))));
-    let ends_long = matches!(classes.at(place - 1), Some(Class::Digits(3 | 4)));
-    if by_name && ends_long && classes.is(place, Class::Symbol(':')) {
-        return Some((place + 1, Before::Date));
+    let ends_long = matches!(classes.at(index - 1), Some(Class::Digits(3 | 4)));
+    if by_name && ends_long && classes.is(index, Class::Symbol(':')) {
+        return Some((index + 1, Before::Date));
     }
-    place += usize::from(classes.is(place, Class::Symbol(',')));
-    if !classes.is(place, Class::Space) {
+    index += usize::from(classes.is(index, Class::Symbol(',')));
+    if !classes.is(index, Class::Space) {
         return None;
     }
-    place += 1;
+    index += 1;
     let sign = matches!(
-        classes.at(place),
+        classes.at(index),
         Some(Class::Symbol('-') | Class::Filler(_))
     );
-    if sign && classes.is(place + 1, Class::Space) {
-        place += 2;
+    if sign && classes.is(index + 1, Class::Space) {
+        index += 2;
     }
-    Some((place, if run { Before::Run } else { Before::Date }))
+    Some((index, if run { Before::Run } else { Before::Date }))
 }

@@ -9,13 +9,13 @@ mod clock;
 mod compact;
 mod date;
 mod elapsed;
-mod exchanged;
 mod infer;
 mod meant;
 mod number;
 mod outcome;
+mod period;
 mod pieces;
-mod stretch;
+mod swapped;
 
 pub use meant::{Meant, MeantError, read_iso};
 pub use outcome::{MOST_FORMS, Outcome};
@@ -78,8 +78,8 @@ impl Readings {
     pub fn new(shape: Shape, declared: &[Form]) -> Readings {
         let mut suggested = infer::infer(shape.classes());
         suggested.extend(elapsed::lengths(&shape));
-        let exchanged = exchanged::exchanged(&suggested);
-        suggested.extend(exchanged);
+        let swapped = swapped::swapped(&suggested);
+        suggested.extend(swapped);
         let declared = declared.iter().map(|form| (form.clone(), true));
         let mut candidates: Vec<Candidate> = Vec::with_capacity(suggested.len());
         for (form, usual) in suggested.into_iter().chain(declared) {
@@ -88,7 +88,7 @@ impl Readings {
             };
             match candidates.iter().position(|known| known.reader == reader) {
                 // What is declared is usual for this column.
-                Some(place) => candidates[place].usual |= usual,
+                Some(index) => candidates[index].usual |= usual,
                 None => candidates.push(Candidate::new(form, reader, usual)),
             }
         }
@@ -107,10 +107,10 @@ impl Readings {
                 continue;
             };
             let candidate = Candidate::new(form.clone(), reader, true);
-            let alike = |known: &Candidate| known.reader.reads_alike(&candidate.reader);
-            match self.candidates.iter().position(alike) {
-                Some(place) => {
-                    let known = &mut self.candidates[place];
+            let signatures = |known: &Candidate| known.reader.reads_alike(&candidate.reader);
+            match self.candidates.iter().position(signatures) {
+                Some(index) => {
+                    let known = &mut self.candidates[index];
                     // The one that demands less reads what the other reads.
                     if known.reader.demands_more_than(&candidate.reader) {
                         *known = candidate;
@@ -153,11 +153,11 @@ impl Readings {
 
     /// The first candidate that reads as the one at `place` does: the least
     /// strict of them.
-    pub(crate) fn least_strict(&self, place: usize) -> usize {
-        let reader = &self.candidates[place].reader;
+    pub(crate) fn least_strict(&self, index: usize) -> usize {
+        let reader = &self.candidates[index].reader;
         let mut candidates = self.candidates.iter();
         let first = candidates.position(|candidate| candidate.reader.reads_alike(reader));
-        first.unwrap_or(place)
+        first.unwrap_or(index)
     }
 
     /// The same, with the zones that names in the cells stand for.
@@ -184,15 +184,15 @@ impl Readings {
     pub fn read(&self, cell: &Lexed<'_>, conventions: Conventions, stamps: &mut Stamps) -> Outcome {
         stamps.clear();
         let mut outcome = Outcome::default();
-        for (place, candidate) in self.candidates.iter().enumerate() {
+        for (index, candidate) in self.candidates.iter().enumerate() {
             let stamp = self.stamp(candidate, cell, conventions);
             match stamp {
                 Ok(stamp) => {
                     let same = stamps.iter().position(|other| *other == Ok(stamp));
-                    outcome.possible(place, same.unwrap_or(place));
+                    outcome.possible(index, same.unwrap_or(index));
                 }
-                Err(reason) if reason.awaits_rule() => outcome.awaits_rule(place),
-                Err(reason) if reason.is_slip() => outcome.slip(place),
+                Err(reason) if reason.awaits_rule() => outcome.awaits_rule(index),
+                Err(reason) if reason.is_slip() => outcome.slip(index),
                 Err(_) => {}
             }
             stamps.push(stamp);
@@ -258,7 +258,7 @@ pub fn leftover<'a>(cell: &Lexed<'a>) -> Option<&'a str> {
     Some(left.trim())
 }
 
-/// What each candidate makes of a cell, by its place.
+/// What each candidate makes of a cell, by its index.
 pub type Stamps = Vec<Result<Stamp, Impossible>>;
 
 #[cfg(test)]

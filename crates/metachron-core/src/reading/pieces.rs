@@ -18,24 +18,24 @@ pub(super) struct Piece {
 pub(super) struct Classes<'s>(pub &'s [Class]);
 
 impl Classes<'_> {
-    pub(super) fn at(self, place: usize) -> Option<Class> {
-        self.0.get(place).copied()
+    pub(super) fn at(self, index: usize) -> Option<Class> {
+        self.0.get(index).copied()
     }
 
-    pub(super) fn is(self, place: usize, class: Class) -> bool {
-        self.at(place) == Some(class)
+    pub(super) fn is(self, index: usize, class: Class) -> bool {
+        self.at(index) == Some(class)
     }
 
-    pub(super) fn may_be(self, place: usize, role: Roles) -> bool {
-        self.at(place).is_some_and(|class| class.may_be(role))
+    pub(super) fn may_be(self, index: usize, role: Roles) -> bool {
+        self.at(index).is_some_and(|class| class.may_be(role))
     }
 
-    pub(super) fn is_filler(self, place: usize) -> bool {
-        matches!(self.at(place), Some(Class::Filler(_)))
+    pub(super) fn is_filler(self, index: usize) -> bool {
+        matches!(self.at(index), Some(Class::Filler(_)))
     }
 
-    pub(super) fn is_sign(self, place: usize, sign: Sign) -> bool {
-        matches!(self.at(place), Some(Class::Filler(word)) if is_sign(word, sign))
+    pub(super) fn is_sign(self, index: usize, sign: Sign) -> bool {
+        matches!(self.at(index), Some(Class::Filler(word)) if is_sign(word, sign))
     }
 
     /// The literal that stands from `start` to before `end`.

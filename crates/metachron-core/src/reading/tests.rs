@@ -196,14 +196,14 @@ fn unusual_orders_are_there_but_not_usual() {
     let cell = lexer.lex("2024/25/03").unwrap();
     let readings = Readings::new(cell.shape(), &[]);
     let (outcome, stamps) = readings.of(&cell, Century::Open.into());
-    let place = readings
+    let index = readings
         .candidates()
         .iter()
         .position(|candidate| candidate.order() == Some(Order::Ydm))
         .unwrap();
-    assert!(!readings.candidates()[place].usual);
-    assert!(outcome.reads(place));
-    assert_eq!(stamps[place].unwrap().to_string(), "2024-03-25");
+    assert!(!readings.candidates()[index].usual);
+    assert!(outcome.reads(index));
+    assert_eq!(stamps[index].unwrap().to_string(), "2024-03-25");
 }
 
 #[test]

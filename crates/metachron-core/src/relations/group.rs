@@ -1,8 +1,8 @@
 //! Level 4: a column whose values part the orders.
 
-use super::ground::{Found, Ground};
+use super::justification::{Finding, Justification};
 use super::tally::{Tally, Values};
-use super::{OpenColumn, Watched};
+use super::{ComparedColumns, OpenColumn};
 use crate::form::{Form, Order};
 use crate::rulings::{GroupRuling, in_words};
 use crate::words;
@@ -47,19 +47,19 @@ pub(super) fn settle(
     form: usize,
     either: &[Form],
     open: &OpenColumn,
-    watched: &Watched,
-) -> Option<(GroupRuling, Ground)> {
+    compared: &ComparedColumns,
+) -> Option<(GroupRuling, Justification)> {
     if open.decisive(form).count() < 2 {
         return None;
     }
-    let tried = (open.values.len() + open.pairs.len()) as f64;
-    let limit = -(CHANCE_ONE_IN * tried).ln();
+    let attempts = (open.values.len() + open.pairs.len()) as f64;
+    let limit = -(CHANCE_ONE_IN * attempts).ln();
     let singles = open.values.iter().enumerate();
     let mut parting: Vec<Parting> = singles
-        .filter_map(|(place, values)| part(form, vec![place], values))
+        .filter_map(|(index, values)| part(form, vec![index], values))
         .filter(|parting| parting.chance < limit)
         .collect();
-    let pairs = || open.pairs.iter().zip(&watched.pairs);
+    let pairs = || open.pairs.iter().zip(&compared.pairs);
     if parting.is_empty() {
         parting = pairs()
             .filter_map(|(values, &(one, other))| part(form, vec![one, other], values))
@@ -84,7 +84,7 @@ pub(super) fn settle(
     let columns: Vec<String> = chosen
         .by
         .iter()
-        .map(|&by| watched.columns[by].clone())
+        .map(|&by| compared.columns[by].clone())
         .collect();
     let orders: IndexMap<String, Order> = chosen
         .groups
@@ -99,9 +99,9 @@ pub(super) fn settle(
         .groups
         .values()
         .filter(|group| group.open > 0 && group.order().is_none());
-    let ground = Ground {
+    let justification = Justification {
         form: Some(form),
-        found: Found::Group {
+        found: Finding::Group {
             columns: columns.clone(),
             groups: groups.collect(),
             silent: silent.count() as u64,
@@ -118,7 +118,7 @@ pub(super) fn settle(
         by: columns,
         orders,
     };
-    Some((group, ground))
+    Some((group, justification))
 }
 
 /// At most so many columns are tried in pairs.
@@ -138,24 +138,24 @@ pub fn pairs_to_try(tally: &Tally) -> Vec<(usize, usize)> {
             let limit = -(CHANCE_ONE_IN * open.values.len() as f64).ln();
             let values = || open.values.iter().enumerate();
             let parting: Vec<usize> = values()
-                .filter_map(|(place, values)| part(form, vec![place], values))
+                .filter_map(|(index, values)| part(form, vec![index], values))
                 .filter(|parting| parting.chance < limit)
                 .map(|parting| parting.by[0])
                 .collect();
-            let tried: Vec<usize> = match parting.len() {
+            let attempts: Vec<usize> = match parting.len() {
                 1 => continue,
                 0 => values()
-                    .filter(|(place, values)| {
+                    .filter(|(index, values)| {
                         let several = |known: &HashMap<_, _>| known.len() > 1;
-                        *place != open.place && values.by_value.as_ref().is_some_and(several)
+                        *index != open.index && values.by_value.as_ref().is_some_and(several)
                     })
-                    .map(|(place, _)| place)
+                    .map(|(index, _)| index)
                     .take(MOST_IN_PAIRS)
                     .collect(),
                 _ => parting,
             };
-            for (number, &one) in tried.iter().enumerate() {
-                for &other in &tried[number + 1..] {
+            for (number, &one) in attempts.iter().enumerate() {
+                for &other in &attempts[number + 1..] {
                     if !pairs.contains(&(one, other)) {
                         pairs.push((one, other));
                     }
@@ -167,7 +167,7 @@ pub fn pairs_to_try(tally: &Tally) -> Vec<(usize, usize)> {
 }
 
 /// How many columns were tried, and what became of each.
-pub(super) fn tried(open: &OpenColumn, watched: &Watched) -> Vec<String> {
+pub(super) fn attempts(open: &OpenColumn, compared: &ComparedColumns) -> Vec<String> {
     let mut lines = Vec::new();
     let mut forms: Vec<usize> = open.cells.keys().map(|(form, _)| *form).collect();
     forms.dedup();
@@ -177,20 +177,20 @@ pub(super) fn tried(open: &OpenColumn, watched: &Watched) -> Vec<String> {
             continue;
         }
         let (mut many, mut mixed, mut weak) = (0, 0, Vec::new());
-        for (place, values) in open
+        for (index, values) in open
             .values
             .iter()
             .enumerate()
-            .filter(|(p, _)| *p != open.place)
+            .filter(|(p, _)| *p != open.index)
         {
-            match (&values.by_value, part(form, vec![place], values)) {
+            match (&values.by_value, part(form, vec![index], values)) {
                 (None, _) => many += 1,
                 (Some(_), None) => mixed += 1,
                 (Some(_), Some(parting)) => {
                     let power = power(parting.chance);
                     weak.push(format!(
                         "{} parts them as 1 in 10^{power} random splits would",
-                        in_words(&watched.columns[place])
+                        in_words(&compared.columns[index])
                     ));
                 }
             }

@@ -5,27 +5,27 @@
 //! order of the rows, a column that must not be earlier, or one that repeats a
 //! part of the date (level 5). [`Tally`] looks at every row and counts; two
 //! halves merged are the whole. [`settle`] puts what the counts prove into the
-//! rulings, with its [`Ground`]s. What is not proven stays open.
+//! rulings, with its [`Justification`]s. What is not proven stays open.
 //!
 //! The thresholds follow from the evaluation (`docs/evidence.md`), which knows
 //! the truth of the tables it makes.
 
-mod ground;
 mod group;
+mod justification;
 mod row;
 mod tally;
 mod votes;
 
-pub use ground::{Found, Ground, Premise};
 pub use group::{LEAST_DECISIVE, pairs_to_try};
+pub use justification::{Finding, Justification, Premise};
 pub use row::LEAST_AGREEING;
-pub use tally::{OpenColumn, Tally, Watched};
+pub use tally::{ComparedColumns, OpenColumn, Tally};
 pub use votes::{LEAST_VOTES, Votes};
 
+use crate::decide::{Judgement, OpenReason, ShapePlan};
 use crate::evidence::{ColumnEvidence, Hint};
 use crate::form::Order;
 use crate::rulings::{ColumnRuling, FormRuling};
-use crate::verdict::{Judgement, OpenReason, Plan};
 use crate::zone::WhichInstant;
 
 /// Whether cells of the column are open between orders of day, month and
@@ -47,14 +47,14 @@ pub fn is_open(evidence: &ColumnEvidence, ruling: &ColumnRuling) -> bool {
         return false;
     }
     evidence.shapes.iter().any(|shape| {
-        let plan = Plan::of(ruling, (*shape.readings).clone());
+        let plan = ShapePlan::of(ruling, (*shape.readings).clone());
         let open = |outcome| plan.judge(outcome, Hint::Plain) == Judgement::Open(OpenReason::Order);
         shape.tallies.iter().any(|tally| open(&tally.outcome))
     })
 }
 
 /// Whether converting by `ruling` looks beyond the cell: then a survey has to
-/// look at every row to foretell what becomes of it.
+/// look at every row to forecast what becomes of it.
 pub fn looks_around(ruling: &ColumnRuling) -> bool {
     let read = &ruling.read;
     ruling.groups().next().is_some()
@@ -68,16 +68,20 @@ pub fn looks_around(ruling: &ColumnRuling) -> bool {
 
 /// What was looked for in the rest of the table, and what was found, a
 /// sentence each.
-pub fn tried(open: &OpenColumn, watched: &Watched) -> Vec<String> {
-    let mut lines = group::tried(open, watched);
-    lines.extend(row::tried(open, watched));
+pub fn attempts(open: &OpenColumn, compared: &ComparedColumns) -> Vec<String> {
+    let mut lines = group::attempts(open, compared);
+    lines.extend(row::attempts(open, compared));
     lines
 }
 
 /// Puts what the rest of the table proves about an open column into its
 /// ruling, and says what it rests on.
-pub fn settle(ruling: &mut ColumnRuling, open: &OpenColumn, watched: &Watched) -> Vec<Ground> {
-    let mut grounds = Vec::new();
+pub fn settle(
+    ruling: &mut ColumnRuling,
+    open: &OpenColumn,
+    compared: &ComparedColumns,
+) -> Vec<Justification> {
+    let mut justifications = Vec::new();
     let mut left = Vec::new();
     for form in 0..ruling.read.forms.len() {
         let FormRuling::Open(either) = ruling.read.forms[form].clone() else {
@@ -86,25 +90,25 @@ pub fn settle(ruling: &mut ColumnRuling, open: &OpenColumn, watched: &Watched) -
         if either.iter().filter(|form| form.order().is_some()).count() < 2 {
             continue;
         }
-        if let Some((group, ground)) = group::settle(form, &either, open, watched) {
+        if let Some((group, justification)) = group::settle(form, &either, open, compared) {
             ruling.read.forms[form] = FormRuling::ByGroup(group);
-            grounds.push(ground);
+            justifications.push(justification);
             continue;
         }
-        if let Some((order, ground)) = votes::settle(form, open, watched)
+        if let Some((order, justification)) = votes::settle(form, open, compared)
             && let Some(settled) = either.iter().find(|form| form.order() == Some(order))
         {
             ruling.read.forms[form] = FormRuling::Settled(settled.clone());
-            grounds.push(ground);
+            justifications.push(justification);
             continue;
         }
         left.push(form);
     }
     let is_left = |form: &FormRuling| matches!(form, FormRuling::Open(_) | FormRuling::ByGroup(_));
     if ruling.read.has_zone() || ruling.read.forms.iter().any(is_left) {
-        grounds.extend(row::settle(ruling, open, watched));
+        justifications.extend(row::settle(ruling, open, compared));
     }
-    grounds
+    justifications
 }
 
 #[cfg(test)]

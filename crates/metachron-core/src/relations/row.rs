@@ -1,9 +1,9 @@
 //! Level 5: rows in time order, columns that must not be earlier or later,
 //! columns that repeat a part.
 
-use super::ground::{Found, Ground, Premise};
-use super::tally::InTime;
-use super::{OpenColumn, Votes, Watched};
+use super::justification::{Finding, Justification, Premise};
+use super::tally::OrderOfRows;
+use super::{ComparedColumns, OpenColumn, Votes};
 use crate::rulings::{ColumnRuling, Part};
 use crate::settle::{LEAST_IN_ORDER, is_kept};
 use crate::words::{count, number};
@@ -34,7 +34,7 @@ pub(super) struct Held<'t> {
 }
 
 /// Every premise that holds for the known cells of the column.
-pub(super) fn premises<'t>(open: &'t OpenColumn, watched: &Watched) -> Vec<Held<'t>> {
+pub(super) fn premises<'t>(open: &'t OpenColumn, compared: &ComparedColumns) -> Vec<Held<'t>> {
     let mut held = Vec::new();
     for in_time in [&open.ascending, &open.descending] {
         if is_in_order(in_time) {
@@ -48,8 +48,8 @@ pub(super) fn premises<'t>(open: &'t OpenColumn, watched: &Watched) -> Vec<Held<
             });
         }
     }
-    for (against, &place) in open.against.iter().zip(&watched.temporal) {
-        let column = || watched.columns[place].clone();
+    for (against, &index) in open.against.iter().zip(&compared.temporal) {
+        let column = || compared.columns[index].clone();
         let rows = against.before + against.same + against.after;
         if rows < LEAST_IN_BOTH {
             continue;
@@ -73,7 +73,7 @@ pub(super) fn premises<'t>(open: &'t OpenColumn, watched: &Watched) -> Vec<Held<
             });
         }
     }
-    for (repeats, column) in open.repeats.iter().zip(&watched.columns) {
+    for (repeats, column) in open.repeats.iter().zip(&compared.columns) {
         for (repeat, part) in repeats.iter().zip(Part::ALL) {
             let varied = repeat.values.len() >= LEAST_VALUES;
             if repeat.disagree == 0 && repeat.agree >= LEAST_AGREEING && varied {
@@ -91,7 +91,7 @@ pub(super) fn premises<'t>(open: &'t OpenColumn, watched: &Watched) -> Vec<Held<
     held
 }
 
-fn is_in_order(in_time: &InTime) -> bool {
+fn is_in_order(in_time: &OrderOfRows) -> bool {
     in_time.steps >= LEAST_IN_ORDER && is_kept(in_time.steps, in_time.exceptions)
 }
 
@@ -99,11 +99,11 @@ fn is_in_order(in_time: &InTime) -> bool {
 pub(super) fn settle(
     ruling: &mut ColumnRuling,
     open: &OpenColumn,
-    watched: &Watched,
-) -> Vec<Ground> {
-    let mut grounds = Vec::new();
+    compared: &ComparedColumns,
+) -> Vec<Justification> {
+    let mut justifications = Vec::new();
     let read = &mut ruling.read;
-    for Held { premise, votes } in premises(open, watched) {
+    for Held { premise, votes } in premises(open, compared) {
         let cells = votes.all();
         if cells == 0 {
             continue;
@@ -131,13 +131,13 @@ pub(super) fn settle(
             }
         };
         if taken {
-            grounds.push(Ground {
+            justifications.push(Justification {
                 form: None,
-                found: Found::Rule { cells, premise },
+                found: Finding::Rule { cells, premise },
             });
         }
     }
-    grounds
+    justifications
 }
 
 /// Puts a value where there is none; says whether it did.
@@ -148,7 +148,7 @@ fn put<T>(known: &mut Option<T>, value: T) -> bool {
 }
 
 /// What was found of each premise, whether it holds or not.
-pub(super) fn tried(open: &OpenColumn, watched: &Watched) -> Vec<String> {
+pub(super) fn attempts(open: &OpenColumn, compared: &ComparedColumns) -> Vec<String> {
     let mut lines = Vec::new();
     let best = if open.ascending.steps >= open.descending.steps {
         &open.ascending
@@ -165,15 +165,15 @@ pub(super) fn tried(open: &OpenColumn, watched: &Watched) -> Vec<String> {
             &format!("{LEAST_IN_ORDER} steps and no more than 1 break in 100")
         )
     ));
-    for (against, &place) in open.against.iter().zip(&watched.temporal) {
-        if place == open.place {
+    for (against, &index) in open.against.iter().zip(&compared.temporal) {
+        if index == open.index {
             continue;
         }
         let rows = against.before + against.same + against.after;
         let one_way = against.before == 0 || against.after == 0;
         lines.push(format!(
             "against {}: {} before it, {} the same, {} after it; {}",
-            watched.columns[place],
+            compared.columns[index],
             number(against.before),
             number(against.same),
             number(against.after),
@@ -183,7 +183,7 @@ pub(super) fn tried(open: &OpenColumn, watched: &Watched) -> Vec<String> {
             )
         ));
     }
-    for (repeats, column) in open.repeats.iter().zip(&watched.columns) {
+    for (repeats, column) in open.repeats.iter().zip(&compared.columns) {
         for (repeat, part) in repeats.iter().zip(Part::ALL) {
             if repeat.agree > 0 && repeat.disagree == 0 {
                 let enough = repeat.agree >= LEAST_AGREEING && repeat.values.len() >= LEAST_VALUES;

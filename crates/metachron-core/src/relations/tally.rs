@@ -1,7 +1,7 @@
 //! Counting how open columns go with the others.
 
 use super::Votes;
-use crate::convert::{Look, Placing, is_before};
+use crate::decide::{NeighbourResolver, OwnReading, is_before};
 use crate::form::Order;
 use crate::rulings::{GroupRuling, Part, TimeOrder};
 use crate::stamp::Stamp;
@@ -18,10 +18,10 @@ const PARTS_KEPT: usize = 4;
 
 /// Which columns are looked at.
 #[derive(Clone, Debug, Default)]
-pub struct Watched {
+pub struct ComparedColumns {
     /// The names of all columns, and what stands for the file.
     pub columns: Vec<String>,
-    /// The places of the temporal columns among them.
+    /// The indexes of the temporal columns among them.
     pub temporal: Vec<usize>,
     /// Which of the temporal columns are open.
     pub open: Vec<usize>,
@@ -32,15 +32,15 @@ pub struct Watched {
 /// How the open columns of a table, or of a part of one, go with the others.
 #[derive(Debug)]
 pub struct Tally {
-    /// The open columns, in the order of [`Watched::open`].
+    /// The open columns, in the order of [`ComparedColumns::open`].
     pub columns: Vec<OpenColumn>,
 }
 
 /// How one open column goes with the others.
 #[derive(Debug)]
 pub struct OpenColumn {
-    /// Its place among the columns.
-    pub place: usize,
+    /// Its index among the columns.
+    pub index: usize,
     /// Its cells by form and order; none for a cell that several orders read.
     pub(super) cells: Cells,
     /// By the values of every column.
@@ -54,9 +54,9 @@ pub struct OpenColumn {
     /// What the rows hold, in order, as far as it is not placed yet.
     marks: Vec<Mark>,
     /// The rows in time order.
-    pub(super) ascending: InTime,
+    pub(super) ascending: OrderOfRows,
     /// The rows against time.
-    pub(super) descending: InTime,
+    pub(super) descending: OrderOfRows,
 }
 
 /// How many cells each form has, by the one order that can read them; none
@@ -95,13 +95,13 @@ pub(super) struct Repeat {
 
 /// A column's cells in the order of the rows.
 #[derive(Debug)]
-pub(super) struct InTime {
+pub(super) struct OrderOfRows {
     pub steps: u64,
     pub exceptions: u64,
     pub votes: Votes,
     /// Open cells that have one reading between their neighbours.
     last: Option<Stamp>,
-    placing: Placing<(usize, Vec<Option<Order>>)>,
+    resolver: NeighbourResolver<(usize, Vec<Option<Order>>)>,
 }
 
 /// The number of the form of cells whose form is settled, and which were twice
@@ -117,29 +117,33 @@ enum Mark {
 
 impl Tally {
     /// A tally of no rows.
-    pub fn new(watched: &Watched) -> Tally {
-        let columns = watched.open.iter().map(|&open| OpenColumn {
-            place: watched.temporal[open],
+    pub fn new(compared: &ComparedColumns) -> Tally {
+        let columns = compared.open.iter().map(|&open| OpenColumn {
+            index: compared.temporal[open],
             cells: BTreeMap::new(),
-            values: watched
+            values: compared
                 .columns
                 .iter()
                 .map(|_| Values::new(MOST_VALUES))
                 .collect(),
-            pairs: watched
+            pairs: compared
                 .pairs
                 .iter()
                 .map(|_| Values::new(MOST_PAIRS))
                 .collect(),
-            against: watched
+            against: compared
                 .temporal
                 .iter()
                 .map(|_| Against::default())
                 .collect(),
-            repeats: watched.columns.iter().map(|_| Default::default()).collect(),
+            repeats: compared
+                .columns
+                .iter()
+                .map(|_| Default::default())
+                .collect(),
             marks: Vec::new(),
-            ascending: InTime::new(TimeOrder::Ascending),
-            descending: InTime::new(TimeOrder::Descending),
+            ascending: OrderOfRows::new(TimeOrder::Ascending),
+            descending: OrderOfRows::new(TimeOrder::Descending),
         });
         Tally {
             columns: columns.collect(),
@@ -148,9 +152,14 @@ impl Tally {
 
     /// Counts a row: `looks` are those of the temporal columns, `texts` the
     /// cells of all.
-    pub fn row(&mut self, watched: &Watched, looks: &[Look], texts: &[String]) {
-        for (column, &open) in self.columns.iter_mut().zip(&watched.open) {
-            column.row(watched, open, looks, texts);
+    pub fn row(
+        &mut self,
+        compared: &ComparedColumns,
+        own_readings: &[OwnReading],
+        texts: &[String],
+    ) {
+        for (column, &open) in self.columns.iter_mut().zip(&compared.open) {
+            column.row(compared, open, own_readings, texts);
         }
     }
 
@@ -161,19 +170,19 @@ impl Tally {
         }
     }
 
-    /// Places the cells of the rows counted so far among their neighbours.
+    /// NumberPositions the cells of the rows counted so far among their neighbours.
     /// To be called on the tally of the table's first rows only, since what
     /// stands before them counts.
-    pub fn place(&mut self) {
+    pub fn index(&mut self) {
         for column in &mut self.columns {
-            column.place();
+            column.index();
         }
     }
 
-    /// Places the cells behind the last known one: no row follows.
+    /// NumberPositions the cells behind the last known one: no row follows.
     pub fn finish(&mut self) {
         for column in &mut self.columns {
-            column.place();
+            column.index();
             column.ascending.finish();
             column.descending.finish();
         }
@@ -181,49 +190,67 @@ impl Tally {
 }
 
 impl OpenColumn {
-    fn row(&mut self, watched: &Watched, open: usize, looks: &[Look], texts: &[String]) {
-        match &looks[open] {
-            Look::Nothing(_) => {}
-            Look::One {
+    fn row(
+        &mut self,
+        compared: &ComparedColumns,
+        open: usize,
+        own_readings: &[OwnReading],
+        texts: &[String],
+    ) {
+        match &own_readings[open] {
+            OwnReading::Nothing(_) => {}
+            OwnReading::One {
                 stamp, decisive, ..
             } => {
-                self.known(*stamp, open, looks, texts);
+                self.known(*stamp, open, own_readings, texts);
                 if let Some((form, order)) = decisive {
-                    self.count(watched, *form, Some(*order), texts);
+                    self.count(compared, *form, Some(*order), texts);
                 }
             }
-            Look::Several {
+            OwnReading::Several {
                 form,
                 stamps,
                 orders,
             } => {
                 if let Some(form) = form {
-                    self.count(watched, *form, None, texts);
+                    self.count(compared, *form, None, texts);
                 }
-                self.open_cell(form.unwrap_or(TWICE), stamps, orders, (open, looks), texts);
+                self.open_cell(
+                    form.unwrap_or(TWICE),
+                    stamps,
+                    orders,
+                    (open, own_readings),
+                    texts,
+                );
             }
         }
     }
 
-    fn count(&mut self, watched: &Watched, form: usize, order: Option<Order>, texts: &[String]) {
+    fn count(
+        &mut self,
+        compared: &ComparedColumns,
+        form: usize,
+        order: Option<Order>,
+        texts: &[String],
+    ) {
         *self.cells.entry((form, order)).or_default() += 1;
-        for (place, values) in self.values.iter_mut().enumerate() {
-            if place != self.place {
-                values.add([texts[place].as_str()], form, order);
+        for (index, values) in self.values.iter_mut().enumerate() {
+            if index != self.index {
+                values.add([texts[index].as_str()], form, order);
             }
         }
-        for (values, &(one, other)) in self.pairs.iter_mut().zip(&watched.pairs) {
+        for (values, &(one, other)) in self.pairs.iter_mut().zip(&compared.pairs) {
             values.add([texts[one].as_str(), texts[other].as_str()], form, order);
         }
     }
 
-    fn known(&mut self, stamp: Stamp, open: usize, looks: &[Look], texts: &[String]) {
+    fn known(&mut self, stamp: Stamp, open: usize, own_readings: &[OwnReading], texts: &[String]) {
         self.marks.push(Mark::Known(stamp));
-        for (place, against) in self.against.iter_mut().enumerate() {
-            let Look::One { stamp: other, .. } = looks[place] else {
+        for (index, against) in self.against.iter_mut().enumerate() {
+            let OwnReading::One { stamp: other, .. } = own_readings[index] else {
                 continue;
             };
-            if place == open {
+            if index == open {
                 continue;
             }
             match (is_before(stamp, other), is_before(other, stamp)) {
@@ -233,16 +260,16 @@ impl OpenColumn {
             }
         }
         let Some(date) = stamp.date() else { return };
-        for (place, repeats) in self.repeats.iter_mut().enumerate() {
-            if place == self.place {
+        for (index, repeats) in self.repeats.iter_mut().enumerate() {
+            if index == self.index {
                 continue;
             }
             for (repeat, part) in repeats.iter_mut().zip(Part::ALL) {
                 // What disagrees once is no repeat; one counter-example will do.
-                if repeat.disagree > 0 || texts[place].trim().is_empty() {
+                if repeat.disagree > 0 || texts[index].trim().is_empty() {
                     continue;
                 }
-                if part.read(&texts[place]) == Some(part.of(date)) {
+                if part.read(&texts[index]) == Some(part.of(date)) {
                     repeat.agree += 1;
                     if repeat.values.len() < PARTS_KEPT {
                         repeat.values.insert(part.of(date));
@@ -259,31 +286,31 @@ impl OpenColumn {
         form: usize,
         stamps: &[Stamp],
         orders: &[Option<Order>],
-        (open, looks): (usize, &[Look]),
+        (open, own_readings): (usize, &[OwnReading]),
         texts: &[String],
     ) {
-        for (place, against) in self.against.iter_mut().enumerate() {
-            if let Look::One { stamp: other, .. } = looks[place]
-                && place != open
+        for (index, against) in self.against.iter_mut().enumerate() {
+            if let OwnReading::One { stamp: other, .. } = own_readings[index]
+                && index != open
             {
-                let early = |place: usize| is_before(stamps[place], other);
-                let late = |place: usize| is_before(other, stamps[place]);
+                let early = |index: usize| is_before(stamps[index], other);
+                let late = |index: usize| is_before(other, stamps[index]);
                 against
                     .if_not_before
-                    .add(form, orders, |place| !early(place));
-                against.if_not_after.add(form, orders, |place| !late(place));
+                    .add(form, orders, |index| !early(index));
+                against.if_not_after.add(form, orders, |index| !late(index));
             }
         }
-        for (place, repeats) in self.repeats.iter_mut().enumerate() {
-            if place == self.place {
+        for (index, repeats) in self.repeats.iter_mut().enumerate() {
+            if index == self.index {
                 continue;
             }
             for (repeat, part) in repeats.iter_mut().zip(Part::ALL) {
                 if repeat.disagree == 0
-                    && let Some(said) = part.read(&texts[place])
+                    && let Some(said) = part.read(&texts[index])
                 {
                     let has = |stamp: Stamp| stamp.date().map(|date| part.of(date)) == Some(said);
-                    repeat.votes.add(form, orders, |place| has(stamps[place]));
+                    repeat.votes.add(form, orders, |index| has(stamps[index]));
                 }
             }
         }
@@ -320,7 +347,7 @@ impl OpenColumn {
         self.marks.extend(later.marks);
     }
 
-    fn place(&mut self) {
+    fn index(&mut self) {
         for mark in self.marks.drain(..) {
             self.ascending.add(&mark);
             self.descending.add(&mark);
@@ -390,47 +417,47 @@ impl Values {
     }
 }
 
-impl InTime {
-    fn new(order: TimeOrder) -> InTime {
-        InTime {
+impl OrderOfRows {
+    fn new(order: TimeOrder) -> OrderOfRows {
+        OrderOfRows {
             steps: 0,
             exceptions: 0,
             votes: Votes::default(),
             last: None,
-            placing: Placing::new(order),
+            resolver: NeighbourResolver::new(order),
         }
     }
 
     /// The order of the rows.
     pub fn order(&self) -> TimeOrder {
-        self.placing.order()
+        self.resolver.order()
     }
 
     fn finish(&mut self) {
-        let next = Placing::new(self.order());
-        let placing = std::mem::replace(&mut self.placing, next);
-        placing.finish(count_placed(&mut self.votes));
+        let next = NeighbourResolver::new(self.order());
+        let resolver = std::mem::replace(&mut self.resolver, next);
+        resolver.finish(count_placed(&mut self.votes));
     }
 
     fn add(&mut self, mark: &Mark) {
-        let placed = count_placed(&mut self.votes);
+        let by_neighbours = count_placed(&mut self.votes);
         match mark {
             Mark::Known(stamp) => {
                 if let Some(last) = self.last.replace(*stamp) {
                     let (up, down) = (is_before(last, *stamp), is_before(*stamp, last));
-                    let (keeps, breaks) = match self.placing.order() {
+                    let (keeps, breaks) = match self.resolver.order() {
                         TimeOrder::Ascending => (up, down),
                         TimeOrder::Descending => (down, up),
                     };
                     self.steps += u64::from(keeps);
                     self.exceptions += u64::from(breaks);
                 }
-                self.placing.known(*stamp, placed);
+                self.resolver.known(*stamp, by_neighbours);
             }
             Mark::Several(form, stamps, orders) => {
-                self.placing
+                self.resolver
                     .several(stamps.clone(), (*form, orders.clone()));
-                self.placing.shed(placed);
+                self.resolver.shed(by_neighbours);
             }
         }
     }

@@ -1,5 +1,5 @@
 use super::*;
-use crate::convert::{Around, Converter, Look};
+use crate::decide::{Decider, OwnReading, RowContext};
 use crate::rulings::{Rulings, TimeOrder};
 use jiff::civil::{Date, date};
 use jiff::{Span, ToSpan};
@@ -18,8 +18,8 @@ read.forms = [[\"dd/MM/yyyy\", \"MM/dd/yyyy\"]]
 kind = \"date\"
 read.forms = [\"yyyy-MM-dd\"]";
 
-fn watched(pairs: &[(usize, usize)]) -> Watched {
-    Watched {
+fn compared(pairs: &[(usize, usize)]) -> ComparedColumns {
+    ComparedColumns {
         columns: ["due", "out", "site"].map(str::to_owned).to_vec(),
         temporal: vec![0, 1],
         open: vec![0],
@@ -53,35 +53,38 @@ impl Register {
         }
     }
 
-    fn tally(&self, rows: std::ops::Range<usize>, watched: &Watched) -> Tally {
+    fn tally(&self, rows: std::ops::Range<usize>, compared: &ComparedColumns) -> Tally {
         let rulings = Rulings::from_toml(RULINGS).unwrap();
-        let converter = |name| Converter::new(&rulings, name).unwrap().unwrap();
-        let (mut due, mut out) = (converter("due"), converter("out"));
-        let mut tally = Tally::new(watched);
+        let decider = |name| Decider::new(&rulings, name).unwrap().unwrap();
+        let (mut due, mut out) = (decider("due"), decider("out"));
+        let mut tally = Tally::new(compared);
         for row in &self.rows[rows] {
-            let around = Around::default();
-            let looks: [Look; 2] = [due.look(&row[0], &around), out.look(&row[1], &around)];
-            tally.row(watched, &looks, row);
+            let context = RowContext::default();
+            let own_readings: [OwnReading; 2] = [
+                due.own_reading(&row[0], &context),
+                out.own_reading(&row[1], &context),
+            ];
+            tally.row(compared, &own_readings, row);
         }
         tally
     }
 
     /// The ruling on `due`, and what it rests on, from the tallies of the rows
     /// up to each of `splits`, merged.
-    fn settled(&self, splits: &[usize]) -> (ColumnRuling, Vec<Ground>) {
-        let watched = watched(&[(1, 2)]);
-        let mut whole = Tally::new(&watched);
+    fn settled(&self, splits: &[usize]) -> (ColumnRuling, Vec<Justification>) {
+        let compared = compared(&[(1, 2)]);
+        let mut whole = Tally::new(&compared);
         let mut from = 0;
         for &to in splits.iter().chain([&self.rows.len()]) {
-            whole.merge(self.tally(from..to, &watched));
-            whole.place();
+            whole.merge(self.tally(from..to, &compared));
+            whole.index();
             from = to;
         }
         whole.finish();
         let rulings = Rulings::from_toml(RULINGS).unwrap();
         let mut ruling = rulings.column["due"].clone();
-        let grounds = settle(&mut ruling, &whole.columns[0], &watched);
-        (ruling, grounds)
+        let justifications = settle(&mut ruling, &whole.columns[0], &compared);
+        (ruling, justifications)
     }
 }
 
@@ -97,14 +100,17 @@ fn scattered(number: usize) -> Date {
 fn a_site_that_parts_the_orders_settles_them() {
     let order = |number: usize| [Order::Dmy, Order::Mdy, Order::Dmy][number % 3];
     let register = Register::new(150, scattered, scattered, order);
-    let (ruling, grounds) = register.settled(&[]);
+    let (ruling, justifications) = register.settled(&[]);
     let [FormRuling::ByGroup(group)] = &ruling.read.forms[..] else {
         panic!("{:?}", ruling.read.forms)
     };
     assert_eq!(group.by, ["site"]);
     assert_eq!(group.orders["Kestrelby"], Order::Mdy);
     assert_eq!(group.orders["Odrava"], Order::Dmy);
-    assert!(matches!(grounds[0].found, Found::Group { silent: 0, .. }));
+    assert!(matches!(
+        justifications[0].found,
+        Finding::Group { silent: 0, .. }
+    ));
 }
 
 /// One cell against it, and the site tells nothing.
@@ -137,8 +143,12 @@ fn rows_in_time_order_are_a_rule() {
     for (direction, number) in [(TimeOrder::Ascending, 1), (TimeOrder::Descending, -1)] {
         let due = |row: usize| date(2025, 1, 2).saturating_add((number * row as i64).days());
         let register = Register::new(160, due, |_| date(2023, 1, 1), order);
-        let (ruling, grounds) = register.settled(&[]);
-        assert_eq!(ruling.read.in_time_order, Some(direction), "{grounds:?}");
+        let (ruling, justifications) = register.settled(&[]);
+        assert_eq!(
+            ruling.read.in_time_order,
+            Some(direction),
+            "{justifications:?}"
+        );
     }
 }
 
@@ -155,14 +165,14 @@ fn a_column_that_is_never_later_settles_a_silent_form() {
         row[0] = written(both, Order::Dmy);
         row[1] = both.saturating_sub(2.days()).to_string();
     }
-    let (ruling, grounds) = register.settled(&[]);
+    let (ruling, justifications) = register.settled(&[]);
     assert!(
         matches!(&ruling.read.forms[0], FormRuling::Settled(form) if form.order() == Some(Order::Dmy)),
-        "{:?} {grounds:?}",
+        "{:?} {justifications:?}",
         ruling.read
     );
-    let Found::Votes { order, premise, .. } = &grounds[0].found else {
-        panic!("{grounds:?}")
+    let Finding::Votes { order, premise, .. } = &justifications[0].found else {
+        panic!("{justifications:?}")
     };
     assert_eq!(*order, Order::Dmy);
     assert!(

@@ -1,8 +1,8 @@
 //! What premises say about open cells, counted by form and order.
 
-use super::ground::{Found, Ground};
+use super::justification::{Finding, Justification};
 use super::row::premises;
-use super::{OpenColumn, Watched};
+use super::{ComparedColumns, OpenColumn};
 use crate::form::Order;
 use std::collections::BTreeMap;
 
@@ -31,10 +31,10 @@ impl Votes {
         orders: &[Option<Order>],
         fits: impl Fn(usize) -> bool,
     ) {
-        let mut fitting = (0..orders.len()).filter(|&place| fits(place));
+        let mut fitting = (0..orders.len()).filter(|&index| fits(index));
         match (fitting.next(), fitting.next()) {
             (None, _) => *self.against.entry(form).or_default() += 1,
-            (Some(place), None) => self.vote(form, orders[place]),
+            (Some(index), None) => self.vote(form, orders[index]),
             _ => {}
         }
     }
@@ -75,13 +75,17 @@ impl Votes {
 
 /// The order of a form, where every premise that holds leaves its open cells
 /// that order only, and none of its cells can only have another.
-pub(super) fn settle(form: usize, open: &OpenColumn, watched: &Watched) -> Option<(Order, Ground)> {
+pub(super) fn settle(
+    form: usize,
+    open: &OpenColumn,
+    compared: &ComparedColumns,
+) -> Option<(Order, Justification)> {
     let mut decisive = open.decisive(form).map(|(order, _)| order);
     let mut order = decisive.next();
     if decisive.next().is_some() {
         return None;
     }
-    let premises = premises(open, watched);
+    let premises = premises(open, compared);
     for premise in &premises {
         if premise.votes.against(form) > 0 {
             return None;
@@ -100,9 +104,9 @@ pub(super) fn settle(form: usize, open: &OpenColumn, watched: &Watched) -> Optio
     let cells = votes(best.votes);
     (cells >= LEAST_VOTES).then_some((
         order,
-        Ground {
+        Justification {
             form: Some(form),
-            found: Found::Votes {
+            found: Finding::Votes {
                 order,
                 cells,
                 premise: best.premise,

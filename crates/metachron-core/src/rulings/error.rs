@@ -56,7 +56,7 @@ pub enum ColumnError {
 impl RulingsError {
     pub(super) fn from_toml(text: &str, cause: &toml::de::Error) -> RulingsError {
         let start = cause.span().map_or(0, |span| span.start);
-        let (line, column) = place(text, start);
+        let (line, column) = index(text, start);
         RulingsError::Invalid {
             line,
             column,
@@ -66,7 +66,7 @@ impl RulingsError {
 }
 
 /// Line and column, from 1, of the byte at `offset`.
-pub(super) fn place(text: &str, offset: usize) -> (usize, usize) {
+pub(super) fn index(text: &str, offset: usize) -> (usize, usize) {
     // Spans begin where something was read, which is never within a character.
     let before = text.get(..offset).unwrap_or(text);
     let line = before.matches('\n').count() + 1;

@@ -18,32 +18,32 @@
 //!
 //! [`Rulings::to_toml`] writes one, with its evidence as comments.
 
-mod beside;
+mod baseline;
 mod blanks;
-mod clean;
+mod checksum;
+mod context;
 mod derive;
 mod error;
 mod form;
 mod group;
 mod locales;
-mod seal;
-mod seen;
 mod set;
-mod write;
+mod to_toml;
+mod write_ruling;
 
-pub use beside::{Part, TimeOrder};
+pub use baseline::Baseline;
 pub use blanks::{Blanks, USUAL_BLANKS};
-pub use clean::{Clean, LengthUnit, WriteError, WriteRuling, ZoneAs};
+pub use checksum::{checksum_holds, with_checksum};
+pub use context::{Part, TimeOrder};
 pub use derive::DeriveRuling;
 pub use error::{ColumnError, RulingsError};
 pub use form::FormRuling;
 pub(crate) use group::in_words;
 pub use group::{FILE, GroupRuling};
 pub use locales::Locales;
-pub use seal::{seal, seal_is_whole};
-pub use seen::Seen;
 pub use set::Setting;
-pub use write::Comments;
+pub use to_toml::Comments;
+pub use write_ruling::{LengthUnit, StampRenderer, WriteError, WriteRuling, ZoneAs};
 
 use crate::calendar::Calendar;
 use crate::form::{Century, Conventions, Form, LeapSecond, Order};
@@ -79,7 +79,7 @@ pub struct Rulings {
     pub derive: Vec<DeriveRuling>,
 }
 
-/// How the table itself is read. What is not given is found out.
+/// How the table itself is read. What is not given is auto-detected.
 #[derive(Clone, Debug, Default, PartialEq, Serialize, Deserialize)]
 #[serde(deny_unknown_fields, rename_all = "kebab-case")]
 pub struct TableRuling {
@@ -135,8 +135,8 @@ pub struct ColumnRuling {
     #[serde(default, skip_serializing_if = "WriteRuling::is_empty")]
     pub write: WriteRuling,
     /// What it held when it was settled.
-    #[serde(default, skip_serializing_if = "Option::is_none")]
-    pub seen: Option<Seen>,
+    #[serde(default, skip_serializing_if = "Option::is_none", alias = "seen")]
+    pub baseline: Option<Baseline>,
 }
 
 /// How the cells of a column are read.
@@ -312,12 +312,12 @@ impl Rulings {
         let document = toml_edit::Document::parse(text).ok()?;
         let columns = document.get("column")?.as_table_like()?;
         let span = columns.key(column)?.span()?;
-        Some(error::place(text, span.start).0)
+        Some(error::index(text, span.start).0)
     }
 
     /// Writes a rulings file, with `comments` above what they explain.
     pub fn to_toml(&self, comments: &Comments) -> String {
-        write::to_toml(self, comments)
+        to_toml::to_toml(self, comments)
     }
 
     /// The blanks of a column: its own list, else the table's, else the usual

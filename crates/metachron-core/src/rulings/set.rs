@@ -57,9 +57,9 @@ impl std::str::FromStr for Setting {
 /// Splits at the first `=` that is not in quotes.
 fn split(text: &str) -> Option<(&str, &str)> {
     let mut quote = None;
-    for (place, letter) in text.char_indices() {
+    for (index, letter) in text.char_indices() {
         match (quote, letter) {
-            (None, '=') => return Some((&text[..place], &text[place + 1..])),
+            (None, '=') => return Some((&text[..index], &text[index + 1..])),
             (None, '"' | '\'') => quote = Some(letter),
             (Some(open), _) if open == letter => quote = None,
             _ => {}

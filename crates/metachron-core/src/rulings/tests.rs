@@ -81,10 +81,10 @@ fn column() -> impl Strategy<Value = ColumnRuling> {
                         _ => ZoneAs::Offset,
                     },
                 },
-                seen: century.map(|_| Seen {
+                baseline: century.map(|_| Baseline {
                     cells: 12,
                     earliest: Some("2024-03-05".to_owned()),
-                    ..Seen::default()
+                    ..Baseline::default()
                 }),
             },
         )
@@ -110,9 +110,9 @@ proptest! {
             comments.columns.insert(name.clone(), vec![comment.clone()]);
             rulings.column.insert(name, ruling);
         }
-        let text = seal(&rulings.to_toml(&comments));
+        let text = with_checksum(&rulings.to_toml(&comments));
         prop_assert_eq!(Rulings::from_toml(&text).unwrap(), rulings);
-        prop_assert!(seal_is_whole(&text));
+        prop_assert!(checksum_holds(&text));
     }
 
     /// A setting is what the same line in the file would be.

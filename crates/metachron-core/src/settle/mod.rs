@@ -8,7 +8,7 @@
 //! 2. what the user declared holds;
 //! 3. where only one order is possible for all cells of one form, it holds
 //!    for the ambiguous ones among them — each form by itself;
-//! 6. dates that an import has written anew with day and month exchanged are
+//! 6. dates that an import has rewritten with day and month swapped are
 //!    read so.
 //!
 //! Levels 4 and 5 need the rest of the table: see
@@ -16,23 +16,23 @@
 
 mod century;
 mod declared;
-mod exchanged;
 mod locale;
 mod order;
+mod swapped;
 mod temporal;
 
 pub use century::{default_window, edge_is_clear, other_window, short_years};
 pub use declared::Declared;
-pub use exchanged::{Exchange, Proof, exchange};
 pub use locale::{agreed_locale, fitting_locales, has_gregorian_years};
 use order::is_disputed;
 use order::live_among;
 pub use order::{LEAST_IN_ORDER, is_kept, live_orders};
+pub use swapped::{Proof, Swap, swap};
 pub(crate) use temporal::has_short_year;
-pub use temporal::{Passed, Weight};
+pub use temporal::{SkipReason, Weight};
 
 use crate::calendar::Calendar;
-use crate::evidence::{ColumnEvidence, InTime, ShapeEvidence, Tally};
+use crate::evidence::{ColumnEvidence, ShapeEvidence, Tally, TimeSteps};
 use crate::form::{Digits, Field, Form, Order, Reader, Width};
 use crate::rulings::{ColumnRuling, FormRuling, ReadRuling, WriteRuling};
 use crate::stamp::Kind;
@@ -45,13 +45,13 @@ use jiff::civil::Date;
 /// # Errors
 ///
 /// Not an error, but the reason why the column is not converted: see
-/// [`Passed`].
+/// [`SkipReason`].
 pub fn settle(
     name: &str,
     evidence: &ColumnEvidence,
     declared: &Declared,
     today: Date,
-) -> Result<ColumnRuling, Passed> {
+) -> Result<ColumnRuling, SkipReason> {
     temporal::check(name, evidence, declared, today)?;
     let elapsed = declared.forms.is_empty() && temporal::is_elapsed(name, evidence);
     let counts_fit = !declared.forms.is_empty()
@@ -100,7 +100,7 @@ pub fn settle(
     }
     settle_by_kind(&mut found);
     if declared.forms.is_empty() && !declared.order.is_some_and(Order::starts_with_year) {
-        undo_exchange(&mut found, evidence);
+        undo_swap(&mut found, evidence);
     }
     let mut forms: Vec<(FormRuling, u64)> = Vec::new();
     let mut kinds = KindCount::default();
@@ -144,7 +144,7 @@ pub fn settle(
             ..ReadRuling::default()
         },
         write: WriteRuling::default(),
-        seen: None,
+        baseline: None,
     };
     declared.put_zone(&mut ruling);
     Ok(ruling)
@@ -160,7 +160,7 @@ fn nothing_declared(declared: &Declared) -> bool {
 
 /// Opens a form again that its decisive cells settled, where the rows would
 /// not stand in time order if its other cells were read so.
-fn reopen(form: Form, shape: &ShapeEvidence, in_time: &InTime) -> FormRuling {
+fn reopen(form: Form, shape: &ShapeEvidence, in_time: &TimeSteps) -> FormRuling {
     let disputed = form.order().filter(|order| is_disputed(in_time, *order));
     let rivals: Vec<Form> = shape
         .readings
@@ -168,9 +168,9 @@ fn reopen(form: Form, shape: &ShapeEvidence, in_time: &InTime) -> FormRuling {
         .iter()
         .enumerate()
         .filter(|(_, candidate)| candidate.usual && candidate.order() != form.order())
-        .filter(|(place, _)| shape.count(|tally| tally.outcome.reads(*place)) > 0)
+        .filter(|(index, _)| shape.count(|tally| tally.outcome.reads(*index)) > 0)
         .filter(|(_, candidate)| candidate.order().is_some())
-        .map(|(place, candidate)| as_written(&candidate.form, shape, place))
+        .map(|(index, candidate)| as_written(&candidate.form, shape, index))
         .collect();
     match (disputed, rivals.is_empty()) {
         (Some(_), false) => FormRuling::Open([vec![form], rivals].concat()),
@@ -178,34 +178,34 @@ fn reopen(form: Form, shape: &ShapeEvidence, in_time: &InTime) -> FormRuling {
     }
 }
 
-/// Reads dates that an import wrote anew with day and month exchanged, or
+/// Reads dates that an import rewrote with day and month swapped, or
 /// leaves them open where that is not proven.
-fn undo_exchange(found: &mut [(FormRuling, &ShapeEvidence, u64)], evidence: &ColumnEvidence) {
-    let Some(exchange) = exchange(evidence) else {
+fn undo_swap(found: &mut [(FormRuling, &ShapeEvidence, u64)], evidence: &ColumnEvidence) {
+    let Some(swap) = swap(evidence) else {
         return;
     };
-    let anew = |shape: &ShapeEvidence| {
-        let mut places = exchange.anew.iter();
-        places.any(|&place| std::ptr::eq(shape, &evidence.shapes[place]))
+    let uncached = |shape: &ShapeEvidence| {
+        let mut indexes = swap.uncached.iter();
+        indexes.any(|&index| std::ptr::eq(shape, &evidence.shapes[index]))
     };
-    for (ruling, shape, _) in found.iter_mut().filter(|(_, shape, _)| anew(shape)) {
-        let Some((written, exchanged)) = exchanged::pair(shape) else {
+    for (ruling, shape, _) in found.iter_mut().filter(|(_, shape, _)| uncached(shape)) {
+        let Some((written, swapped)) = swapped::pair(shape) else {
             continue;
         };
-        let form = |place: usize| {
-            let candidate = &shape.readings.candidates()[place];
-            as_written(&candidate.form, shape, place)
+        let form = |index: usize| {
+            let candidate = &shape.readings.candidates()[index];
+            as_written(&candidate.form, shape, index)
         };
-        let pair = [form(written), form(exchanged)];
+        let pair = [form(written), form(swapped)];
         let others = ruling.alternatives().iter();
         let others: Vec<Form> = others
             .filter(|form| !pair.contains(form))
             .cloned()
             .collect();
-        *ruling = match exchange.proof {
-            // What it may be otherwise is no matter of an exchange.
+        *ruling = match swap.proof {
+            // What it may be otherwise is no matter of an swap.
             _ if !others.is_empty() => FormRuling::Open([&pair[..], &others].concat()),
-            Proof::Proven => FormRuling::Settled(form(exchanged)),
+            Proof::Proven => FormRuling::Settled(form(swapped)),
             Proof::Possible => FormRuling::Open(pair.to_vec()),
         };
     }
@@ -312,13 +312,13 @@ fn kinds_of(shape: &ShapeEvidence, form: &FormRuling, declared: &Declared) -> Ve
     }
     // Declared forms are tried in their order: a cell is of the kind of the
     // first that reads it.
-    let tried = declared.forms.iter();
-    let tried: Vec<usize> = tried
+    let attempts = declared.forms.iter();
+    let attempts: Vec<usize> = attempts
         .filter_map(|form| shape.readings.index_of(form))
         .collect();
-    let own_kinds = tried.iter().enumerate().map(|(number, &own)| {
+    let own_kinds = attempts.iter().enumerate().map(|(number, &own)| {
         let is_first = |tally: &Tally| {
-            let mut earlier = tried[..number].iter();
+            let mut earlier = attempts[..number].iter();
             tally.outcome.reads(own) && !earlier.any(|&other| tally.outcome.reads(other))
         };
         (candidates[own].reader.kind(), shape.count(is_first))
@@ -344,48 +344,48 @@ fn declared_forms(declared: &Declared) -> Vec<(FormRuling, u64)> {
 fn settle_form(shape: &ShapeEvidence, declared: &Declared) -> Option<FormRuling> {
     let candidates = shape.readings.candidates();
     if !declared.forms.is_empty() {
-        let named = |place: &usize| declared.forms.contains(&candidates[*place].form);
-        let place = (0..candidates.len()).find(named)?;
-        return Some(FormRuling::Settled(candidates[place].form.clone()));
+        let named = |index: &usize| declared.forms.contains(&candidates[*index].form);
+        let index = (0..candidates.len()).find(named)?;
+        return Some(FormRuling::Settled(candidates[index].form.clone()));
     }
-    let written = |place: usize| as_written(&candidates[place].form, shape, place);
+    let written = |index: usize| as_written(&candidates[index].form, shape, index);
     if let Some(order) = declared.order {
-        let ruled = |place: &usize| candidates[*place].order() == Some(order);
-        if let Some(place) = (0..candidates.len()).find(ruled) {
-            return Some(FormRuling::Settled(written(place)));
+        let ruled = |index: &usize| candidates[*index].order() == Some(order);
+        if let Some(index) = (0..candidates.len()).find(ruled) {
+            return Some(FormRuling::Settled(written(index)));
         }
     }
     if !declared.by_example.is_empty() {
-        let meant = |place: &usize| declared.by_example.contains(&candidates[*place].form);
-        let places: Vec<usize> = (0..candidates.len()).filter(meant).collect();
-        if !places.is_empty() {
-            return match &live_among(shape, &places)[..] {
+        let meant = |index: &usize| declared.by_example.contains(&candidates[*index].form);
+        let indexes: Vec<usize> = (0..candidates.len()).filter(meant).collect();
+        if !indexes.is_empty() {
+            return match &live_among(shape, &indexes)[..] {
                 [] => None,
-                [place] => Some(FormRuling::Settled(written(*place))),
+                [index] => Some(FormRuling::Settled(written(*index))),
                 several => Some(FormRuling::Open(
-                    several.iter().map(|&place| written(place)).collect(),
+                    several.iter().map(|&index| written(index)).collect(),
                 )),
             };
         }
     }
     let live = live_orders(shape);
-    let agree = |places: &[usize]| shape.count(|tally| tally.outcome.differs_among(places)) == 0;
+    let agree = |indexes: &[usize]| shape.count(|tally| tally.outcome.differs_among(indexes)) == 0;
     if !declared.locale.is_empty()
-        && let Some(place) = by_locale(shape, &live, declared)
+        && let Some(index) = by_locale(shape, &live, declared)
     {
-        return Some(FormRuling::Settled(written(place)));
+        return Some(FormRuling::Settled(written(index)));
     }
     match &live[..] {
         [] => None,
-        [place] => Some(FormRuling::Settled(written(*place))),
+        [index] => Some(FormRuling::Settled(written(*index))),
         // Several ways of writing, and no cell that they read differently.
-        [place, ..]
-            if agree(&live) && !shape.readings.candidates()[*place].form.has_numeric_month() =>
+        [index, ..]
+            if agree(&live) && !shape.readings.candidates()[*index].form.has_numeric_month() =>
         {
-            Some(FormRuling::Settled(written(*place)))
+            Some(FormRuling::Settled(written(*index)))
         }
-        places => Some(FormRuling::Open(
-            places.iter().map(|&place| written(place)).collect(),
+        indexes => Some(FormRuling::Open(
+            indexes.iter().map(|&index| written(index)).collect(),
         )),
     }
 }
@@ -396,30 +396,30 @@ fn settle_form(shape: &ShapeEvidence, declared: &Declared) -> Option<FormRuling>
 fn by_locale(shape: &ShapeEvidence, live: &[usize], declared: &Declared) -> Option<usize> {
     let candidates = shape.readings.candidates();
     let order = declared.locale.order()?;
-    let has_order = |place: &&usize| candidates[**place].order() == Some(order);
-    if let Some(&place) = live.iter().find(has_order).filter(|_| live.len() > 1) {
-        return Some(place);
+    let has_order = |index: &&usize| candidates[**index].order() == Some(order);
+    if let Some(&index) = live.iter().find(has_order).filter(|_| live.len() > 1) {
+        return Some(index);
     }
     let own = declared.locale.forms(declared.locale.calendar());
     let own = own
         .iter()
         .filter_map(|form| form.fit(shape.readings.shape()));
     let own: Vec<Reader> = own.collect();
-    let is_own = |place: &&usize| {
-        let reader = &candidates[**place].reader;
+    let is_own = |index: &&usize| {
+        let reader = &candidates[**index].reader;
         own.iter().any(|own| own.reads_alike(reader))
     };
-    if let Some(&place) = live.iter().find(is_own) {
-        return Some(place);
+    if let Some(&index) = live.iter().find(is_own) {
+        return Some(index);
     }
-    let is_rival = |place: &usize| {
-        candidates[*place].order().is_some() && candidates[*place].form.has_numeric_month()
+    let is_rival = |index: &usize| {
+        candidates[*index].order().is_some() && candidates[*index].form.has_numeric_month()
     };
-    let declared = |place: &usize| {
-        candidates[*place].usual
-            && candidates[*place].order() == Some(order)
-            && is_rival(place)
-            && shape.count(|tally| tally.outcome.reads(*place)) > 0
+    let declared = |index: &usize| {
+        candidates[*index].usual
+            && candidates[*index].order() == Some(order)
+            && is_rival(index)
+            && shape.count(|tally| tally.outcome.reads(*index)) > 0
     };
     let all_rivals = !live.is_empty() && live.iter().all(is_rival);
     (0..candidates.len()).find(declared).filter(|_| all_rivals)
@@ -427,8 +427,8 @@ fn by_locale(shape: &ShapeEvidence, live: &[usize], declared: &Declared) -> Opti
 
 /// The form as the cells write it: with two digits where every cell has two,
 /// with names in full where some cell has them in full.
-pub(crate) fn as_written(form: &Form, shape: &ShapeEvidence, place: usize) -> Form {
-    let reader = &shape.readings.candidates()[place].reader;
+pub(crate) fn as_written(form: &Form, shape: &ShapeEvidence, index: usize) -> Form {
+    let reader = &shape.readings.candidates()[index].reader;
     let (date, hour) = reader.free_numbers();
     let (month, weekday) = reader.names();
     let always = |tokens: u32| tokens != 0 && tokens & !shape.writing.always_pairs == 0;

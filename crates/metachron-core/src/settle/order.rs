@@ -1,6 +1,6 @@
 //! Level 3: one form, one order.
 
-use crate::evidence::{InTime, ShapeEvidence};
+use crate::evidence::{ShapeEvidence, TimeSteps};
 use crate::form::Order;
 use crate::reading::Outcome;
 
@@ -19,17 +19,17 @@ pub fn live_orders(shape: &ShapeEvidence) -> Vec<usize> {
     // Clock-like cells are lengths of time where the column says so, and not
     // because one of them is no time of day.
     let all: Vec<usize> = (0..candidates.len())
-        .filter(|&place| candidates[place].usual || candidates[place].form.elapsed().is_none())
+        .filter(|&index| candidates[index].usual || candidates[index].form.elapsed().is_none())
         .collect();
     let usual: Vec<usize> = all
         .iter()
         .copied()
-        .filter(|&place| candidates[place].usual)
+        .filter(|&index| candidates[index].usual)
         .collect();
-    let usual_reads = |outcome: &Outcome| usual.iter().any(|&place| outcome.may_be(place));
+    let usual_reads = |outcome: &Outcome| usual.iter().any(|&index| outcome.may_be(index));
     let by_usual = shape.count(|tally| usual_reads(&tally.outcome));
     let by_unusual_alone = shape.count(|tally| {
-        !usual_reads(&tally.outcome) && all.iter().any(|&place| tally.outcome.may_be(place))
+        !usual_reads(&tally.outcome) && all.iter().any(|&index| tally.outcome.may_be(index))
     });
     let in_play = if by_unusual_alone * SLIPS_ONE_IN <= by_usual {
         usual
@@ -50,7 +50,7 @@ pub const BREAKS_ONE_IN: u64 = 100;
 /// not if the open ones were read by `order`: the first rows of a file may have
 /// been written in another order than the rest, and none of them says so by
 /// itself.
-pub(super) fn is_disputed(in_time: &InTime, order: Order) -> bool {
+pub(super) fn is_disputed(in_time: &TimeSteps, order: Order) -> bool {
     let known = &in_time.known;
     let in_order = known.up.max(known.down) >= LEAST_IN_ORDER
         && is_kept(known.up.max(known.down), known.breaks());
@@ -66,15 +66,15 @@ pub fn is_kept(steps: u64, breaks: u64) -> bool {
 }
 
 pub(super) fn live_among(shape: &ShapeEvidence, in_play: &[usize]) -> Vec<usize> {
-    let readable = |outcome: &Outcome| in_play.iter().any(|&place| outcome.may_be(place));
-    let reads_all = |place: usize| {
-        shape.count(|tally| readable(&tally.outcome) && !tally.outcome.may_be(place)) == 0
+    let readable = |outcome: &Outcome| in_play.iter().any(|&index| outcome.may_be(index));
+    let reads_all = |index: usize| {
+        shape.count(|tally| readable(&tally.outcome) && !tally.outcome.may_be(index)) == 0
     };
-    let reads_any = |place: usize| shape.count(|tally| tally.outcome.may_be(place)) > 0;
+    let reads_any = |index: usize| shape.count(|tally| tally.outcome.may_be(index)) > 0;
     let whole: Vec<usize> = in_play
         .iter()
         .copied()
-        .filter(|&place| reads_all(place) && reads_any(place))
+        .filter(|&index| reads_all(index) && reads_any(index))
         .collect();
     if whole.is_empty() {
         in_play.iter().copied().filter(|&p| reads_any(p)).collect()

@@ -11,7 +11,7 @@ use jiff::civil::Date;
 
 /// Why a column is not converted, but passed through as it came.
 #[derive(Clone, Debug, PartialEq, Eq)]
-pub enum Passed {
+pub enum SkipReason {
     /// The user asked for other columns only.
     NotAsked,
     /// It has no filled cell.
@@ -145,10 +145,10 @@ pub(super) fn check(
     evidence: &ColumnEvidence,
     declared: &Declared,
     today: Date,
-) -> Result<(), Passed> {
+) -> Result<(), SkipReason> {
     let filled = evidence.filled();
     if filled == 0 {
-        return Err(Passed::Empty);
+        return Err(SkipReason::Empty);
     }
     let elapsed = is_elapsed(name, evidence);
     let is_said = elapsed || declared.temporal || !declared.forms.is_empty();
@@ -169,7 +169,7 @@ pub(super) fn check(
     }
     let past_midnight = clock_past_midnight(evidence);
     if readable + past_midnight == 0 {
-        return Err(Passed::NoDates);
+        return Err(SkipReason::NoDates);
     }
     if !declared.forms.is_empty() {
         return Ok(());
@@ -179,13 +179,13 @@ pub(super) fn check(
         && declared.locale.is_empty()
         && let Some(calendar) = calendar_of_years(evidence)
     {
-        return Err(Passed::OtherCalendar {
+        return Err(SkipReason::OtherCalendar {
             cells: readable,
             calendar,
         });
     }
     if let Some(cells) = seasons(evidence).filter(|_| !name_says(name, &["month"])) {
-        return Err(Passed::Seasons { cells });
+        return Err(SkipReason::Seasons { cells });
     }
     if declared.temporal {
         return Ok(());
@@ -195,30 +195,32 @@ pub(super) fn check(
         candidates.all(|candidate| has_short_year(shape, &candidate.form))
     };
     if declared.calendar.is_none() && evidence.shapes.iter().all(all_short) {
-        return Err(Passed::NoDates);
+        return Err(SkipReason::NoDates);
     }
     if is_label(evidence) && !name_says_date(name) {
         let read = evidence.shapes.iter().any(reads_any);
         return Err(if read {
-            Passed::Doubtful { cells: readable }
+            SkipReason::Doubtful { cells: readable }
         } else {
-            Passed::NoDates
+            SkipReason::NoDates
         });
     }
     if best == Weight::Bare {
         let named = name_says_date(name);
         if !counts_are_recent(evidence, today) {
-            return Err(Passed::NoDates);
+            return Err(SkipReason::NoDates);
         }
         return match (readable == filled, named) {
             (true, true) => Ok(()),
-            (true, false) if !only_years(evidence) => Err(Passed::BareDigits { cells: readable }),
-            _ => Err(Passed::NoDates),
+            (true, false) if !only_years(evidence) => {
+                Err(SkipReason::BareDigits { cells: readable })
+            }
+            _ => Err(SkipReason::NoDates),
         };
     }
     let failing = (filled - readable).saturating_sub(past_midnight);
     if past_midnight > 0 && few_fail(failing, filled) && !elapsed {
-        return Err(Passed::PastMidnight {
+        return Err(SkipReason::PastMidnight {
             cells: past_midnight,
         });
     }
@@ -228,19 +230,19 @@ pub(super) fn check(
     };
     match enough {
         true if best == Weight::Faint && looks_like_numbers(evidence) => {
-            Err(Passed::Doubtful { cells: readable })
+            Err(SkipReason::Doubtful { cells: readable })
         }
         true => Ok(()),
-        false if readable * STRAY_ONE_IN < filled => Err(Passed::NoDates),
-        false => Err(Passed::TooFew { readable }),
+        false if readable * STRAY_ONE_IN < filled => Err(SkipReason::NoDates),
+        false => Err(SkipReason::TooFew { readable }),
     }
 }
 
 /// Whether some cell of `shape` reads as something in a usual way.
 fn reads_any(shape: &ShapeEvidence) -> bool {
     let mut candidates = shape.readings.candidates().iter().enumerate();
-    candidates.any(|(place, candidate)| {
-        candidate.usual && shape.count(|tally| tally.outcome.reads(place)) > 0
+    candidates.any(|(index, candidate)| {
+        candidate.usual && shape.count(|tally| tally.outcome.reads(index)) > 0
     })
 }
 
@@ -270,9 +272,9 @@ fn is_label(evidence: &ColumnEvidence) -> bool {
 /// may be minutes is no more than that it may be metres.
 fn makes_sense(shape: &ShapeEvidence, outcome: &Outcome) -> bool {
     let mut candidates = shape.readings.candidates().iter().enumerate();
-    candidates.any(|(place, candidate)| match candidate.form.elapsed() {
-        Some(_) => candidate.usual && outcome.reads(place),
-        None => outcome.may_be(place),
+    candidates.any(|(index, candidate)| match candidate.form.elapsed() {
+        Some(_) => candidate.usual && outcome.reads(index),
+        None => outcome.may_be(index),
     })
 }
 
@@ -348,11 +350,11 @@ fn counts_are_recent(evidence: &ColumnEvidence, today: Date) -> bool {
 /// its written dates are of the same years.
 pub(super) fn counts_fit(name: &str, evidence: &ColumnEvidence, today: Date) -> bool {
     let (counted, written) = spans(evidence);
-    let beside = match (years(&counted), years(&written)) {
+    let row_year = match (years(&counted), years(&written)) {
         (Some((from, to)), Some((first, last))) => from >= first - 1 && to <= last + 1,
         _ => false,
     };
-    beside || name_says_date(name) && counts_are_recent(evidence, today)
+    row_year || name_says_date(name) && counts_are_recent(evidence, today)
 }
 
 /// Whether nothing but years can be read: numbers like any others.

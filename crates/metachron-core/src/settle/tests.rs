@@ -1,15 +1,15 @@
 use super::*;
-use crate::evidence::{Surveyor, Watch};
+use crate::evidence::{ColumnOptions, Surveyor};
+use crate::forecast::forecast_column;
 use crate::form::Order;
-use crate::outlook::foretell;
 use jiff::civil::date;
 use proptest::prelude::*;
 
 const TODAY: Date = date(2026, 11, 23);
 
 fn evidence<S: AsRef<str>>(cells: &[S]) -> ColumnEvidence {
-    let watches = [Watch::default()];
-    let mut surveyor = Surveyor::new(&watches);
+    let column_options = [ColumnOptions::default()];
+    let mut surveyor = Surveyor::new(&column_options);
     for cell in cells {
         surveyor.cell(0, cell.as_ref());
         surveyor.end_row();
@@ -21,7 +21,7 @@ fn evidence<S: AsRef<str>>(cells: &[S]) -> ColumnEvidence {
 /// none.
 fn ruling(cells: &[&str], declared: &Declared) -> String {
     match settle("x", &evidence(cells), declared, TODAY) {
-        Err(passed) => format!("{passed:?}"),
+        Err(skipped) => format!("{skipped:?}"),
         Ok(ruling) => {
             let forms: Vec<String> = ruling
                 .read
@@ -227,9 +227,9 @@ proptest! {
     #[test]
     fn merged_evidence_gives_the_same_ruling(cells in orders(), cut in 0.0..1.0) {
         let (one, other) = cells.split_at((cut * cells.len() as f64) as usize);
-        let watches = [Watch::default()];
+        let column_options = [ColumnOptions::default()];
         let survey = |cells: &[String]| {
-            let mut surveyor = Surveyor::new(&watches);
+            let mut surveyor = Surveyor::new(&column_options);
             for cell in cells {
                 surveyor.cell(0, cell);
                 surveyor.end_row();
@@ -243,20 +243,20 @@ proptest! {
         prop_assert_eq!(parts, whole);
     }
 
-    /// What the survey foretells is what the conversion does.
+    /// What the survey forecasts is what the conversion does.
     #[test]
     fn the_outlook_foretells_the_conversion(cells in orders()) {
         let evidence = evidence(&cells);
         let ruling = settle("x", &evidence, &Declared::default(), TODAY).unwrap();
-        let outlook = foretell("x", &evidence, &ruling, &Default::default(), TODAY);
+        let forecast = forecast_column("x", &evidence, &ruling, &Default::default(), TODAY);
         let mut rulings = crate::rulings::Rulings::new(crate::rulings::TableRuling::default());
         rulings.column.insert("x".to_owned(), ruling);
-        let mut converter = crate::convert::Converter::new(&rulings, "x").unwrap().unwrap();
-        let mut counts = crate::outlook::Counts::default();
+        let mut decider = crate::decide::Decider::new(&rulings, "x").unwrap().unwrap();
+        let mut counts = crate::forecast::Counts::default();
         for cell in &cells {
-            counts.add(converter.read(cell, &crate::convert::Around::default()).0, 1);
+            counts.add(decider.read(cell, &crate::decide::RowContext::default()).0, 1);
         }
-        prop_assert_eq!(outlook.cells, counts);
+        prop_assert_eq!(forecast.cells, counts);
     }
 
     /// A form whose cells were all written in one order is never settled as
@@ -267,9 +267,9 @@ proptest! {
         let mut rulings = crate::rulings::Rulings::new(crate::rulings::TableRuling::default());
         let ruling = settle("x", &evidence(&cells), &Declared::default(), TODAY).unwrap();
         rulings.column.insert("x".to_owned(), ruling);
-        let mut converter = crate::convert::Converter::new(&rulings, "x").unwrap().unwrap();
+        let mut decider = crate::decide::Decider::new(&rulings, "x").unwrap().unwrap();
         for (cell, &(day, month)) in cells.iter().zip(&days) {
-            if let (_, Some(stamp)) = converter.read(cell, &crate::convert::Around::default()) {
+            if let (_, Some(stamp)) = decider.read(cell, &crate::decide::RowContext::default()) {
                 prop_assert_eq!(stamp.date(), Some(date(2024, month, day)));
             }
         }

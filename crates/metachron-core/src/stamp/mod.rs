@@ -65,7 +65,7 @@ impl Stamp {
     }
 
     /// The calendar day this value falls on; an instant's day is its day in
-    /// UTC. A time of day and a length of time fall on none, nor do stretches
+    /// UTC. A time of day and a length of time fall on none, nor do spans
     /// longer than a day.
     pub fn date(&self) -> Option<civil::Date> {
         match *self {

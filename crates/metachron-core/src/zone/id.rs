@@ -19,8 +19,8 @@ const AREAS: [&str; 11] = [
 /// `Europe/Lisbon`, `America/Argentina/Ushuaia`.
 pub fn id_len(text: &str) -> Option<usize> {
     let area = AREAS.iter().find_map(|area| text.strip_prefix(area));
-    let place = area?.strip_prefix('/')?;
-    place
+    let index = area?.strip_prefix('/')?;
+    index
         .starts_with(|first: char| first.is_ascii_alphabetic())
         .then_some(())?;
     let is_part = |byte: &u8| byte.is_ascii_alphanumeric() || b"/_+-".contains(byte);

@@ -10,14 +10,14 @@ use jiff::tz::{AmbiguousOffset, Offset, TimeZone};
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
 pub enum Local {
     /// An instant.
-    Once(Timestamp),
+    Unique(Timestamp),
     /// It was skipped when clocks went forward. The instants are what it would
     /// be by the offset behind the gap and by the one before it, the earlier
     /// first.
-    Never([Timestamp; 2]),
+    Gap([Timestamp; 2]),
     /// It was twice when clocks went back, at these instants.
-    Twice([Timestamp; 2]),
-    /// An instant beyond those that can be reckoned with.
+    Fold([Timestamp; 2]),
+    /// An instant beyond those that can be computed with.
     OutOfRange,
 }
 
@@ -29,44 +29,44 @@ pub(crate) fn in_words([earlier, later]: [Timestamp; 2]) -> Vec<String> {
     ]
 }
 
-/// Stretches of time that have one offset in a zone, as far as cells were met
+/// OffsetSpans of time that have one offset in a zone, as far as cells were met
 /// in them: most cells are in that of the one before, or in another that is
 /// known, and need no search of the zone's rules.
 ///
 /// ```
 /// use jiff::civil::date;
-/// use metachron_core::zone::{Local, Stretches, Zone};
+/// use metachron_core::zone::{Local, OffsetSpans, Zone};
 ///
 /// let zone: Zone = "Europe/Riga".parse()?;
-/// let mut stretches = Stretches::default();
+/// let mut spans = OffsetSpans::default();
 /// for month in 1..=12 {
 ///     let noon = date(2024, month, 3).at(12, 0, 0, 0);
-///     let found = stretches.local(&zone, noon);
+///     let found = spans.local(&zone, noon);
 ///     assert_eq!(found, zone.local(noon));
-///     let Local::Once(at) = found else { unreachable!() };
-///     assert_eq!(stretches.offset_at(&zone, at), zone.offset_at(at));
+///     let Local::Unique(at) = found else { unreachable!() };
+///     assert_eq!(spans.offset_at(&zone, at), zone.offset_at(at));
 /// }
 /// # Ok::<(), metachron_core::zone::NoSuchZone>(())
 /// ```
 #[derive(Clone, Debug, Default)]
-pub struct Stretches {
+pub struct OffsetSpans {
     local: Known<Packed>,
     instants: Known<Timestamp>,
 }
 
-/// Stretches that were met, in order.
+/// OffsetSpans that were met, in order.
 #[derive(Clone, Debug)]
 struct Known<T> {
-    stretches: Vec<(T, T, Offset)>,
-    /// Where the stretch stands that the last time of each neighbourhood was
+    offset_spans: Vec<(T, T, Offset)>,
+    /// Where the span stands that the last time of each neighbourhood was
     /// in: times in no order would make a search of every one.
-    places: Box<[u8; NEAR]>,
+    indexes: Box<[u8; NEAR]>,
 }
 
 /// So many neighbourhoods have a place of their own: sixteen years of months.
 const NEAR: usize = 256;
 
-/// A time that is looked for among stretches.
+/// A time that is looked for among spans.
 trait Sought: Copy + Ord {
     /// The number of its neighbourhood, of about a month.
     fn near(self) -> i64;
@@ -92,8 +92,8 @@ const MOST: usize = 64;
 impl<T> Default for Known<T> {
     fn default() -> Self {
         Known {
-            stretches: Vec::new(),
-            places: Box::new([0; NEAR]),
+            offset_spans: Vec::new(),
+            indexes: Box::new([0; NEAR]),
         }
     }
 }
@@ -102,25 +102,25 @@ impl<T: Sought> Known<T> {
     #[inline]
     fn find(&mut self, at: T) -> Option<Offset> {
         let has = |&(from, to, offset): &(T, T, Offset)| (from <= at && at < to).then_some(offset);
-        let place = &mut self.places[at.near() as usize % NEAR];
-        if let Some(offset) = self.stretches.get(usize::from(*place)).and_then(has) {
+        let index = &mut self.indexes[at.near() as usize % NEAR];
+        if let Some(offset) = self.offset_spans.get(usize::from(*index)).and_then(has) {
             return Some(offset);
         }
-        let behind = self.stretches.partition_point(|(from, ..)| *from <= at);
+        let behind = self.offset_spans.partition_point(|(from, ..)| *from <= at);
         let before = behind.checked_sub(1)?;
-        *place = before as u8;
-        has(&self.stretches[before])
+        *index = before as u8;
+        has(&self.offset_spans[before])
     }
 
-    fn learn(&mut self, stretch: (T, T, Offset)) {
-        if self.stretches.len() == MOST {
-            self.stretches.clear();
+    fn learn(&mut self, span: (T, T, Offset)) {
+        if self.offset_spans.len() == MOST {
+            self.offset_spans.clear();
         }
-        let place = self
-            .stretches
-            .partition_point(|(from, ..)| *from <= stretch.0);
-        // Places behind it are out of date, and are found again.
-        self.stretches.insert(place, stretch);
+        let index = self
+            .offset_spans
+            .partition_point(|(from, ..)| *from <= span.0);
+        // NumberPositions behind it are out of date, and are found again.
+        self.offset_spans.insert(index, span);
     }
 }
 
@@ -142,7 +142,7 @@ impl Zone {
     }
 }
 
-impl Stretches {
+impl OffsetSpans {
     /// What the local time `at` is in `zone`, which must always be the same.
     #[inline]
     pub fn local(&mut self, zone: &Zone, at: DateTime) -> Local {
@@ -152,7 +152,7 @@ impl Stretches {
         }
     }
 
-    /// The instant that the local time `at` is, if its stretch is known.
+    /// The instant that the local time `at` is, if its span is known.
     #[inline]
     pub(crate) fn known(&mut self, at: DateTime) -> Option<Timestamp> {
         let offset = self.local.find(packed(at))?;
@@ -162,8 +162,8 @@ impl Stretches {
     #[cold]
     fn search(&mut self, zone: &Zone, at: DateTime) -> Local {
         let found = zone.local(at);
-        if let Local::Once(instant) = found
-            && let Some((from, to, offset)) = around(zone.rules(), instant)
+        if let Local::Unique(instant) = found
+            && let Some((from, to, offset)) = context(zone.rules(), instant)
         {
             self.local.learn((packed(from), packed(to), offset));
         }
@@ -196,7 +196,7 @@ impl Stretches {
 const NANOSECOND: jiff::SignedDuration = jiff::SignedDuration::from_nanos(1);
 
 /// The local times around `at` that have its offset and are once.
-fn around(rules: &TimeZone, at: Timestamp) -> Option<(DateTime, DateTime, Offset)> {
+fn context(rules: &TimeZone, at: Timestamp) -> Option<(DateTime, DateTime, Offset)> {
     let offset = rules.to_offset(at);
     let since = rules.preceding(at.checked_add(NANOSECOND).ok()?).next();
     let until = rules.following(at).next();
@@ -225,7 +225,7 @@ fn around(rules: &TimeZone, at: Timestamp) -> Option<(DateTime, DateTime, Offset
 
 fn instant(offset: Offset, at: DateTime) -> Local {
     match offset.to_timestamp(at) {
-        Ok(at) => Local::Once(at),
+        Ok(at) => Local::Unique(at),
         Err(_) => Local::OutOfRange,
     }
 }
@@ -238,10 +238,10 @@ fn local(rules: &TimeZone, at: DateTime) -> Local {
     match rules.to_ambiguous_timestamp(at).offset() {
         AmbiguousOffset::Unambiguous { offset } => instant(offset, at),
         AmbiguousOffset::Gap { before, after } => {
-            both(after, before).map_or(Local::OutOfRange, Local::Never)
+            both(after, before).map_or(Local::OutOfRange, Local::Gap)
         }
         AmbiguousOffset::Fold { before, after } => {
-            both(before, after).map_or(Local::OutOfRange, Local::Twice)
+            both(before, after).map_or(Local::OutOfRange, Local::Fold)
         }
     }
 }
@@ -272,21 +272,21 @@ mod tests {
     fn local_times_that_never_were_and_that_were_twice() {
         let at = |month, day, hour| date(2025, month, day).at(hour, 30, 0, 0);
         let texts = |both: [Timestamp; 2]| both.map(|at| at.to_string());
-        let Local::Never(both) = riga().local(at(3, 30, 3)) else {
+        let Local::Gap(both) = riga().local(at(3, 30, 3)) else {
             panic!("clocks went forward at 3")
         };
         assert_eq!(
             texts(both),
             ["2025-03-30T00:30:00Z", "2025-03-30T01:30:00Z"]
         );
-        let Local::Twice(both) = riga().local(at(10, 26, 3)) else {
+        let Local::Fold(both) = riga().local(at(10, 26, 3)) else {
             panic!("clocks went back at 4")
         };
         assert_eq!(
             texts(both),
             ["2025-10-26T00:30:00Z", "2025-10-26T01:30:00Z"]
         );
-        assert!(matches!(riga().local(at(10, 26, 5)), Local::Once(_)));
+        assert!(matches!(riga().local(at(10, 26, 5)), Local::Unique(_)));
         assert_eq!(local_in("Europe/Nowhere", at(1, 1, 1)), None);
         assert_eq!(riga().local(DateTime::MIN), Local::OutOfRange);
     }
@@ -294,24 +294,24 @@ mod tests {
     proptest! {
         #![proptest_config(ProptestConfig::with_cases(64))]
 
-        /// The stretch that a time is in says of every other time what the
+        /// The span that a time is in says of every other time what the
         /// zone says.
         #[test]
-        fn stretches_say_what_the_zone_says(
+        fn spans_say_what_the_zone_says(
             zone in prop::sample::select(zone_ids()),
             seconds in prop::collection::vec(-3_000_000_000..4_000_000_000_i64, 20),
             near in prop::collection::vec(-200_000..200_000_i64, 20),
         ) {
             let zone: Zone = zone.parse().unwrap();
-            let mut stretches = Stretches::default();
+            let mut offset_spans = OffsetSpans::default();
             for (seconds, near) in seconds.into_iter().zip(near) {
                 let at = Timestamp::from_second(seconds).unwrap();
                 let change = zone.rules().following(at).next().map_or(at, |next| next.timestamp());
                 let close = Timestamp::from_second(change.as_second() + near).unwrap_or(at);
                 for at in [at, close] {
-                    prop_assert_eq!(stretches.offset_at(&zone, at), zone.offset_at(at));
+                    prop_assert_eq!(offset_spans.offset_at(&zone, at), zone.offset_at(at));
                     let at = Offset::UTC.to_datetime(at);
-                    prop_assert_eq!(stretches.local(&zone, at), zone.local(at), "{} {}", zone, at);
+                    prop_assert_eq!(offset_spans.local(&zone, at), zone.local(at), "{} {}", zone, at);
                 }
             }
         }
@@ -325,8 +325,8 @@ mod tests {
             let zone: Zone = zone.parse().unwrap();
             let at = Timestamp::from_second(seconds).unwrap();
             match zone.local(zone.offset_at(at).to_datetime(at)) {
-                Local::Once(same) => prop_assert_eq!(same, at),
-                Local::Twice(both) => prop_assert!(both.contains(&at)),
+                Local::Unique(same) => prop_assert_eq!(same, at),
+                Local::Fold(both) => prop_assert!(both.contains(&at)),
                 other => prop_assert!(false, "{other:?}"),
             }
         }

@@ -9,14 +9,14 @@
 //! use metachron_core::zone::{Local, Zone};
 //!
 //! let lisbon: Zone = "Europe/Lisbon".parse()?;
-//! let Local::Once(noon) = lisbon.local(date(2024, 7, 1).at(12, 0, 0, 0)) else { unreachable!() };
+//! let Local::Unique(noon) = lisbon.local(date(2024, 7, 1).at(12, 0, 0, 0)) else { unreachable!() };
 //! assert_eq!(noon.to_string(), "2024-07-01T11:00:00Z");
 //! assert_eq!(lisbon.offset_at(noon).seconds(), 3600);
 //!
 //! let twice = lisbon.local(date(2024, 10, 27).at(1, 30, 0, 0));
-//! assert!(matches!(twice, Local::Twice(_)));
+//! assert!(matches!(twice, Local::Fold(_)));
 //! let never = lisbon.local(date(2024, 3, 31).at(1, 30, 0, 0));
-//! assert!(matches!(never, Local::Never(_)));
+//! assert!(matches!(never, Local::Gap(_)));
 //!
 //! let odrava: Zone = "UTC-05:30".parse()?;
 //! assert_eq!(odrava.to_string(), "-05:30");
@@ -37,7 +37,7 @@ pub(crate) use abbreviation::is_utc;
 pub use database::{UnusableZones, ZoneData, use_zone_data, zone_data, zone_ids};
 pub use facts::{ZoneChange, ZoneFacts};
 pub use id::id_len;
-pub use local::{Local, Stretches};
+pub use local::{Local, OffsetSpans};
 pub(crate) use local::{in_words, local_in, offset_in};
 pub use named::{NoSuchZone, Zone, Zones};
 pub(crate) use named::{write_offset, written};

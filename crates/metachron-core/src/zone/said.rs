@@ -1,6 +1,6 @@
 //! Zones that the cells of a column say, row by row.
 
-use super::{NoSuchZone, Stretches, Zone, Zones};
+use super::{NoSuchZone, OffsetSpans, Zone, Zones};
 use std::sync::Arc;
 
 /// The zones that texts name, each looked up once.
@@ -19,7 +19,7 @@ use std::sync::Arc;
 #[derive(Clone, Debug)]
 pub struct SaidZones {
     names: Arc<Zones>,
-    known: Vec<(String, Option<(Zone, Stretches)>)>,
+    known: Vec<(String, Option<(Zone, OffsetSpans)>)>,
     last: usize,
 }
 
@@ -38,27 +38,27 @@ impl SaidZones {
 
     /// The zone that a text says.
     #[inline]
-    pub fn zone(&mut self, text: &str) -> Option<&mut (Zone, Stretches)> {
+    pub fn zone(&mut self, text: &str) -> Option<&mut (Zone, OffsetSpans)> {
         if self
             .known
             .get(self.last)
             .is_none_or(|(known, _)| known != text)
         {
-            self.last = self.place(text);
+            self.last = self.index(text);
         }
         self.known[self.last].1.as_mut()
     }
 
     #[cold]
-    fn place(&mut self, text: &str) -> usize {
-        if let Some(place) = self.known.iter().position(|(known, _)| known == text) {
-            return place;
+    fn index(&mut self, text: &str) -> usize {
+        if let Some(index) = self.known.iter().position(|(known, _)| known == text) {
+            return index;
         }
         if self.known.len() == MOST_TEXTS {
             self.known.clear();
         }
         let zone = named(text, &self.names).ok();
-        let zone = zone.map(|zone| (zone, Stretches::default()));
+        let zone = zone.map(|zone| (zone, OffsetSpans::default()));
         self.known.push((text.to_owned(), zone));
         self.known.len() - 1
     }

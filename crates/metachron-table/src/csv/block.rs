@@ -1,4 +1,4 @@
-//! A stretch of whole rows, ready to go to a thread.
+//! A span of whole rows, ready to go to a thread.
 
 use super::buffer::Buffer;
 use super::{Dialect, Rows};
@@ -6,7 +6,7 @@ use crate::TableError;
 use crate::workbook::CellType;
 use metachron_core::engine::BlockStart;
 
-/// A stretch of whole rows of one file.
+/// A span of whole rows of one file.
 #[derive(Debug)]
 pub struct Block {
     /// UTF-8, if the file keeps what it promises.
@@ -27,7 +27,7 @@ pub(super) struct Types {
 }
 
 impl Block {
-    /// A stretch of rows of a sheet, each of `width` cells, with their types.
+    /// A span of rows of a sheet, each of `width` cells, with their types.
     pub(crate) fn of_sheet(
         bytes: Vec<u8>,
         cells: Vec<CellType>,

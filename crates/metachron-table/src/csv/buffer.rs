@@ -1,4 +1,4 @@
-//! Memory for blocks, used again: to ask the system for a megabyte anew for
+//! Memory for blocks, used again: to ask the system for a megabyte again for
 //! each block costs an eighth of a survey (docs/speed.md).
 
 use crate::encoding::CHUNK;

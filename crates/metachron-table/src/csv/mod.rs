@@ -2,7 +2,7 @@
 //!
 //! The rows are split here, and not by a package, because cells that no
 //! ruling touches must be written as they came: quotes, spaces and line ends
-//! included. For that, the place of each cell in the file must be known,
+//! included. For that, the index of each cell in the file must be known,
 //! which packages do not tell. What the cells mean is checked against the
 //! `csv` crate in this module's tests.
 

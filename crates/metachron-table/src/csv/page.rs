@@ -1,7 +1,7 @@
 //! Where the cells of the next rows are.
 //!
 //! Rows are split many at a time: the delimiters and line ends among 64 bytes
-//! are found at once, where a search for each of them would start anew every
+//! are found at once, where a search for each of them would start again every
 //! dozen bytes (docs/speed.md).
 
 use super::dialect::{Dialect, behind_quotes};
@@ -29,7 +29,7 @@ pub(super) struct Page {
 /// Where a row starts.
 #[derive(Clone, Copy, Debug, Default)]
 pub(super) struct Start {
-    /// The place of its first byte.
+    /// The index of its first byte.
     pub at: u32,
     /// How many cells are before it on the page.
     pub cells: u32,
@@ -64,16 +64,16 @@ impl Page {
     /// Where the cells at `place` start and end, from the row `from` on; all
     /// rows have one.
     #[inline]
-    pub fn column(&self, from: usize, place: usize) -> impl Iterator<Item = (usize, usize)> {
+    pub fn column(&self, from: usize, index: usize) -> impl Iterator<Item = (usize, usize)> {
         let width = self.width.unwrap_or(1);
         let starts = self.starts[from..].iter();
         let rows = self.ends[from * width..].chunks_exact(width);
         starts.zip(rows).map(move |(start, ends)| {
-            let start = match place.checked_sub(1) {
+            let start = match index.checked_sub(1) {
                 Some(before) => ends[before] + 1,
                 None => start.at,
             };
-            (start as usize, ends[place] as usize)
+            (start as usize, ends[index] as usize)
         })
     }
 
@@ -112,7 +112,7 @@ impl Page {
             at = behind;
         }
         'windows: while at < text.len() {
-            let mut found = places(delimiter, newline, &text[at..]);
+            let mut found = indexes(delimiter, newline, &text[at..]);
             while found != 0 {
                 let end = at + found.trailing_zeros() as usize;
                 found &= found - 1;
@@ -171,7 +171,7 @@ impl Page {
 /// Where either of two bytes stands among the first [`WINDOW`] of `text`, a
 /// bit each.
 #[inline]
-fn places(one: u8, other: u8, text: &[u8]) -> u64 {
+fn indexes(one: u8, other: u8, text: &[u8]) -> u64 {
     let either = |window: [u8; WINDOW]| {
         let window = u8x64::from(window);
         (window.simd_eq(u8x64::splat(one)) | window.simd_eq(u8x64::splat(other))).to_bitmask()
@@ -197,10 +197,10 @@ mod tests {
         fn places_are_those_of_either_byte(text in "[a,\n\0é]{0,80}") {
             for other in [b'\n', 0] {
                 let mut expected = 0_u64;
-                for (place, byte) in text.bytes().take(WINDOW).enumerate() {
-                    expected |= u64::from(byte == b',' || byte == other) << place;
+                for (index, byte) in text.bytes().take(WINDOW).enumerate() {
+                    expected |= u64::from(byte == b',' || byte == other) << index;
                 }
-                prop_assert_eq!(places(b',', other, text.as_bytes()), expected);
+                prop_assert_eq!(indexes(b',', other, text.as_bytes()), expected);
             }
         }
     }

@@ -125,7 +125,7 @@ impl<'b> Rows<'b> {
         self.line + row as u64 + u64::from(breaks)
     }
 
-    /// The place of the next row in the text, in bytes.
+    /// The index of the next row in the text, in bytes.
     pub fn offset(&self) -> usize {
         self.page.start(self.next).at as usize
     }

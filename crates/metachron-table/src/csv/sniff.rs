@@ -275,7 +275,7 @@ fn header(
         Some(_) => None,
     };
     Ok(match found {
-        Some(place) => named(text, &lines, &lines[place], dialect),
+        Some(index) => named(text, &lines, &lines[index], dialect),
         None => {
             let widths: Vec<usize> = lines.iter().map(|line| line.cells.len()).collect();
             let filled: Vec<usize> = widths.into_iter().filter(|&width| width > 0).collect();
@@ -326,7 +326,7 @@ fn named(text: &str, lines: &[Line], line: &Line, dialect: Dialect) -> (Header, 
     (header, line.end, line.end_line)
 }
 
-/// The place of the header among the first lines; `None` where the rows begin
+/// The index of the header among the first lines; `None` where the rows begin
 /// at once.
 fn find_header(lines: &[Line]) -> Option<usize> {
     let widths: Vec<usize> = lines
@@ -365,8 +365,8 @@ fn is_word(text: &str) -> bool {
 /// and nothing else.
 fn looks_like_data(line: &Line, next: Option<&Line>) -> bool {
     let mut lexer = Lexer::default();
-    let date_above_date = line.cells.iter().enumerate().any(|(place, cell)| {
-        let below = next.map(|next| next.cells.get(place).map_or("", String::as_str));
+    let date_above_date = line.cells.iter().enumerate().any(|(index, cell)| {
+        let below = next.map(|next| next.cells.get(index).map_or("", String::as_str));
         is_date(&mut lexer, cell) && below.is_none_or(|below| is_date(&mut lexer, below))
     });
     let filled = || line.cells.iter().filter(|cell| !cell.trim().is_empty());

@@ -284,8 +284,8 @@ proptest! {
         let comma = Dialect::default();
         let tab = Dialect { delimiter: b'\t', ..comma };
         let mut out = Vec::new();
-        for (place, cell) in cells.iter().enumerate() {
-            RowWriter::new(comma).cell(place, cell, &mut out);
+        for (index, cell) in cells.iter().enumerate() {
+            RowWriter::new(comma).cell(index, cell, &mut out);
         }
         let text = String::from_utf8(out).unwrap();
         let mut rows = Rows::new(&text, comma, 1);
@@ -323,8 +323,8 @@ fn pages_are_turned_over_between_rows() {
         assert_eq!(rows.line(), *line);
         let row = rows.next_row().unwrap();
         assert_eq!((row.line(), row.len()), (*line, 3));
-        for (place, cell) in cells.iter().enumerate() {
-            assert_eq!(row.text(place, &mut scratch), cell);
+        for (index, cell) in cells.iter().enumerate() {
+            assert_eq!(row.text(index, &mut scratch), cell);
         }
     }
     assert!(rows.next_row().is_none());
@@ -335,19 +335,19 @@ fn pages_are_turned_over_between_rows() {
     while let Some(page) = rows.next_page() {
         pages += 1;
         assert!(page.are_of_width(3) && !page.is_empty());
-        for (place, column) in columns.iter_mut().enumerate() {
+        for (index, column) in columns.iter_mut().enumerate() {
             let mut inner = String::new();
-            page.column(place, &mut scratch, |cell| {
+            page.column(index, &mut scratch, |cell| {
                 column.push(cell.text(&mut inner).to_owned())
             });
         }
     }
     assert!(pages > 20, "{pages}");
-    for (place, column) in columns.iter().enumerate() {
+    for (index, column) in columns.iter().enumerate() {
         assert!(
             column
                 .iter()
-                .eq(expected.iter().map(|(_, cells)| &cells[place]))
+                .eq(expected.iter().map(|(_, cells)| &cells[index]))
         );
     }
 }

@@ -71,8 +71,8 @@ impl RowWriter {
 
     /// Appends a cell that says `text`, with a delimiter before it unless it
     /// is the row's first.
-    pub fn cell(&self, place: usize, text: impl AsRef<[u8]>, out: &mut Vec<u8>) {
-        self.delimit(place, out);
+    pub fn cell(&self, index: usize, text: impl AsRef<[u8]>, out: &mut Vec<u8>) {
+        self.delimit(index, out);
         self.text_cell(text.as_ref(), out);
     }
 
@@ -108,8 +108,8 @@ impl RowWriter {
 
     /// Appends the delimiter that stands before cell `place`.
     #[inline]
-    pub fn delimit(&self, place: usize, out: &mut Vec<u8>) {
-        if place > 0 {
+    pub fn delimit(&self, index: usize, out: &mut Vec<u8>) {
+        if index > 0 {
             out.push(self.dialect.delimiter);
         }
     }

@@ -40,8 +40,8 @@ fn check_up_to(source: &Source, mebibytes: u64) -> Result<(), TableError> {
         return Ok(());
     };
     let limit = mebibytes << 20;
-    for place in 0..archive.len() {
-        let Ok(mut part) = archive.by_index(place) else {
+    for index in 0..archive.len() {
+        let Ok(mut part) = archive.by_index(index) else {
             continue;
         };
         let Ok(name) = part.name().map(|name| name.into_owned()) else {

@@ -1,7 +1,7 @@
 //! Workbooks: XLSX, XLSM, XLSB, XLS and ODS.
 //!
 //! A sheet is read once, from end to end, and spooled as rows of text with a
-//! type beside each cell; from then on it is a table like any other. Of a
+//! type next to each cell; from then on it is a table like any other. Of a
 //! workbook of any size, no more is held in memory than its shared texts (and,
 //! of XLS and ODS, the one sheet).
 

@@ -26,8 +26,8 @@ pub(crate) struct Sheet {
     /// All sheets of the workbook that hold cells, in order.
     pub all: Vec<SheetInfo>,
     /// Which of them this is.
-    pub place: usize,
-    /// How many formulas have no value beside them.
+    pub index: usize,
+    /// How many formulas have no value next to them.
     pub uncounted: u64,
     /// The first of them, by row and column from 1.
     pub first_uncounted: Option<(u32, u32)>,
@@ -68,10 +68,10 @@ impl Sheet {
     ) -> Result<(Sheet, Layout), TableError> {
         let mut book = Book::open(source, format)?;
         let all = book.sheets();
-        let places: Vec<usize> = match &declared.sheet {
+        let indexes: Vec<usize> = match &declared.sheet {
             Some(wanted) => {
                 vec![
-                    place_of(wanted, &all).ok_or_else(|| TableError::NoSuchSheet {
+                    index_of(wanted, &all).ok_or_else(|| TableError::NoSuchSheet {
                         file: source.name().to_owned(),
                         wanted: wanted.clone(),
                         sheets: names(&all),
@@ -79,12 +79,12 @@ impl Sheet {
                 ]
             }
             None => (0..all.len())
-                .filter(|&place| !all[place].is_hidden)
+                .filter(|&index| !all[index].is_hidden)
                 .collect(),
         };
         let mut with_one_row = None;
-        for place in places {
-            let sheet = book.read(source, format, all.clone(), place)?;
+        for index in indexes {
+            let sheet = book.read(source, format, all.clone(), index)?;
             let Some(layout) = sheet.layout(source, declared)? else {
                 continue;
             };
@@ -171,11 +171,11 @@ fn names(sheets: &[SheetInfo]) -> String {
     }
 }
 
-/// The place of the sheet that is called so, or has this number from 1.
-fn place_of(wanted: &str, sheets: &[SheetInfo]) -> Option<usize> {
+/// The index of the sheet that is called so, or has this number from 1.
+fn index_of(wanted: &str, sheets: &[SheetInfo]) -> Option<usize> {
     let by_name = sheets.iter().position(|sheet| sheet.name == wanted);
     let by_number = || wanted.parse::<usize>().ok()?.checked_sub(1);
-    by_name.or_else(|| by_number().filter(|&place| place < sheets.len()))
+    by_name.or_else(|| by_number().filter(|&index| index < sheets.len()))
 }
 
 impl Book {
@@ -231,11 +231,11 @@ impl Book {
         source: &Source,
         format: WorkbookFormat,
         all: Vec<SheetInfo>,
-        place: usize,
+        index: usize,
     ) -> Result<Sheet, TableError> {
         let damaged = |cause: calamine::Error| damaged(source, format, cause);
         let io = TableError::io(source.name());
-        let name = &all[place].name;
+        let name = &all[index].name;
         let mut spool = SpoolWriter::new().map_err(&io)?;
         let (mut uncounted, mut first_uncounted) = (0, None);
         let mut text = String::new();
@@ -296,7 +296,7 @@ impl Book {
             spool: spool.finish().map_err(&io)?,
             format,
             all,
-            place,
+            index,
             uncounted,
             first_uncounted,
         })

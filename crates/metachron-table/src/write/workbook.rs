@@ -1,7 +1,7 @@
-//! Clean tables as a workbook.
+//! StampRenderer tables as a workbook.
 //!
 //! Rows are encoded as typed cells, each a tag and its value, little-endian:
-//! serial numbers are reckoned on the threads that convert, and rows can wait
+//! serial numbers are computed on the threads that convert, and rows can wait
 //! in a file to be sorted.
 
 use super::{RowEncoder, SourceStyle, TableWriter, WriteError, Written};

@@ -4,7 +4,9 @@ mod table;
 pub mod values;
 
 pub use table::{ReadArgs, TableArgs};
-pub use values::{At, ColorWhen, HeaderLineArg, InFormat, OutFormatArg, QuoteArg, Talk, ZoneAsArg};
+pub use values::{
+    At, ColorWhen, HeaderLineArg, InFormat, OutFormatArg, QuoteArg, Verbosity, ZoneAsArg,
+};
 
 use clap::{Args, Parser, Subcommand};
 use metachron_core::form::Form;
@@ -81,12 +83,12 @@ impl Cli {
         None
     }
 
-    /// How much to say beside results.
-    pub fn talk(&self) -> Talk {
+    /// How much to say next to results.
+    pub fn verbosity(&self) -> Verbosity {
         match (self.quiet, self.verbose) {
-            (true, _) => Talk::Quiet,
-            (_, true) => Talk::More,
-            _ => Talk::Usual,
+            (true, _) => Verbosity::Quiet,
+            (_, true) => Verbosity::More,
+            _ => Verbosity::Usual,
         }
     }
 }
@@ -202,10 +204,10 @@ pub struct ConvertArgs {
         help_heading = "How the result is written"
     )]
     pub write_zone_as: Option<ZoneAsArg>,
-    /// Put the source text of each converted column beside it, as NAME_raw
+    /// Put the source text of each converted column next to it, as NAME_raw
     #[arg(long)]
     pub keep_raw: bool,
-    /// Put the verdict on each cell of a converted column beside it, as NAME_verdict
+    /// Put the verdict on each cell of a converted column next to it, as NAME_verdict
     #[arg(long)]
     pub verdicts: bool,
     /// Add a column that is made from others (repeatable): 'away = whole days
@@ -223,7 +225,7 @@ pub struct ConvertArgs {
         help_heading = "Columns and rows of the result"
     )]
     pub keep: Option<String>,
-    /// Sort the rows by this column, blanks last (repeatable: by the next
+    /// ReasonCode the rows by this column, blanks last (repeatable: by the next
     /// where the one before is equal)
     #[arg(
         long,
@@ -231,7 +233,7 @@ pub struct ConvertArgs {
         help_heading = "Columns and rows of the result"
     )]
     pub sort: Vec<String>,
-    /// Sort the other way round: the latest or greatest first, blanks last
+    /// ReasonCode the other way round: the latest or greatest first, blanks last
     #[arg(
         long,
         requires = "sort",

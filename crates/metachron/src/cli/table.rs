@@ -22,16 +22,16 @@ pub struct TableArgs {
     /// that is shown and holds something)
     #[arg(long, value_name = "NAME", help_heading = "The file")]
     pub sheet: Option<String>,
-    /// The character between cells, or `tab` (default: found out)
+    /// The character between cells, or `tab` (default: auto-detected)
     #[arg(long, value_name = "C", value_parser = values::delimiter, help_heading = "The file")]
     pub delimiter: Option<u8>,
     /// The character around cells, or `none` (default: ")
     #[arg(long, value_name = "C", help_heading = "The file")]
     pub quote: Option<QuoteArg>,
-    /// The character encoding, such as windows-1252 (default: found out)
+    /// The character encoding, such as windows-1252 (default: auto-detected)
     #[arg(long, value_name = "NAME", help_heading = "The file")]
     pub encoding: Option<String>,
-    /// The line of the column names, or `none` (default: found out)
+    /// The line of the column names, or `none` (default: auto-detected)
     #[arg(long, value_name = "N", help_heading = "The file")]
     pub header_line: Option<HeaderLineArg>,
     /// How many threads to use (default: all cores)

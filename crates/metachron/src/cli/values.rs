@@ -39,7 +39,7 @@ pub enum ZoneAsArg {
     Offset,
     /// By offset and name (RFC 9557): 2025-03-04T14:30:00+01:00[Europe/Riga]
     Name,
-    /// In a column NAME_zone beside the local time: 2025-03-04T14:30:00
+    /// In a column NAME_zone next to the local time: 2025-03-04T14:30:00
     Column,
 }
 
@@ -77,9 +77,9 @@ impl FromStr for ZoneName {
     }
 }
 
-/// How much to say beside results.
+/// How much to say next to results.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord)]
-pub enum Talk {
+pub enum Verbosity {
     /// Nothing but errors.
     Quiet,
     /// A few lines.

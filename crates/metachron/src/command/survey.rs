@@ -1,18 +1,18 @@
 //! `metachron survey`: what each column holds, what clashes, what is open.
 
-use crate::cli::{SurveyArgs, Talk};
+use crate::cli::{SurveyArgs, Verbosity};
 use crate::job::{Job, TableFacts};
 use crate::outcome::Outcome;
 use crate::output::Output;
 use crate::view;
 use crate::view::survey::Detail;
 use metachron_core::engine::Settled;
-use metachron_core::outlook::ColumnOutlook;
+use metachron_core::forecast::ColumnForecast;
 use serde::Serialize;
 
 /// Runs the command.
-pub fn run(args: &SurveyArgs, talk: Talk) -> anyhow::Result<Outcome> {
-    let mut job = Job::open(&args.table, &args.read, talk)?;
+pub fn run(args: &SurveyArgs, verbosity: Verbosity) -> anyhow::Result<Outcome> {
+    let mut job = Job::open(&args.table, &args.read, verbosity)?;
     let settled = job.settle()?;
     let mut out = Output::stdout();
     if args.json {
@@ -20,7 +20,7 @@ pub fn run(args: &SurveyArgs, talk: Talk) -> anyhow::Result<Outcome> {
         out.put(serde_json::to_string_pretty(&facts)?.as_bytes())?;
         out.put(b"\n")?;
     } else {
-        let text = view::survey::survey(&job, &settled, detail(args), talk);
+        let text = view::survey::survey(&job, &settled, detail(args), verbosity);
         view::print(&mut out, &text)?;
     }
     out.finish()?;
@@ -40,7 +40,7 @@ fn detail(args: &SurveyArgs) -> Detail {
 struct Facts<'f> {
     metachron: u32,
     table: TableFacts,
-    columns: &'f [ColumnOutlook],
+    columns: &'f [ColumnForecast],
     waits: bool,
 }
 

@@ -86,10 +86,10 @@ impl Job<'_> {
 fn file_of(name: &str, table: &Table) -> Option<usize> {
     let exact = table.sources().position(|source| source.name() == name);
     exact.or_else(|| {
-        let alike = |source: &str| file_name(source) == file_name(name);
+        let signatures = |source: &str| file_name(source) == file_name(name);
         let sources = table.sources().enumerate();
-        let mut alike = sources.filter(|(_, source)| alike(source.name()));
-        match (alike.next(), alike.next()) {
+        let mut signatures = sources.filter(|(_, source)| signatures(source.name()));
+        match (signatures.next(), signatures.next()) {
             (Some((number, _)), None) => Some(number),
             _ => None,
         }

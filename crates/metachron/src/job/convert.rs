@@ -1,11 +1,11 @@
 //! Converting: blocks of rows through threads, encoded for the writer.
 
 use super::Job;
-use super::declared::place_of;
+use super::declared::index_of;
 use super::pipeline::{self, Counted};
 use super::progress::Progress;
 use crate::outcome::usage;
-use metachron_core::derive::{Derivations, DeriveError, Shown, Wanted};
+use metachron_core::derive::{Derivations, DeriveError, DeriveRequest, Shown};
 use metachron_core::engine::{Conversion, ConvertedRows, WHERE};
 use metachron_core::phrase::Phrase;
 use metachron_core::rulings::Rulings;
@@ -56,7 +56,7 @@ impl Job<'_> {
         mut sink: impl FnMut(EncodedBlock) -> anyhow::Result<()>,
     ) -> anyhow::Result<()> {
         let mut reader = self.table.read()?;
-        let mut progress = Progress::new("converting", self.table.size(), self.talk);
+        let mut progress = Progress::new("converting", self.table.size(), self.verbosity);
         pipeline::run(
             &mut *reader,
             self.threads,
@@ -103,9 +103,9 @@ impl Job<'_> {
         let derived: Vec<String> = rulings.derive.iter().map(|d| d.name.clone()).collect();
         let all = [columns, &derived].concat();
         for name in sort {
-            place_of(name, &all, "--sort")?;
+            index_of(name, &all, "--sort")?;
         }
-        let derivations = Derivations::new(&Wanted {
+        let derivations = Derivations::new(&DeriveRequest {
             rulings,
             columns,
             keep,

@@ -8,7 +8,7 @@ use metachron_core::rulings::Locales;
 use metachron_core::settle::Declared;
 use metachron_core::words::no_column;
 
-/// The places of the columns that are asked for; all of them if none is
+/// The indexes of the columns that are asked for; all of them if none is
 /// named.
 pub fn asked(args: &ReadArgs, columns: &[String]) -> anyhow::Result<Vec<usize>> {
     if args.columns.is_empty() {
@@ -16,18 +16,18 @@ pub fn asked(args: &ReadArgs, columns: &[String]) -> anyhow::Result<Vec<usize>> 
     }
     let mut asked = Vec::new();
     for name in &args.columns {
-        let place = place_of(name, columns, "-c")?;
-        if asked.contains(&place) {
+        let index = index_of(name, columns, "-c")?;
+        if asked.contains(&index) {
             return Err(usage(format!("column `{name}` is named twice with -c")));
         }
-        asked.push(place);
+        asked.push(index);
     }
     asked.sort_unstable();
     Ok(asked)
 }
 
-/// The place of the column `name`.
-pub fn place_of(name: &str, columns: &[String], option: &str) -> anyhow::Result<usize> {
+/// The index of the column `name`.
+pub fn index_of(name: &str, columns: &[String], option: &str) -> anyhow::Result<usize> {
     columns
         .iter()
         .position(|column| column == name)
@@ -52,10 +52,10 @@ fn by_example(args: &ReadArgs, locale: &Locales) -> Result<Vec<Form>, MeantError
     let mut found: Vec<Vec<Form>> = Vec::new();
     for example in &args.example {
         let forms = example.forms(locale.names(calendar), conventions, &more)?;
-        let alike = found
+        let signatures = found
             .iter_mut()
             .find(|known| known.iter().any(|form| forms.contains(form)));
-        match alike {
+        match signatures {
             Some(known) => known.retain(|form| forms.contains(form)),
             None => found.push(forms),
         }

@@ -2,9 +2,9 @@
 
 use crate::words;
 use metachron_core::calendar::{Calendar, suggested_by};
+use metachron_core::forecast::in_words;
 use metachron_core::form::{Century, Conventions, DayMonth, Field, Form, Order};
 use metachron_core::lex::{Class, Lexed, Lexer, Words};
-use metachron_core::outlook::in_words;
 use metachron_core::reading::{Candidate, Readings, leftover};
 use metachron_core::rulings::{Blanks, ReadRuling};
 use metachron_core::stamp::Kind;
@@ -23,7 +23,7 @@ pub struct Explained {
     pub readings: Vec<ReadingFacts>,
     /// The readings that are not, and why.
     pub rejected: Vec<RejectedFacts>,
-    /// What is left over beside the date that it holds.
+    /// What is left over next to the date that it holds.
     pub leftover: Option<String>,
     /// Calendars that its year would be one of our time in, if it is not
     /// meant as it stands.
@@ -291,8 +291,8 @@ fn settled_by(
 fn tokens(cell: &Lexed<'_>) -> Vec<TokenFacts> {
     let tokens = cell.tokens().iter().enumerate();
     tokens
-        .map(|(place, token)| TokenFacts {
-            text: cell.token_text(place).to_owned(),
+        .map(|(index, token)| TokenFacts {
+            text: cell.token_text(index).to_owned(),
             what: match token.class {
                 Class::Short => "number".to_owned(),
                 Class::Digits(count) => format!("{count} digits"),

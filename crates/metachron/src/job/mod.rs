@@ -9,9 +9,9 @@ mod facts;
 mod open;
 mod passes;
 mod pipeline;
-mod places;
 mod progress;
+mod row_names;
 
 pub use facts::TableFacts;
 pub use open::Job;
-pub use places::Places;
+pub use row_names::RowNames;

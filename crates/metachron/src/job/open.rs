@@ -1,7 +1,7 @@
 //! Opening a table for work.
 
 use super::declared;
-use crate::cli::{At, InFormat, ReadArgs, TableArgs, Talk};
+use crate::cli::{At, InFormat, ReadArgs, TableArgs, Verbosity};
 use crate::outcome::usage;
 use anyhow::Context;
 use jiff::civil::Date;
@@ -13,7 +13,7 @@ use std::path::{Path, PathBuf};
 /// A table, and what was said about it.
 pub struct Job<'a> {
     pub(super) args: &'a ReadArgs,
-    pub(super) talk: Talk,
+    pub(super) verbosity: Verbosity,
     /// The table.
     pub table: Table,
     pub(super) declared: Declared,
@@ -24,7 +24,11 @@ pub struct Job<'a> {
 
 impl<'a> Job<'a> {
     /// Opens the table and checks what is said about it.
-    pub fn open(table: &TableArgs, args: &'a ReadArgs, talk: Talk) -> anyhow::Result<Job<'a>> {
+    pub fn open(
+        table: &TableArgs,
+        args: &'a ReadArgs,
+        verbosity: Verbosity,
+    ) -> anyhow::Result<Job<'a>> {
         declared::check(args)?;
         let rulings = match &args.rulings {
             Some(path) => Some(read_rulings(path)?),
@@ -43,7 +47,7 @@ impl<'a> Job<'a> {
         };
         settings.extend(args.set.iter().cloned());
         for setting in &settings {
-            declared::place_of(setting.column(), opened.columns(), "--set")?;
+            declared::index_of(setting.column(), opened.columns(), "--set")?;
         }
         let sources = opened.sources();
         let zones = args.zone_name.iter();
@@ -66,7 +70,7 @@ impl<'a> Job<'a> {
         };
         Ok(Job {
             args,
-            talk,
+            verbosity,
             table: opened,
             declared,
             request,
@@ -133,8 +137,8 @@ fn table_ruling(table: &Table) -> TableRuling {
 
 fn sources(inputs: &[PathBuf]) -> anyhow::Result<Vec<Source>> {
     let mut sources = Vec::with_capacity(inputs.len());
-    for (place, path) in inputs.iter().enumerate() {
-        if inputs[..place].contains(path) {
+    for (index, path) in inputs.iter().enumerate() {
+        if inputs[..index].contains(path) {
             return Err(usage(format!("{} is given twice", path.display())));
         }
         sources.push(if path == Path::new("-") {

@@ -67,7 +67,7 @@ impl Job<'_> {
 
     fn pass(&self, pass: &Pass) -> anyhow::Result<Whole> {
         let mut reader = self.table.read()?;
-        let mut progress = Progress::new(pass.name(), self.table.size(), self.talk);
+        let mut progress = Progress::new(pass.name(), self.table.size(), self.verbosity);
         let mut whole = pass.start();
         pipeline::run(
             &mut *reader,

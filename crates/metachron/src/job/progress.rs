@@ -1,6 +1,6 @@
 //! A bar for work that takes longer than a second, on a terminal.
 
-use crate::cli::Talk;
+use crate::cli::Verbosity;
 use indicatif::{ProgressBar, ProgressDrawTarget, ProgressStyle};
 use std::io::IsTerminal;
 use std::time::{Duration, Instant};
@@ -18,8 +18,8 @@ pub struct Progress {
 
 impl Progress {
     /// Progress through `bytes`, as `what` (`surveying`, say).
-    pub fn new(what: &'static str, bytes: u64, talk: Talk) -> Progress {
-        let wanted = talk != Talk::Quiet && std::io::stderr().is_terminal();
+    pub fn new(what: &'static str, bytes: u64, verbosity: Verbosity) -> Progress {
+        let wanted = verbosity != Verbosity::Quiet && std::io::stderr().is_terminal();
         let bar = wanted.then(|| {
             let bar = ProgressBar::with_draw_target(Some(bytes), ProgressDrawTarget::hidden());
             let style = ProgressStyle::with_template("{prefix} {bar:30} {percent}%  {msg}");

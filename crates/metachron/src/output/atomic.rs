@@ -1,4 +1,4 @@
-//! Writing beside the target, then renaming.
+//! Writing next to the target, then renaming.
 
 use anyhow::Context;
 use std::fs::{self, File};
@@ -7,7 +7,7 @@ use std::path::{Path, PathBuf};
 use tempfile::NamedTempFile;
 
 /// Something to write to. A file appears under its name only when it is
-/// [finished](Output::finish), whole; until then it stands beside its target
+/// [finished](Output::finish), whole; until then it stands next to its target
 /// under another name, and goes away if it is not finished.
 pub struct Output {
     name: String,
@@ -59,12 +59,12 @@ impl Output {
                 folder.display()
             );
         }
-        let beside = temporary(&path)
+        let row_year = temporary(&path)
             .tempfile_in(folder)
             .with_context(|| format!("cannot write {name}"))?;
         Ok(Output {
             name,
-            to: Target::File(path, BufWriter::with_capacity(1 << 16, beside)),
+            to: Target::File(path, BufWriter::with_capacity(1 << 16, row_year)),
         })
     }
 
@@ -75,12 +75,12 @@ impl Output {
         match self.to {
             Target::Stdout(mut stdout) => stdout.flush().with_context(whole),
             Target::Device(mut device) => device.flush().with_context(whole),
-            Target::File(path, beside) => {
-                let beside = beside
+            Target::File(path, row_year) => {
+                let row_year = row_year
                     .into_inner()
                     .map_err(io::IntoInnerError::into_error)
                     .with_context(whole)?;
-                beside
+                row_year
                     .persist(&path)
                     .map_err(|error| error.error)
                     .with_context(whole)?;

@@ -16,7 +16,7 @@ const RUNS: usize = 64;
 pub struct Sorter {
     /// Keys and rows, one behind the other.
     bytes: Vec<u8>,
-    rows: Vec<Place>,
+    rows: Vec<RowSpan>,
     runs: Vec<File>,
     memory: usize,
     last: Option<Vec<u8>>,
@@ -25,7 +25,7 @@ pub struct Sorter {
 
 /// Where a row stands among the bytes.
 #[derive(Clone, Copy)]
-struct Place {
+struct RowSpan {
     start: usize,
     lengths: [u32; 2],
 }
@@ -55,7 +55,7 @@ impl Sorter {
         last.clear();
         last.extend_from_slice(key);
 
-        let taken = self.bytes.len() + self.rows.len() * size_of::<Place>();
+        let taken = self.bytes.len() + self.rows.len() * size_of::<RowSpan>();
         if taken + key.len() + row.len() > self.memory && !self.rows.is_empty() {
             self.spill()?;
         }
@@ -63,7 +63,7 @@ impl Sorter {
         self.bytes.extend_from_slice(key);
         self.bytes.extend_from_slice(row);
         let length = |len: usize| u32::try_from(len).map_err(io::Error::other);
-        self.rows.push(Place {
+        self.rows.push(RowSpan {
             start,
             lengths: [length(key.len())?, length(row.len())?],
         });
@@ -82,8 +82,8 @@ impl Sorter {
     ) -> anyhow::Result<()> {
         if self.runs.is_empty() {
             self.sort();
-            for place in &self.rows {
-                let record = Record::at(&self.bytes, *place);
+            for index in &self.rows {
+                let record = Record::at(&self.bytes, *index);
                 take(record.row())?;
             }
             return Ok(());
@@ -94,7 +94,7 @@ impl Sorter {
 
     fn sort(&mut self) {
         let bytes = &self.bytes;
-        let key = |place: &Place| &bytes[place.start..place.start + place.lengths[0] as usize];
+        let key = |index: &RowSpan| &bytes[index.start..index.start + index.lengths[0] as usize];
         self.rows.sort_by(|one, other| key(one).cmp(key(other)));
     }
 
@@ -102,8 +102,8 @@ impl Sorter {
     fn spill(&mut self) -> io::Result<()> {
         self.sort();
         let mut run = BufWriter::new(tempfile::tempfile()?);
-        for place in &self.rows {
-            Record::at(&self.bytes, *place).write(&mut run)?;
+        for index in &self.rows {
+            Record::at(&self.bytes, *index).write(&mut run)?;
         }
         self.bytes.clear();
         self.rows.clear();
@@ -140,11 +140,11 @@ fn merge(
     }
     while let Some(Reverse((mut key, number))) = heap.pop() {
         let (reader, bytes, lengths) = &mut readers[number];
-        let place = Place {
+        let index = RowSpan {
             start: 0,
             lengths: *lengths,
         };
-        take(&Record::at(bytes, place))?;
+        take(&Record::at(bytes, index))?;
         if read(reader, bytes, lengths)? {
             key.clear();
             key.extend_from_slice(&bytes[..lengths[0] as usize]);
@@ -179,11 +179,11 @@ struct Record<'s> {
 }
 
 impl<'s> Record<'s> {
-    fn at(bytes: &'s [u8], place: Place) -> Record<'s> {
-        let len: usize = place.lengths.iter().map(|length| *length as usize).sum();
+    fn at(bytes: &'s [u8], index: RowSpan) -> Record<'s> {
+        let len: usize = index.lengths.iter().map(|length| *length as usize).sum();
         Record {
-            all: &bytes[place.start..place.start + len],
-            lengths: place.lengths,
+            all: &bytes[index.start..index.start + len],
+            lengths: index.lengths,
         }
     }
 

@@ -1,14 +1,18 @@
 //! What a decision rests on, in a sentence.
 
-use crate::job::Places;
+use crate::job::RowNames;
 use crate::words::{cell, count, list, number};
 use metachron_core::evidence::Example;
-use metachron_core::outlook::{FormOutlook, OrderCount, Rest, ZoneOutlook};
-use metachron_core::relations::Ground;
+use metachron_core::forecast::{FormForecast, OrderCount, Rest, ZoneSource};
+use metachron_core::relations::Justification;
 
 /// What the decision on `form` rests on; `grounds` are its column's.
-pub fn sentence(form: &FormOutlook, grounds: &[Ground], places: &Places) -> String {
-    let has_rules = rules(grounds).next().is_some();
+pub fn sentence(
+    form: &FormForecast,
+    justifications: &[Justification],
+    row_names: &RowNames,
+) -> String {
+    let has_rules = rules(justifications).next().is_some();
     let speaking = || form.orders.iter().filter(|order| order.only > 0);
     match form.rests_on {
         Rest::OneWay => "one way to read it".to_owned(),
@@ -19,11 +23,11 @@ pub fn sentence(form: &FormOutlook, grounds: &[Ground], places: &Places) -> Stri
                        ruling say which"
             .to_owned(),
         Rest::Table => form
-            .ground
-            .and_then(|place| grounds.get(place))
-            .map_or(String::new(), Ground::sentence),
+            .justification
+            .and_then(|index| justifications.get(index))
+            .map_or(String::new(), Justification::sentence),
         Rest::Cells => {
-            let spoken: Vec<String> = speaking().map(|order| only(order, places)).collect();
+            let spoken: Vec<String> = speaking().map(|order| only(order, row_names)).collect();
             let silent: Vec<&str> = form
                 .orders
                 .iter()
@@ -46,7 +50,7 @@ pub fn sentence(form: &FormOutlook, grounds: &[Ground], places: &Places) -> Stri
         Rest::Declared => {
             let against: Vec<String> = speaking()
                 .filter(|order| !form.patterns.contains(&order.pattern))
-                .map(|order| only(order, places))
+                .map(|order| only(order, row_names))
                 .collect();
             match against[..] {
                 [] => "declared, and no cell contradicts".to_owned(),
@@ -60,7 +64,7 @@ pub fn sentence(form: &FormOutlook, grounds: &[Ground], places: &Places) -> Stri
                 .map(|order| order.order.words())
                 .collect();
             // Forms without a day and a month have no order to be named by, and
-            // those that an import may have exchanged have the same.
+            // those that an import may have swapped have the same.
             let named = (0..orders.len()).all(|at| !orders[..at].contains(&orders[at]));
             let all = if orders.is_empty() || !named {
                 format!("all of {}", list(&form.patterns, "and"))
@@ -74,7 +78,7 @@ pub fn sentence(form: &FormOutlook, grounds: &[Ground], places: &Places) -> Stri
             }
         }
         Rest::Clash => {
-            let spoken: Vec<String> = speaking().map(|order| only(order, places)).collect();
+            let spoken: Vec<String> = speaking().map(|order| only(order, row_names)).collect();
             format!(
                 "cells contradict each other: {}; {} fit several orders{}",
                 list(&spoken, "and"),
@@ -86,8 +90,9 @@ pub fn sentence(form: &FormOutlook, grounds: &[Ground], places: &Places) -> Stri
 }
 
 /// `12 cells can only be day-month-year (row 3: 25/12/2024)`
-pub fn only(order: &OrderCount, places: &Places) -> String {
-    let shown = |example: &Example| format!("{}: {}", places.of(example.row), cell(&example.text));
+pub fn only(order: &OrderCount, row_names: &RowNames) -> String {
+    let shown =
+        |example: &Example| format!("{}: {}", row_names.of(example.row), cell(&example.text));
     let witnesses = order.witness.iter().chain(&order.second_witness).map(shown);
     let witnesses: Vec<String> = witnesses.collect();
     let witness = if witnesses.is_empty() {
@@ -103,31 +108,33 @@ pub fn only(order: &OrderCount, places: &Places) -> String {
 }
 
 /// What is found beyond single forms, a sentence each.
-pub fn rules(grounds: &[Ground]) -> impl Iterator<Item = String> + '_ {
-    let rules = grounds.iter().filter(|ground| ground.form.is_none());
-    rules.map(Ground::sentence)
+pub fn rules(justifications: &[Justification]) -> impl Iterator<Item = String> + '_ {
+    let rules = justifications
+        .iter()
+        .filter(|justification| justification.form.is_none());
+    rules.map(Justification::sentence)
 }
 
 /// The patterns of a form: `d/M/yyyy`, or `d/M/yyyy or M/d/yyyy`.
-pub fn patterns(form: &FormOutlook) -> String {
+pub fn patterns(form: &FormForecast) -> String {
     list(&form.patterns, "or")
 }
 
 /// `412 cells, such as 25/12/2024 (row 3)`
-pub fn cells(form: &FormOutlook, places: &Places) -> String {
+pub fn cells(form: &FormForecast, row_names: &RowNames) -> String {
     format!(
         "{}, such as {} ({})",
         count(form.cells, "cell"),
         cell(&form.example.text),
-        places.of(form.example.row)
+        row_names.of(form.example.row)
     )
 }
 
 /// Whose clocks local times were read from.
-pub fn zone(zone: &ZoneOutlook) -> String {
+pub fn zone(zone: &ZoneSource) -> String {
     match zone {
-        ZoneOutlook::Zone(zone) => format!("local times are those of the clocks in {zone}"),
-        ZoneOutlook::FromColumn(column) => {
+        ZoneSource::Zone(zone) => format!("local times are those of the clocks in {zone}"),
+        ZoneSource::FromColumn(column) => {
             format!(
                 "local times are those of the clocks in the zone that {column} says in each row"
             )

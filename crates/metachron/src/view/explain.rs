@@ -14,7 +14,7 @@ pub fn explained(explained: &Explained) -> String {
         Standing::Blank => "blank: it stands for an empty cell".to_owned(),
         Standing::Unreadable => match explained.rejected.is_empty() {
             true if explained.leftover.is_some() => format!(
-                "{WAITS}unreadable{WAITS:#}: beside a date or time it holds `{}`",
+                "{WAITS}unreadable{WAITS:#}: besides a date or time it holds `{}`",
                 explained.leftover.as_deref().unwrap_or_default()
             ),
             true => format!("{WAITS}unreadable{WAITS:#}: no date or time can be read in it"),

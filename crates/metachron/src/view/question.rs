@@ -1,8 +1,8 @@
 //! Open questions, as questions.
 
-use crate::job::Places;
+use crate::job::RowNames;
 use crate::words::{cell, count, number};
-use metachron_core::outlook::{Answer, ColumnOutlook, Question, Topic};
+use metachron_core::forecast::{Answer, ColumnForecast, Question, Topic};
 
 /// How an answer is given on the command line.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
@@ -16,7 +16,7 @@ pub enum Style {
 impl Style {
     /// The style for a table of these columns: an option that speaks of all
     /// columns will do where only one of them can hear it.
-    pub fn for_columns(columns: &[ColumnOutlook]) -> Style {
+    pub fn for_columns(columns: &[ColumnForecast]) -> Style {
         let temporal = columns.iter().filter(|column| column.kind.is_some());
         let with_orders = temporal.filter(|column| {
             let forms = column.forms.iter();
@@ -31,12 +31,12 @@ impl Style {
 }
 
 /// The question on `column`, in a sentence.
-pub fn sentence(column: &str, question: &Question, places: &Places) -> String {
+pub fn sentence(column: &str, question: &Question, row_names: &RowNames) -> String {
     let cells = count(question.cells, "cell");
     let example = format!(
         "such as {} ({})",
         cell(&question.example.text),
-        places.of(question.example.row)
+        row_names.of(question.example.row)
     );
     let fit = if question.cells == 1 { "fits" } else { "fit" };
     let them = if question.cells == 1 { "it" } else { "them" };
@@ -53,8 +53,8 @@ pub fn sentence(column: &str, question: &Question, places: &Places) -> String {
             };
             format!("{column}: {cells} {example} {fit} several {what}. Which is right?")
         }
-        Topic::Exchanged => format!(
-            "{column}: in {cells} {example} an import may have exchanged day and month: no day in \
+        Topic::Swapped => format!(
+            "{column}: in {cells} {example} an import may have swapped day and month: no day in \
              them is past 12, and in the column's other dates every day is. Were they exchanged?"
         ),
         Topic::Century => format!(
@@ -114,7 +114,7 @@ fn consequence(answer: &Answer, topic: Topic) -> String {
     if answer.contradicted_by > 0 {
         text.push_str(", contradicts ");
         text.push_str(&number(answer.contradicted_by));
-        if matches!(topic, Topic::Order | Topic::Exchanged) {
+        if matches!(topic, Topic::Order | Topic::Swapped) {
             text.push_str(" that fit only another order");
         }
     }

@@ -3,13 +3,13 @@
 use super::message::{FAINT, STRONG, WAITS};
 use super::question::{self, Style};
 use super::{basis, why, wrap};
-use crate::cli::Talk;
-use crate::job::{Job, Places};
+use crate::cli::Verbosity;
+use crate::job::{Job, RowNames};
 use crate::words::{cell, count, in_column, list, number};
 use comfy_table::{CellAlignment, ContentArrangement, Table};
+use metachron_core::decide::{ReasonCode, Verdict};
 use metachron_core::engine::{Ragged, Settled, Surveyed};
-use metachron_core::outlook::{ColumnOutlook, PassedOutlook, Waiting};
-use metachron_core::verdict::{Sort, Verdict};
+use metachron_core::forecast::{ColumnForecast, Skipped, Waiting};
 use std::fmt::Write as _;
 
 /// How much is said about each column.
@@ -22,12 +22,12 @@ pub enum Detail {
 }
 
 /// The survey as text, styled.
-pub fn survey(job: &Job<'_>, settled: &Settled, detail: Detail, talk: Talk) -> String {
+pub fn survey(job: &Job<'_>, settled: &Settled, detail: Detail, verbosity: Verbosity) -> String {
     let surveyed = &settled.surveyed;
     let width = super::width();
-    let places = Places::of_table(job, surveyed);
+    let row_names = RowNames::of_table(job, surveyed);
     let mut text = table_facts(job, surveyed, width);
-    let (temporal, passed): (Vec<_>, Vec<_>) = settled
+    let (temporal, skipped): (Vec<_>, Vec<_>) = settled
         .columns
         .iter()
         .partition(|column| column.kind.is_some());
@@ -38,12 +38,12 @@ pub fn survey(job: &Job<'_>, settled: &Settled, detail: Detail, talk: Talk) -> S
     for column in &temporal {
         text.push('\n');
         text.push_str(&match detail {
-            Detail::Forms => one_column(column, &places, width),
-            Detail::Why => why::why(column, &places, width),
+            Detail::Forms => one_column(column, &row_names, width),
+            Detail::Why => why::why(column, &row_names, width),
         });
     }
-    text.push_str(&passed_through(&passed, talk, width));
-    text.push_str(&questions(&settled.columns, &places, width));
+    text.push_str(&passed_through(&skipped, verbosity, width));
+    text.push_str(&questions(&settled.columns, &row_names, width));
     text
 }
 
@@ -150,7 +150,7 @@ pub fn remarks(job: &Job<'_>, ragged: &Ragged) -> Vec<String> {
 }
 
 /// A line for each temporal column.
-fn overview(columns: &[&ColumnOutlook], width: Option<u16>) -> String {
+fn overview(columns: &[&ColumnForecast], width: Option<u16>) -> String {
     let mut table = Table::new();
     table.load_preset(comfy_table::presets::NOTHING);
     if let Some(width) = width {
@@ -188,8 +188,8 @@ fn overview(columns: &[&ColumnOutlook], width: Option<u16>) -> String {
             comfy_table::Cell::new(number(column.cells.blank)),
         ]);
     }
-    for place in 2..7 {
-        if let Some(numbers) = table.column_mut(place) {
+    for index in 2..7 {
+        if let Some(numbers) = table.column_mut(index) {
             numbers.set_cell_alignment(CellAlignment::Right);
         }
     }
@@ -201,7 +201,7 @@ fn overview(columns: &[&ColumnOutlook], width: Option<u16>) -> String {
 }
 
 /// The forms of a column, what each rests on, and what waits.
-fn one_column(column: &ColumnOutlook, places: &Places, width: Option<u16>) -> String {
+fn one_column(column: &ColumnForecast, row_names: &RowNames, width: Option<u16>) -> String {
     let kind = column.kind.map_or("", |kind| kind.name());
     let span = match (&column.earliest, &column.latest) {
         (Some(earliest), Some(latest)) => format!(", {earliest} to {latest}"),
@@ -212,12 +212,12 @@ fn one_column(column: &ColumnOutlook, places: &Places, width: Option<u16>) -> St
     for form in &column.forms {
         let _ = writeln!(text, "  {}", basis::patterns(form));
         let (cells, why) = (
-            basis::cells(form, places),
-            basis::sentence(form, &column.grounds, places),
+            basis::cells(form, row_names),
+            basis::sentence(form, &column.justifications, row_names),
         );
         text.push_str(&wrap(&format!("{cells}; {why}"), 6, width));
     }
-    for rule in basis::rules(&column.grounds) {
+    for rule in basis::rules(&column.justifications) {
         text.push_str(&wrap(&rule, 2, width));
     }
     if let Some(zone) = &column.zone {
@@ -261,7 +261,7 @@ fn one_column(column: &ColumnOutlook, places: &Places, width: Option<u16>) -> St
         // zones.
         if matches!(
             waiting.sort,
-            Sort::InGap | Sort::InOverlap | Sort::LeapSecond
+            ReasonCode::InGap | ReasonCode::InOverlap | ReasonCode::LeapSecond
         ) {
             return true;
         }
@@ -269,48 +269,48 @@ fn one_column(column: &ColumnOutlook, places: &Places, width: Option<u16>) -> St
         waiting.verdict == Verdict::Open && rows.into_iter().any(|row| row == waiting.example.row)
     };
     for waiting in column.waiting.iter().filter(|waiting| !asked(waiting)) {
-        text.push_str(&waits(waiting, places, width));
+        text.push_str(&waits(waiting, row_names, width));
     }
     text
 }
 
-fn waits(waiting: &Waiting, places: &Places, width: Option<u16>) -> String {
+fn waits(waiting: &Waiting, row_names: &RowNames, width: Option<u16>) -> String {
     let line = format!(
         "{} {}, such as {} ({}): {}",
         number(waiting.cells),
         waiting.verdict.name(),
         cell(&waiting.example.text),
-        places.of(waiting.example.row),
+        row_names.of(waiting.example.row),
         waiting.reason
     );
     let lines = wrap(&line, 2, width);
     format!("{WAITS}{}{WAITS:#}\n", lines.trim_end_matches('\n'))
 }
 
-fn passed_through(passed: &[&ColumnOutlook], talk: Talk, width: Option<u16>) -> String {
+fn passed_through(skipped: &[&ColumnForecast], verbosity: Verbosity, width: Option<u16>) -> String {
     let mut text = String::new();
-    let with = |test: fn(&PassedOutlook) -> bool| -> Vec<&str> {
-        let fitting = passed
+    let with = |test: fn(&Skipped) -> bool| -> Vec<&str> {
+        let fitting = skipped
             .iter()
-            .filter(|c| c.passed.as_ref().is_some_and(test));
+            .filter(|c| c.skipped.as_ref().is_some_and(test));
         fitting.map(|column| column.name.as_str()).collect()
     };
     for (what, names) in [
         (
             "no dates or times",
-            with(|why| matches!(why, PassedOutlook::NoDates)),
+            with(|why| matches!(why, Skipped::NoDates)),
         ),
-        ("no cells", with(|why| matches!(why, PassedOutlook::Empty))),
+        ("no cells", with(|why| matches!(why, Skipped::Empty))),
         (
             "without a ruling",
-            with(|why| matches!(why, PassedOutlook::NotAsked)),
+            with(|why| matches!(why, Skipped::NotAsked)),
         ),
     ] {
         if names.is_empty() {
             continue;
         }
-        let shown = match talk {
-            Talk::More => names.len(),
+        let shown = match verbosity {
+            Verbosity::More => names.len(),
             _ => names.len().min(12),
         };
         let more = match names.len() - shown {
@@ -324,7 +324,7 @@ fn passed_through(passed: &[&ColumnOutlook], talk: Talk, width: Option<u16>) -> 
         text.push('\n');
         text.push_str(&wrap(&line, 0, width));
     }
-    for column in passed {
+    for column in skipped {
         for remark in &column.remarks {
             text.push_str(&wrap(&format!("{}: {remark}", column.name), 0, width));
         }
@@ -333,7 +333,7 @@ fn passed_through(passed: &[&ColumnOutlook], talk: Talk, width: Option<u16>) -> 
 }
 
 /// The open questions of all columns.
-pub fn questions(columns: &[ColumnOutlook], places: &Places, width: Option<u16>) -> String {
+pub fn questions(columns: &[ColumnForecast], row_names: &RowNames, width: Option<u16>) -> String {
     let style = Style::for_columns(columns);
     let mut text = String::new();
     for column in columns {
@@ -342,7 +342,7 @@ pub fn questions(columns: &[ColumnOutlook], places: &Places, width: Option<u16>)
                 let _ = writeln!(text, "\n{STRONG}Questions{STRONG:#}");
             }
             text.push_str(&wrap(
-                &question::sentence(&column.name, asked, places),
+                &question::sentence(&column.name, asked, row_names),
                 2,
                 width,
             ));

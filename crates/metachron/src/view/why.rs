@@ -3,15 +3,15 @@
 
 use super::message::{FAINT, STRONG};
 use super::{basis, wrap};
-use crate::job::Places;
+use crate::job::RowNames;
 use crate::words::{cell, count, list, number};
-use metachron_core::outlook::{ColumnOutlook, FormOutlook, OrderCount, Rest, Topic};
-use metachron_core::relations::{Found, Ground};
+use metachron_core::decide::Verdict;
+use metachron_core::forecast::{ColumnForecast, FormForecast, OrderCount, Rest, Topic};
+use metachron_core::relations::{Finding, Justification};
 use metachron_core::rulings::FILE;
-use metachron_core::verdict::Verdict;
 
 /// The reasoning for `column`, level by level.
-pub fn why(column: &ColumnOutlook, places: &Places, width: Option<u16>) -> String {
+pub fn why(column: &ColumnForecast, row_names: &RowNames, width: Option<u16>) -> String {
     let kind = column.kind.map_or("passed through", |kind| kind.name());
     let name = &column.name;
     let mut text = format!("{STRONG}{name}{STRONG:#}  {FAINT}{kind}: why{FAINT:#}\n");
@@ -21,21 +21,24 @@ pub fn why(column: &ColumnOutlook, places: &Places, width: Option<u16>) -> Strin
             text.push_str(&wrap(&line, 6, width));
         }
     };
-    level("1  what is impossible is out", impossible(column, places));
+    level(
+        "1  what is impossible is out",
+        impossible(column, row_names),
+    );
     level("2  what is declared holds", declared(column));
     level(
         "3  each form by itself",
         column
             .forms
             .iter()
-            .flat_map(|form| own(form, places))
+            .flat_map(|form| own(form, row_names))
             .collect(),
     );
-    let around = around(column);
-    if !around.is_empty() {
-        level("4, 5  the rest of the table", around);
+    let context = context(column);
+    if !context.is_empty() {
+        level("4, 5  the rest of the table", context);
     }
-    level("6  what an import exchanged", exchanged(column));
+    level("6  what an import swapped", swapped(column));
     if !column.remarks.is_empty() {
         level("7  what else there is to know", column.remarks.clone());
     }
@@ -51,7 +54,7 @@ pub fn why(column: &ColumnOutlook, places: &Places, width: Option<u16>) -> Strin
     text
 }
 
-fn impossible(column: &ColumnOutlook, places: &Places) -> Vec<String> {
+fn impossible(column: &ColumnForecast, row_names: &RowNames) -> Vec<String> {
     let unreadable = column
         .waiting
         .iter()
@@ -62,7 +65,7 @@ fn impossible(column: &ColumnOutlook, places: &Places) -> Vec<String> {
                 "{}, such as {} ({}): {}",
                 count(waiting.cells, "cell"),
                 cell(&waiting.example.text),
-                places.of(waiting.example.row),
+                row_names.of(waiting.example.row),
                 waiting.reason
             )
         })
@@ -74,7 +77,7 @@ fn impossible(column: &ColumnOutlook, places: &Places) -> Vec<String> {
     }
 }
 
-fn declared(column: &ColumnOutlook) -> Vec<String> {
+fn declared(column: &ColumnForecast) -> Vec<String> {
     let declared = column
         .forms
         .iter()
@@ -90,16 +93,16 @@ fn declared(column: &ColumnOutlook) -> Vec<String> {
 }
 
 /// What the cells of a form say by themselves.
-fn own(form: &FormOutlook, places: &Places) -> Vec<String> {
+fn own(form: &FormForecast, row_names: &RowNames) -> Vec<String> {
     let speaking = |order: &&OrderCount| order.only > 0;
     let mut lines = vec![format!(
         "{}: {}",
         basis::patterns(form),
-        basis::cells(form, places)
+        basis::cells(form, row_names)
     )];
     let orders: Vec<&OrderCount> = form.orders.iter().filter(speaking).collect();
     for order in &orders {
-        lines.push(format!("· {}", basis::only(order, places)));
+        lines.push(format!("· {}", basis::only(order, row_names)));
     }
     match (form.ambiguous, form.orders.len()) {
         (0, 0 | 1) => lines.push("· no other way to read it".to_owned()),
@@ -117,24 +120,25 @@ fn own(form: &FormOutlook, places: &Places) -> Vec<String> {
     lines
 }
 
-fn around(column: &ColumnOutlook) -> Vec<String> {
-    let found = |ground: &&Ground| !matches!(ground.found, Found::Exchanged { .. });
-    let grounds = column.grounds.iter().filter(found);
-    let found = grounds.map(|ground| format!("found: {}", ground.sentence()));
-    column.tried.iter().cloned().chain(found).collect()
+fn context(column: &ColumnForecast) -> Vec<String> {
+    let found =
+        |justification: &&Justification| !matches!(justification.found, Finding::Swapped { .. });
+    let justifications = column.justifications.iter().filter(found);
+    let found = justifications.map(|justification| format!("found: {}", justification.sentence()));
+    column.attempts.iter().cloned().chain(found).collect()
 }
 
-fn exchanged(column: &ColumnOutlook) -> Vec<String> {
-    let mut exchanged = column
-        .grounds
+fn swapped(column: &ColumnForecast) -> Vec<String> {
+    let mut swapped = column
+        .justifications
         .iter()
-        .filter(|ground| matches!(ground.found, Found::Exchanged { .. }));
+        .filter(|justification| matches!(justification.found, Finding::Swapped { .. }));
     let asked = column
         .questions
         .iter()
-        .any(|question| question.topic == Topic::Exchanged);
-    vec![match exchanged.next() {
-        Some(ground) => ground.sentence(),
+        .any(|question| question.topic == Topic::Swapped);
+    vec![match swapped.next() {
+        Some(justification) => justification.sentence(),
         None if asked => "every cell agrees with an exchange of day and month, and so few do that \
                           it may be chance; a person has to say"
             .to_owned(),
@@ -144,16 +148,18 @@ fn exchanged(column: &ColumnOutlook) -> Vec<String> {
     }]
 }
 
-fn decided(form: &FormOutlook, column: &ColumnOutlook) -> String {
+fn decided(form: &FormForecast, column: &ColumnForecast) -> String {
     let why = match form.rests_on {
         Rest::OneWay => "there is one way to read it",
         Rest::Cells => "its own cells leave one order",
         Rest::Numbers => "they are numbers that are said to count time",
         Rest::Kind => "the column holds one kind of value",
-        Rest::Table if is_exchanged(form, column) => "an import had exchanged day and month",
+        Rest::Table if is_swapped(form, column) => "an import had swapped day and month",
         Rest::Table => "the rest of the table says so",
         Rest::Declared => "it is declared",
-        Rest::NothingSettles | Rest::Clash if column.grounds.iter().any(|g| g.form.is_none()) => {
+        Rest::NothingSettles | Rest::Clash
+            if column.justifications.iter().any(|g| g.form.is_none()) =>
+        {
             "cell by cell, as the rest of the table says; else open"
         }
         Rest::NothingSettles => "open: nothing says which",
@@ -162,12 +168,15 @@ fn decided(form: &FormOutlook, column: &ColumnOutlook) -> String {
     format!("{}: {why}", basis::patterns(form))
 }
 
-fn is_exchanged(form: &FormOutlook, column: &ColumnOutlook) -> bool {
-    let ground = form.ground.and_then(|place| column.grounds.get(place));
-    ground.is_some_and(|ground| matches!(ground.found, Found::Exchanged { .. }))
+fn is_swapped(form: &FormForecast, column: &ColumnForecast) -> bool {
+    let justification = form
+        .justification
+        .and_then(|index| column.justifications.get(index));
+    justification
+        .is_some_and(|justification| matches!(justification.found, Finding::Swapped { .. }))
 }
 
-fn changes(column: &ColumnOutlook) -> Vec<String> {
+fn changes(column: &ColumnForecast) -> Vec<String> {
     let mut lines = Vec::new();
     for form in &column.forms {
         let patterns = basis::patterns(form);
@@ -177,14 +186,14 @@ fn changes(column: &ColumnOutlook) -> Vec<String> {
                 number(form.ambiguous)
             )),
             Rest::Table => form
-                .ground
-                .and_then(|place| column.grounds.get(place))
-                .map(|ground| match &ground.found {
-                    Found::Group { columns, .. } => format!(
+                .justification
+                .and_then(|index| column.justifications.get(index))
+                .map(|justification| match &justification.found {
+                    Finding::Group { columns, .. } => format!(
                         "one value of {} with cells of both orders; a value that is new stays open",
                         list(columns, "and").replace(FILE, "the file")
                     ),
-                    Found::Exchanged { .. } => {
+                    Finding::Swapped { .. } => {
                         "one date with a day past 12, or one text with a day up to 12".to_owned()
                     }
                     _ => "one cell that the premise leaves another order".to_owned(),

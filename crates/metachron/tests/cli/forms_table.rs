@@ -36,8 +36,8 @@ fn rows() -> Vec<Row<'static>> {
 /// Splits options as a shell does, as far as the table needs it.
 fn words(options: &str) -> Vec<String> {
     let mut words = Vec::new();
-    for (place, part) in options.split('"').enumerate() {
-        match place % 2 {
+    for (index, part) in options.split('"').enumerate() {
+        match index % 2 {
             0 => words.extend(part.split_whitespace().map(str::to_owned)),
             _ => words.push(part.to_owned()),
         }

@@ -208,9 +208,9 @@ fn files_that_write_in_different_orders() {
     let (north, truth) = days("%d/%m/%Y");
     let (south, _) = days("%m/%d/%Y");
     std::fs::create_dir(folder.path("in")).unwrap();
-    for place in ["", "in/"] {
-        folder.write(&format!("{place}north.csv"), format!("due\n{north}"));
-        folder.write(&format!("{place}south.csv"), format!("due\n{south}"));
+    for index in ["", "in/"] {
+        folder.write(&format!("{index}north.csv"), format!("due\n{north}"));
+        folder.write(&format!("{index}south.csv"), format!("due\n{south}"));
     }
     let seen = folder
         .run(&["survey", "north.csv", "south.csv"])

@@ -21,7 +21,7 @@ fn comes_out_as_it_was(folder: &Folder, name: &str) {
     holds(
         &seen,
         &[
-            "exchanged date cell",
+            "swapped date cell",
             "datetime cell",
             "time cell",
             "duration cell",
@@ -71,14 +71,14 @@ fn locked() {
 /// Bytes at places that look random, and are the same in every run.
 fn damaged(bytes: &[u8], seed: usize) -> Vec<u8> {
     let mut damaged = bytes.to_vec();
-    let mut place = seed.wrapping_mul(7_919) + 77;
+    let mut index = seed.wrapping_mul(7_919) + 77;
     for turn in 0..=seed % 7 {
-        place = place.wrapping_mul(25_173).wrapping_add(13_849) % 1_000_003;
-        let at = place % damaged.len();
+        index = index.wrapping_mul(25_173).wrapping_add(13_849) % 1_000_003;
+        let at = index % damaged.len();
         damaged[at] = [0xff, 0x00, 0x7f, 0x01][(seed + turn) % 4];
     }
     if seed.is_multiple_of(10) {
-        damaged.truncate(place % bytes.len());
+        damaged.truncate(index % bytes.len());
     }
     damaged
 }

@@ -65,7 +65,7 @@ fn derive(folder: &Folder, phrases: &[&str]) -> Run {
     let named: Vec<String> = phrases
         .iter()
         .enumerate()
-        .map(|(place, phrase)| format!("p{place} = {phrase}"))
+        .map(|(index, phrase)| format!("p{index} = {phrase}"))
         .collect();
     let mut args = vec!["convert", "row.csv", "-r", "row.toml", "-o", "out.csv"];
     args.extend(["--now", "2026-11-23T22:30:00Z"]);
@@ -88,9 +88,9 @@ fn every_phrase_of_the_page_gives_what_it_says() {
         .next();
     let clean = clean.unwrap().unwrap();
     let first = TABLE.lines().next().unwrap().split(',').count();
-    for (place, (phrase, gives)) in rows.iter().enumerate() {
+    for (index, (phrase, gives)) in rows.iter().enumerate() {
         let gives = if *gives == "blank" { "" } else { gives };
-        assert_eq!(&clean[first + place], gives, "{phrase}");
+        assert_eq!(&clean[first + index], gives, "{phrase}");
     }
 }
 

@@ -15,7 +15,7 @@ fn day(sheet: &mut Worksheet, row: u32, column: u16, day: Date) {
 
 /// A register that writes day before month, opened by a program that reads
 /// month before day: what it could read is dates now, with day and month
-/// exchanged.
+/// swapped.
 fn half_converted(rows: u32) -> (Workbook, Vec<Date>) {
     let mut book = Workbook::new();
     let sheet = book.add_worksheet();
@@ -48,7 +48,7 @@ fn save(folder: &Folder, name: &str, mut book: Workbook) {
 }
 
 #[test]
-fn what_an_import_exchanged_is_undone() {
+fn what_an_import_swapped_is_undone() {
     let folder = Folder::new();
     let (book, truth) = half_converted(120);
     save(&folder, "loans.xlsx", book);
@@ -57,8 +57,8 @@ fn what_an_import_exchanged_is_undone() {
         &seen,
         &[
             "XLSX sheet Loans, names on line 3",
-            "exchanged date cell",
-            "day and month exchanged",
+            "swapped date cell",
+            "day and month swapped",
         ],
     );
     folder
@@ -66,7 +66,7 @@ fn what_an_import_exchanged_is_undone() {
         .status(0);
     holds(
         &folder.read("r.toml"),
-        &["sheet = \"Loans\"", "\"exchanged date cell\""],
+        &["sheet = \"Loans\"", "\"swapped date cell\""],
     );
     for args in [
         &["convert", "loans.xlsx", "-o", "clean.csv"][..],
@@ -88,9 +88,9 @@ fn what_an_import_exchanged_is_undone() {
     }
 }
 
-/// One date past the 12th, or one text that is not, and nothing was exchanged.
+/// One date past the 12th, or one text that is not, and nothing was swapped.
 #[test]
-fn one_cell_against_it_disproves_an_exchange() {
+fn one_cell_against_it_disproves_a_swap() {
     for (row, value) in [(3, "2024-03-14"), (4, "05/06/2024")] {
         let folder = Folder::new();
         let (mut book, _) = half_converted(120);
@@ -103,15 +103,15 @@ fn one_cell_against_it_disproves_an_exchange() {
         }
         save(&folder, "loans.xlsx", book);
         let seen = folder.run(&["survey", "loans.xlsx"]);
-        assert!(!seen.out.contains("exchanged"), "{}", seen.out);
+        assert!(!seen.out.contains("swapped"), "{}", seen.out);
     }
 }
 
 /// Whatever form an import has written the dates in, it is asked about, and the
 /// answer converts them.
 #[test]
-fn an_exchange_in_any_form() {
-    for (form, anew) in [
+fn a_swap_in_any_form() {
+    for (form, rewritten) in [
         ("dd-MMM-yy", ["04-Feb-24", "11-Sep-24", "03-Apr-24"]),
         (
             "yyyy-MM-dd'T'HH:mm:ss",
@@ -127,16 +127,16 @@ fn an_exchange_in_any_form() {
             ["Sun 04 Feb 2024", "Wed 11 Sep 2024", "Wed 03 Apr 2024"],
         ),
     ] {
-        let [one, two, three] = anew;
+        let [one, two, three] = rewritten;
         let table =
             format!("due date\n25/03/2024\n{one}\n17/05/2024\n{two}\n29/06/2024\n{three}\n");
         let folder = Folder::with("t.csv", table);
         let seen = folder.run(&["survey", "t.csv"]).status(3).out;
         let said = seen.split_whitespace().collect::<Vec<_>>().join(" ");
-        let question = format!("in 3 cells such as {one} (row 2) an import may have exchanged");
+        let question = format!("in 3 cells such as {one} (row 2) an import may have swapped");
         holds(&said, &[&question, "4 February 2024", "2 April 2024"]);
-        let exchanged = format!("exchanged {form}");
-        let answer = ["--read-form", &exchanged, "--read-form", "dd/MM/yyyy"];
+        let swapped = format!("swapped {form}");
+        let answer = ["--read-form", &swapped, "--read-form", "dd/MM/yyyy"];
         folder
             .run(&[&["convert", "t.csv", "-o", "clean.csv"], &answer[..]].concat())
             .status(0);
@@ -153,7 +153,7 @@ fn an_exchange_in_any_form() {
 
 /// What is shown of it is in the language of the cells, and differs.
 #[test]
-fn an_exchange_in_german() {
+fn a_swap_in_german() {
     let names = ["Jan", "Feb", "März", "Apr", "Mai", "Juni", "Juli", "Aug"];
     let rows = (0..160_i64).map(|number| {
         let due = date(2024, 1, 1) + jiff::Span::new().days(number * 3 % 240);
@@ -169,7 +169,7 @@ fn an_exchange_in_german() {
     // 1. Jan is the same day either way.
     holds(
         &said,
-        &["exchanged d. MMM yyyy", "1. Apr 2024 was 2024-01-04"],
+        &["swapped d. MMM yyyy", "1. Apr 2024 was 2024-01-04"],
     );
     assert!(!said.contains("1. Jan 2024 was"), "{said}");
 }
@@ -183,8 +183,8 @@ fn too_few_cells_are_a_question() {
     holds(
         &seen,
         &[
-            "an import may have exchanged day and month",
-            "date cell or exchanged date cell",
+            "an import may have swapped day and month",
+            "date cell or swapped date cell",
         ],
     );
 }
@@ -304,12 +304,12 @@ fn cells_beyond_a_sheet_are_damage() {
     holds(&run.err, &["t.xlsx cannot be read as XLSX"]);
 }
 
-/// Puts one text in the place of another in every part of a workbook.
+/// Puts one text in the index of another in every part of a workbook.
 fn instead(folder: &Folder, name: &str, text: &str, other: &str) {
     let mut from = zip::ZipArchive::new(Cursor::new(folder.bytes(name))).unwrap();
     let mut into = zip::ZipWriter::new(Cursor::new(Vec::new()));
-    for place in 0..from.len() {
-        let mut part = from.by_index(place).unwrap();
+    for index in 0..from.len() {
+        let mut part = from.by_index(index).unwrap();
         let name = part.name().unwrap().into_owned();
         let mut content = String::new();
         part.read_to_string(&mut content).unwrap();

@@ -144,7 +144,7 @@ fn each_row_may_say_its_zone() {
         "site,handed over\nEurope/Lisbon,2024-07-01T11:00:00Z\nVeldhaven,2024-07-01T09:00:00Z\n\
          +05:30,2024-07-01T06:30:00Z\n,\nAtlantis,\n"
     );
-    // The survey foretells what the conversion does.
+    // The survey forecasts what the conversion does.
     let survey = folder.run(&["survey", "sites.csv", "-r", "r.toml", "--json"]);
     holds(&survey.status(3).out, &["\"certain\": 3", "\"open\": 2"]);
     holds(

@@ -91,7 +91,7 @@ impl Case {
             Case::HalfConverted => "half-converted by an import",
             Case::HalfConvertedFew => "the same, 4 to 16 rows",
             Case::TwoSources => "two forms, nothing converted",
-            Case::FirstsOfMonth => "firsts of months beside days past 12",
+            Case::FirstsOfMonth => "firsts of months among days past 12",
             Case::Mistyped => "one order, one cell in 50 mistyped",
             Case::Noise => "one order, junk and blanks between",
             Case::WronglyDeclared => "the wrong order declared",
@@ -141,8 +141,8 @@ impl Case {
                 let (rows, early) = (40 + random.below(200), 1 + random.below(5));
                 before(random, rows, early, Mix::Early)
             }
-            Case::MonthBeside => beside(random, |day| day.strftime("%B").to_string()),
-            Case::WeekdayBeside => beside(random, |day| day.strftime("%a").to_string()),
+            Case::MonthBeside => repeated_part(random, |day| day.strftime("%B").to_string()),
+            Case::WeekdayBeside => repeated_part(random, |day| day.strftime("%a").to_string()),
             Case::HalfConverted => {
                 let rows = 30 + random.below(400);
                 half_converted(random, rows)

@@ -71,7 +71,7 @@ impl Count {
             "seed {seed}: {said}"
         );
         let mut reader = csv::Reader::from_path(folder.join("clean.csv")).expect("an output");
-        let place = table
+        let index = table
             .header
             .iter()
             .position(|name| *name == "date")
@@ -79,9 +79,9 @@ impl Count {
         self.tables += 1;
         for (row, clean) in table.rows.iter().zip(reader.records()) {
             let clean = clean.expect("a row");
-            let clean = &clean[place];
+            let clean = &clean[index];
             // A column that is not taken for dates is passed through.
-            let is_left = clean.is_empty() || clean == row.cells[place] && !is_iso(clean);
+            let is_left = clean.is_empty() || clean == row.cells[index] && !is_iso(clean);
             // What has midnights in it is a column of datetimes.
             let clean = clean.strip_suffix("T00:00:00").unwrap_or(clean);
             match row.truth {

@@ -249,7 +249,7 @@ pub fn before(random: &mut Random, rows: u64, early: u64, mix: Mix) -> Table {
     }
 }
 
-pub fn beside(random: &mut Random, part: impl Fn(Date) -> String) -> Table {
+pub fn repeated_part(random: &mut Random, part: impl Fn(Date) -> String) -> Table {
     let rows = 30 + random.below(400);
     let mut orders = Vec::new();
     let rows = (0..rows).map(|_| {
@@ -269,7 +269,7 @@ pub fn beside(random: &mut Random, part: impl Fn(Date) -> String) -> Table {
     .hide_unshown(&orders)
 }
 
-/// How programs write dates anew.
+/// How programs write dates again.
 const BY_PROGRAMS: [&str; 7] = [
     "%Y-%m-%d",
     "%Y-%m-%d",
@@ -281,15 +281,15 @@ const BY_PROGRAMS: [&str; 7] = [
 ];
 
 /// What a program that reads the other order leaves of a column: dates that
-/// it can read are written anew with day and month exchanged, the others stay.
+/// it can read are rewritten with day and month swapped, the others stay.
 pub fn half_converted(random: &mut Random, rows: u64) -> Table {
     let (order, sign) = (random.pick(&ORDERS), random.pick(&['/', '-', '.']));
-    let anew = random.pick(&BY_PROGRAMS);
+    let rewritten = random.pick(&BY_PROGRAMS);
     let table = plain(random, rows, |_, day| match day.day() {
         13.. => order.write(day, sign),
         _ => {
-            let exchanged = date(day.year(), day.day(), day.month());
-            exchanged.strftime(anew).to_string()
+            let swapped = date(day.year(), day.day(), day.month());
+            swapped.strftime(rewritten).to_string()
         }
     });
     // What the import left shows its order; where it left nothing, nothing
@@ -298,7 +298,7 @@ pub fn half_converted(random: &mut Random, rows: u64) -> Table {
     table.hide_unshown(&orders)
 }
 
-/// Two registers in one: nothing is exchanged.
+/// Two registers in one: nothing is swapped.
 pub fn two_sources(random: &mut Random) -> Table {
     let rows = 4 + random.below(200);
     let (order, other) = (random.pick(&ORDERS), random.pick(&BY_PROGRAMS));
@@ -309,7 +309,7 @@ pub fn two_sources(random: &mut Random) -> Table {
 }
 
 /// What looks like an import's damage by chance: payments on the first days of
-/// months, beside dates that all are past the 12th.
+/// months, next to dates that all are past the 12th.
 pub fn firsts_of_month(random: &mut Random) -> Table {
     let count = 10 + random.below(80);
     let first_days = 1 + random.below(3) as i8;

@@ -129,8 +129,8 @@ impl ClockSlots {
         };
         let token = &cell.tokens()[usize::from(token)];
         let digits = &cell.text().as_bytes()[token.start as usize..token.end as usize];
-        (0..9).fold(0, |value, place| {
-            value * 10 + i32::from(digits.get(place).map_or(0, |digit| digit - b'0'))
+        (0..9).fold(0, |value, index| {
+            value * 10 + i32::from(digits.get(index).map_or(0, |digit| digit - b'0'))
         })
     }
 

@@ -58,7 +58,7 @@ impl DateSlots {
     }
 
     /// A month, quarter, week or year: what `kind` says.
-    pub(super) fn stretch(
+    pub(super) fn period(
         &self,
         kind: Kind,
         cell: &Lexed<'_>,

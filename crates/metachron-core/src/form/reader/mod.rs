@@ -19,7 +19,7 @@ use date::DateSlots;
 use jiff::ToSpan;
 use jiff::civil::{Date, DateTime};
 use plain::Plain;
-pub(crate) use plain::{First, Numbers, Parts, Places};
+pub(crate) use plain::{First, NumberPositions, Numbers, Parts};
 use zone::ZoneSlots;
 
 /// Reads cells of one shape as one form.
@@ -165,8 +165,8 @@ impl Reader {
         let (numbers, first) = plain.numbers()?;
         let first = match (self.day_month, first) {
             (DayMonth::AsWritten, first) => first,
-            (DayMonth::Exchanged, First::Month) => First::Day,
-            (DayMonth::Exchanged, First::Day) => First::Month,
+            (DayMonth::Swapped, First::Month) => First::Day,
+            (DayMonth::Swapped, First::Day) => First::Month,
         };
         Some((numbers, first, self.pairs))
     }
@@ -244,7 +244,7 @@ impl Reader {
                 self.zone.instant(cell, local, conventions)
             }
             Kind::Month | Kind::Quarter | Kind::Week | Kind::Year => {
-                self.date.stretch(self.kind, cell, conventions)
+                self.date.period(self.kind, cell, conventions)
             }
             Kind::Duration => match self.elapsed {
                 Some(elapsed) => elapsed.read(cell).map(Stamp::Duration),
@@ -307,11 +307,11 @@ impl Reader {
         };
         match (self.day_month, stamp) {
             (DayMonth::AsWritten, _) => Ok(stamp),
-            (DayMonth::Exchanged, Stamp::Date(date)) => exchanged_day(date).map(Stamp::Date),
-            (DayMonth::Exchanged, Stamp::DateTime(at)) => Ok(Stamp::DateTime(
-                exchanged_day(at.date())?.to_datetime(at.time()),
+            (DayMonth::Swapped, Stamp::Date(date)) => swapped_day(date).map(Stamp::Date),
+            (DayMonth::Swapped, Stamp::DateTime(at)) => Ok(Stamp::DateTime(
+                swapped_day(at.date())?.to_datetime(at.time()),
             )),
-            (DayMonth::Exchanged, _) => Err(Impossible::OutOfRange),
+            (DayMonth::Swapped, _) => Err(Impossible::OutOfRange),
         }
     }
 
@@ -319,7 +319,7 @@ impl Reader {
         let written = self.date.date(cell, conventions)?;
         match self.day_month {
             DayMonth::AsWritten => Ok(written),
-            DayMonth::Exchanged => exchanged_day(written),
+            DayMonth::Swapped => swapped_day(written),
         }
     }
 
@@ -339,7 +339,7 @@ pub(crate) fn second_after(stamp: Stamp) -> Option<Stamp> {
 }
 
 /// The day whose number is that of the written month, and the reverse.
-fn exchanged_day(written: Date) -> Result<Date, Impossible> {
-    let exchanged = Date::new(written.year(), written.day(), written.month());
-    exchanged.map_err(|_| Impossible::Month(written.day().unsigned_abs()))
+fn swapped_day(written: Date) -> Result<Date, Impossible> {
+    let swapped = Date::new(written.year(), written.day(), written.month());
+    swapped.map_err(|_| Impossible::Month(written.day().unsigned_abs()))
 }

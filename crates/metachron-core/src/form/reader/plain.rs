@@ -45,7 +45,7 @@ pub(crate) struct Numbers {
 
 /// Where those numbers stand in cells that differ in their digits alone.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
-pub(crate) struct Places {
+pub(crate) struct NumberPositions {
     /// The first of the year's four digits.
     year: u8,
     pair: [Place; 2],
@@ -81,17 +81,17 @@ pub(crate) enum First {
 impl Numbers {
     /// Where the numbers of `cell` stand; `None` where its year has not four
     /// digits.
-    pub(crate) fn places(&self, cell: &Lexed<'_>) -> Option<Places> {
-        let place = |token: u8| {
+    pub(crate) fn indexes(&self, cell: &Lexed<'_>) -> Option<NumberPositions> {
+        let index = |token: u8| {
             let token = cell.tokens().get(usize::from(token))?;
             let [start, digits] = [token.start, token.len()].map(|part| u8::try_from(part).ok());
             let (start, digits) = (start?, digits?);
             Some(Place { start, digits })
         };
-        let number = |token: u8| place(token).filter(|place| place.digits <= 2);
+        let number = |token: u8| index(token).filter(|index| index.digits <= 2);
         let [one, other] = self.pair;
-        Some(Places {
-            year: place(self.year).filter(|year| year.digits == 4)?.start,
+        Some(NumberPositions {
+            year: index(self.year).filter(|year| year.digits == 4)?.start,
             pair: [number(one)?, number(other)?],
             clock: match self.clock {
                 Clock::None => None,
@@ -106,7 +106,7 @@ impl Numbers {
     }
 }
 
-impl Places {
+impl NumberPositions {
     /// The numbers of a cell; `None` where it has no such places, or its time
     /// is no usual one.
     #[inline(always)]
@@ -146,7 +146,7 @@ impl Clock {
     /// Hour, minute and second of `cell`; `None` where they are no usual ones.
     #[inline(always)]
     fn numbers(self, cell: &Lexed<'_>) -> Option<(i8, i8, i8)> {
-        let number = |place| number(cell, place);
+        let number = |index| number(cell, index);
         let (hour, minute, second) = match self {
             Clock::None => (0, 0, 0),
             Clock::Minutes([hour, minute]) => (number(hour)?, number(minute)?, 0),
@@ -247,8 +247,8 @@ impl Plain {
             _ => return None,
         };
         let month = match self.month {
-            Month::Number(place) => number(cell, place)?,
-            Month::Name(place) => month_of(cell.tokens().get(usize::from(place))?.value),
+            Month::Number(index) => number(cell, index)?,
+            Month::Name(index) => month_of(cell.tokens().get(usize::from(index))?.value),
         };
         Some((year, month, number(cell, self.day)?))
     }
@@ -256,8 +256,8 @@ impl Plain {
 
 /// The number of one or two digits that token `place` is.
 #[inline(always)]
-fn number(cell: &Lexed<'_>, place: u8) -> Option<u8> {
-    let token = cell.tokens().get(usize::from(place))?;
+fn number(cell: &Lexed<'_>, index: u8) -> Option<u8> {
+    let token = cell.tokens().get(usize::from(index))?;
     let text = cell.text().as_bytes();
     match text.get(token.start as usize..token.end as usize)? {
         [a, b] => Some(two([*a, *b])),

@@ -134,8 +134,8 @@ impl ZoneSlots {
     ) -> Result<Stamp, Impossible> {
         let name = self.name(cell).unwrap_or_default();
         let near = match zone.local(local) {
-            Local::Once(at) => [at; 2],
-            Local::Twice(both) | Local::Never(both) => both,
+            Local::Unique(at) => [at; 2],
+            Local::Fold(both) | Local::Gap(both) => both,
             Local::OutOfRange => return Err(Impossible::OutOfRange),
         };
         let goes_by_it = |at: &Timestamp| zone.rules().to_offset_info(*at).abbreviation() == name;
@@ -145,15 +145,15 @@ impl ZoneSlots {
             .any(|own| own == name);
         let mut fitting = near.into_iter().filter(goes_by_it);
         match (zone.local(local), fitting.next(), fitting.next()) {
-            (Local::Once(_), None, _) if is_own => Err(Impossible::ZoneDisagrees),
-            (Local::Once(at), ..) => Ok(Stamp::Instant(at)),
-            (Local::Twice(_), Some(at), None) => Ok(Stamp::Instant(at)),
-            (Local::Twice(both), ..) => conventions
+            (Local::Unique(_), None, _) if is_own => Err(Impossible::ZoneDisagrees),
+            (Local::Unique(at), ..) => Ok(Stamp::Instant(at)),
+            (Local::Fold(_), Some(at), None) => Ok(Stamp::Instant(at)),
+            (Local::Fold(both), ..) => conventions
                 .in_overlap
                 .of(both)
                 .map(Stamp::Instant)
                 .ok_or(Impossible::TwiceThere),
-            (Local::Never(both), ..) => conventions
+            (Local::Gap(both), ..) => conventions
                 .in_gap
                 .of(both)
                 .map(Stamp::Instant)
@@ -174,12 +174,12 @@ impl ZoneSlots {
         } = conventions;
         let token = self.id.token().ok_or(Impossible::NoSuchZone)?;
         match zone::local_in(cell.token_text(token.into()), local) {
-            Some(Local::Once(at)) => Ok(Stamp::Instant(at)),
-            Some(Local::Never(both)) => {
+            Some(Local::Unique(at)) => Ok(Stamp::Instant(at)),
+            Some(Local::Gap(both)) => {
                 let at = in_gap.of(both).ok_or(Impossible::NeverThere);
                 at.map(Stamp::Instant)
             }
-            Some(Local::Twice(both)) => {
+            Some(Local::Fold(both)) => {
                 let at = in_overlap.of(both).ok_or(Impossible::TwiceThere);
                 at.map(Stamp::Instant)
             }

@@ -14,7 +14,7 @@ use crate::form::Form;
 use crate::locale::{Names, Tag};
 use crate::stamp::{Kind, Stamp};
 use crate::words::list;
-use crate::zone::{SaidZones, Stretches, Zones, zone_named};
+use crate::zone::{OffsetSpans, SaidZones, Zones, zone_named};
 use jiff::Timestamp;
 use std::sync::Arc;
 
@@ -22,21 +22,21 @@ use std::sync::Arc;
 pub struct Scope<'s> {
     /// Finds a column: its place in a row's values, and its type. Else says
     /// why there is none.
-    pub column: &'s dyn Fn(&str) -> Found,
+    pub column: &'s dyn Fn(&str) -> Finding,
     /// Zones by names of one's own.
     pub zones: Arc<Zones>,
     /// What counts as now.
     pub now: Timestamp,
 }
 
-/// The place of a column and its type, or why there is none.
-pub type Found = Result<(usize, Type), String>;
+/// The index of a column and its type, or why there is none.
+pub type Finding = Result<(usize, Type), String>;
 
 /// What comes of a part of a phrase.
 type Checked = Result<(Type, Op), Wrong>;
 
 /// Checks `expr` and makes it ready. Columns whose other rows it asks for are
-/// added to `tracked`. Given beside are the columns of whose cells the text is
+/// added to `tracked`. Given next to are the columns of whose cells the text is
 /// wanted, and not only the number that it is.
 pub(super) fn check(
     expr: &Expr,
@@ -76,7 +76,7 @@ impl Checker<'_> {
         };
         // What is refused is refused in every row, with its reason.
         let mut value = Value::Blank;
-        if expr.is_constant() && op.reckon(row, &mut value).is_ok() {
+        if expr.is_constant() && op.eval(row, &mut value).is_ok() {
             op = Op::Value(value);
         }
         Ok((of, op))
@@ -222,8 +222,8 @@ impl Checker<'_> {
         let Op::Slot(slot) = cell else {
             return Op::Number(cell.into());
         };
-        if let Some(place) = self.texts.iter().position(|text| *text == slot) {
-            self.texts.swap_remove(place);
+        if let Some(index) = self.texts.iter().position(|text| *text == slot) {
+            self.texts.swap_remove(index);
         }
         Op::NumberIn(slot)
     }
@@ -304,7 +304,7 @@ impl Checker<'_> {
     fn clock(&mut self, zone: &Expr) -> Result<Clock, Wrong> {
         if let Say::Text(text) = &zone.say {
             return match zone_named(text, &self.scope.zones) {
-                Ok(zone) => Ok(Clock::Of(zone, Stretches::default())),
+                Ok(zone) => Ok(Clock::Of(zone, OffsetSpans::default())),
                 Err(why) => wrong(&zone.at, why.to_string()),
             };
         }
@@ -341,8 +341,8 @@ impl Checker<'_> {
 
     fn made(&mut self, made: Made, parts: &[Expr], locale: Option<&Quoted>) -> Checked {
         let mut ops = Vec::with_capacity(parts.len());
-        for (place, part) in parts.iter().enumerate() {
-            ops.push(match (made, place) {
+        for (index, part) in parts.iter().enumerate() {
+            ops.push(match (made, index) {
                 (Made::Date, 1) => match self.check(part)? {
                     (Type::Number | Type::Cell | Type::Text | Type::Blank, op) => op,
                     (of, _) => {

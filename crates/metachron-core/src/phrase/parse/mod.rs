@@ -46,7 +46,7 @@ const RESERVED: [&str; 24] = [
 pub(super) fn parse(text: &str) -> Result<(Expr, Policies), Wrong> {
     let mut parser = Parser {
         tokens: tokens(text)?,
-        place: 0,
+        index: 0,
         nested: 0,
     };
     let expr = parser.choice()?;
@@ -59,7 +59,7 @@ pub(super) fn parse(text: &str) -> Result<(Expr, Policies), Wrong> {
 
 struct Parser<'p> {
     tokens: Vec<Token<'p>>,
-    place: usize,
+    index: usize,
     nested: usize,
 }
 
@@ -67,27 +67,27 @@ type Parsed = Result<Expr, Wrong>;
 
 impl<'p> Parser<'p> {
     fn what(&self) -> &What<'p> {
-        &self.tokens[self.place].what
+        &self.tokens[self.index].what
     }
 
     /// The token so many behind the next one.
     fn ahead(&self, by: usize) -> &What<'p> {
         let last = self.tokens.len() - 1;
-        &self.tokens[(self.place + by).min(last)].what
+        &self.tokens[(self.index + by).min(last)].what
     }
 
     fn at(&self) -> &Span {
-        &self.tokens[self.place].at
+        &self.tokens[self.index].at
     }
 
-    /// The place of what started at `start` and has been parsed to its end.
+    /// The index of what started at `start` and has been parsed to its end.
     fn since(&self, start: usize) -> Span {
-        let end = self.tokens[self.place.max(1) - 1].at.end;
+        let end = self.tokens[self.index.max(1) - 1].at.end;
         start..end.max(start)
     }
 
     fn next(&mut self) {
-        self.place = (self.place + 1).min(self.tokens.len() - 1);
+        self.index = (self.index + 1).min(self.tokens.len() - 1);
     }
 
     fn is(&self, words: &[&str]) -> bool {

@@ -48,9 +48,9 @@ impl Parser<'_> {
     /// What is left when the phrase could have ended.
     pub(super) fn left_over(&self) -> Wrong {
         let before = self
-            .place
+            .index
             .checked_sub(1)
-            .map(|place| &self.tokens[place].what);
+            .map(|index| &self.tokens[index].what);
         match (before, self.what()) {
             (Some(What::Word(word)), What::Symbol("(")) => self.wrong(format!(
                 "`{word}` is a column here, and nothing can follow it so; for a part of a value, \
@@ -63,7 +63,7 @@ impl Parser<'_> {
             ),
             // What is said behind a value is about all that stands before it.
             (_, What::Symbol("+" | "-" | "*" | "/")) => self.wrong(
-                "nothing can be reckoned with what is shown otherwise; put what stands before \
+                "nothing can be computed with what is shown otherwise; put what stands before \
                  this between ( and )",
             ),
             (before, What::Word(word)) => {

@@ -1,6 +1,6 @@
 //! Moving by months and days, and the months between two days.
 
-use super::step::Reckoned;
+use super::step::Evaluated;
 use crate::phrase::expr::{Counting, Edge, LeapBirthday, MonthEnd, Period, Unit};
 use crate::phrase::number::{Number, Way};
 use crate::phrase::refusal::Refusal;
@@ -13,9 +13,9 @@ pub(super) const DAY: i128 = 86_400 * SECOND;
 
 /// `stamp` so much later, or earlier if `by` is negative: by its months first,
 /// then by its exact time.
-pub(super) fn moved(stamp: &Stamp, by: Duration, end: MonthEnd) -> Reckoned<Stamp> {
-    let beyond = |_| Refusal::BeyondYears;
-    let only_exact = || -> Reckoned<()> {
+pub(super) fn moved(stamp: &Stamp, by: Duration, end: MonthEnd) -> Evaluated<Stamp> {
+    let findings = |_| Refusal::BeyondYears;
+    let only_exact = || -> Evaluated<()> {
         match by.months() {
             0 => Ok(()),
             _ => Err(Refusal::NoFixedLength(by).into()),
@@ -30,11 +30,11 @@ pub(super) fn moved(stamp: &Stamp, by: Duration, end: MonthEnd) -> Reckoned<Stam
         Stamp::DateTime(at) => {
             let date = plus_months(at.date(), by.months(), end)?;
             let at = date.to_datetime(at.time());
-            Stamp::DateTime(at.checked_add(by.exact()).map_err(beyond)?)
+            Stamp::DateTime(at.checked_add(by.exact()).map_err(findings)?)
         }
         Stamp::Instant(at) => {
             only_exact()?;
-            Stamp::Instant(at.checked_add(by.exact()).map_err(beyond)?)
+            Stamp::Instant(at.checked_add(by.exact()).map_err(findings)?)
         }
         Stamp::Time(time) => {
             only_exact()?;
@@ -47,7 +47,7 @@ pub(super) fn moved(stamp: &Stamp, by: Duration, end: MonthEnd) -> Reckoned<Stam
 }
 
 /// `date` so many days later.
-pub(super) fn plus_days(date: Date, days: i64) -> Reckoned<Date> {
+pub(super) fn plus_days(date: Date, days: i64) -> Evaluated<Date> {
     if days == 0 {
         return Ok(date);
     }
@@ -58,7 +58,7 @@ pub(super) fn plus_days(date: Date, days: i64) -> Reckoned<Date> {
 }
 
 /// `date` so many months later.
-pub(super) fn plus_months(date: Date, months: i64, end: MonthEnd) -> Reckoned<Date> {
+pub(super) fn plus_months(date: Date, months: i64, end: MonthEnd) -> Evaluated<Date> {
     if months == 0 {
         return Ok(date);
     }
@@ -119,7 +119,7 @@ pub(super) fn between(
     to: &Stamp,
     counting: Counting,
     unit: Unit,
-) -> Reckoned<Number> {
+) -> Evaluated<Number> {
     if let (Unit::Day, Stamp::Date(from), Stamp::Date(to)) = (unit, from, to) {
         let days = to.duration_since(*from).as_hours() / 24;
         return Ok(days.into());
@@ -139,7 +139,7 @@ pub(super) fn between(
 
 /// How many `unit`s an exact length is.
 #[inline]
-pub(super) fn counted(length: i128, unit: i128, counting: Counting) -> Reckoned<Number> {
+pub(super) fn counted(length: i128, unit: i128, counting: Counting) -> Evaluated<Number> {
     let number = match counting {
         Counting::Whole => Number::ratio(length / unit, 1),
         _ => Number::ratio(length, unit),
@@ -153,10 +153,15 @@ pub(super) fn counted(length: i128, unit: i128, counting: Counting) -> Reckoned<
 
 /// How many steps of so many months can be made from `from` without passing
 /// `to`, and which part of the next one is left.
-fn months_between(from: DateTime, to: DateTime, counting: Counting, step: i64) -> Reckoned<Number> {
+fn months_between(
+    from: DateTime,
+    to: DateTime,
+    counting: Counting,
+    step: i64,
+) -> Evaluated<Number> {
     let forward = to >= from;
     let sign = if forward { 1 } else { -1 };
-    let stepped = |steps: i64| -> Reckoned<DateTime> {
+    let stepped = |steps: i64| -> Evaluated<DateTime> {
         let date = plus_months(from.date(), sign * steps * step, MonthEnd::Clamp)?;
         Ok(date.to_datetime(from.time()))
     };
@@ -205,7 +210,7 @@ pub(super) fn age(born: Date, on: Date, leap: LeapBirthday) -> Option<i64> {
 }
 
 /// The first or last day of the period that `date` is in.
-pub(super) fn edge(date: Date, edge: Edge, period: Period) -> Reckoned<Date> {
+pub(super) fn edge(date: Date, edge: Edge, period: Period) -> Evaluated<Date> {
     let first = first_day(date, period)?;
     let of_month = |after: i64| plus_months(first, after, MonthEnd::Clamp);
     match (edge, period) {
@@ -217,7 +222,7 @@ pub(super) fn edge(date: Date, edge: Edge, period: Period) -> Reckoned<Date> {
     }
 }
 
-fn first_day(date: Date, period: Period) -> Reckoned<Date> {
+fn first_day(date: Date, period: Period) -> Evaluated<Date> {
     let first = match period {
         Period::Week => {
             let before = date.weekday().since(Weekday::Monday);
@@ -230,9 +235,9 @@ fn first_day(date: Date, period: Period) -> Reckoned<Date> {
     first.map_err(|_| Refusal::BeyondYears.into())
 }
 
-/// The first or last day of a stretch of days; `None` of what is none.
-pub(super) fn edge_of(stamp: &Stamp, edge: Edge) -> Option<Reckoned<Date>> {
-    let beyond = |_| Refusal::BeyondYears.into();
+/// The first or last day of a span of days; `None` of what is none.
+pub(super) fn edge_of(stamp: &Stamp, edge: Edge) -> Option<Evaluated<Date>> {
+    let findings = |_| Refusal::BeyondYears.into();
     let (first, period) = match *stamp {
         Stamp::Month(year, month) => (Date::new(year, month as i8, 1), Period::Month),
         Stamp::Quarter(year, quarter) => {
@@ -247,7 +252,7 @@ pub(super) fn edge_of(stamp: &Stamp, edge: Edge) -> Option<Reckoned<Date>> {
     };
     Some(
         first
-            .map_err(beyond)
+            .map_err(findings)
             .and_then(|first| self::edge(first, edge, period)),
     )
 }

@@ -5,14 +5,14 @@ use super::{Put, Row, Step};
 use crate::phrase::refusal::Refusal;
 use crate::phrase::value::Value;
 use crate::stamp::Stamp;
-use crate::zone::{Local, SaidZones, Stretches, WhichInstant, Zone, Zones, zone_named};
+use crate::zone::{Local, OffsetSpans, SaidZones, WhichInstant, Zone, Zones, zone_named};
 use std::sync::Arc;
 
 /// Whose clocks.
 #[derive(Clone, Debug)]
 pub(crate) enum Clock {
     /// Those of one zone.
-    Of(Zone, Stretches),
+    Of(Zone, OffsetSpans),
     /// Those of the zone that the row says.
     Said(Box<Step>, SaidZones, Arc<Zones>),
 }
@@ -21,10 +21,10 @@ impl Clock {
     /// The instant `at`, as a datetime.
     #[inline(never)]
     pub(super) fn shown(&mut self, at: Ran<'_>, row: Row<'_>, out: &mut Value) -> Put {
-        self.with(at, row, out, |(zone, stretches), stamp, out| {
+        self.with(at, row, out, |(zone, offset_spans), stamp, out| {
             match *stamp {
                 Stamp::Instant(at) => {
-                    let offset = stretches.offset_at(zone, at);
+                    let offset = offset_spans.offset_at(zone, at);
                     *out = Value::Stamp(Stamp::DateTime(offset.to_datetime(at)));
                 }
                 other => *out = Value::Stamp(other),
@@ -42,20 +42,20 @@ impl Clock {
         row: Row<'_>,
         out: &mut Value,
     ) -> Put {
-        self.with(at, row, out, |(zone, stretches), stamp, out| {
+        self.with(at, row, out, |(zone, offset_spans), stamp, out| {
             let Stamp::DateTime(at) = *stamp else {
                 *out = Value::Stamp(*stamp);
                 return Ok(());
             };
             let name = || zone.to_string();
-            let found = match stretches.local(zone, at) {
-                Local::Once(at) => Ok(at),
-                Local::Never(both) => in_gap.of(both).ok_or_else(|| Refusal::InGap {
+            let found = match offset_spans.local(zone, at) {
+                Local::Unique(at) => Ok(at),
+                Local::Gap(both) => in_gap.of(both).ok_or_else(|| Refusal::InGap {
                     at,
                     zone: name(),
                     both,
                 }),
-                Local::Twice(both) => in_overlap.of(both).ok_or_else(|| Refusal::InOverlap {
+                Local::Fold(both) => in_overlap.of(both).ok_or_else(|| Refusal::InOverlap {
                     at,
                     zone: name(),
                     both,
@@ -72,10 +72,10 @@ impl Clock {
         at: Ran<'_>,
         row: Row<'_>,
         out: &mut Value,
-        act: impl FnOnce((&Zone, &mut Stretches), &Stamp, &mut Value) -> Put,
+        act: impl FnOnce((&Zone, &mut OffsetSpans), &Stamp, &mut Value) -> Put,
     ) -> Put {
-        let (at, zone, stretches) = match self {
-            Clock::Of(zone, stretches) => (known!(at, out), &*zone, stretches),
+        let (at, zone, offset_spans) = match self {
+            Clock::Of(zone, offset_spans) => (known!(at, out), &*zone, offset_spans),
             Clock::Said(text, said, names) => {
                 let (at, text) = both!(at, text.run(row), out);
                 let Value::Text(text) = text else {
@@ -83,7 +83,7 @@ impl Clock {
                     return Ok(());
                 };
                 match said.zone(text) {
-                    Some((zone, stretches)) => (at, &*zone, stretches),
+                    Some((zone, offset_spans)) => (at, &*zone, offset_spans),
                     None => {
                         zone_named(text, names).map_err(Refusal::from)?;
                         *out = Value::Blank;
@@ -93,7 +93,7 @@ impl Clock {
             }
         };
         match at {
-            Value::Stamp(stamp) => act((zone, stretches), stamp, out),
+            Value::Stamp(stamp) => act((zone, offset_spans), stamp, out),
             other => {
                 out.clone_from(other);
                 Ok(())

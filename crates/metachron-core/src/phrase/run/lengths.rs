@@ -1,6 +1,6 @@
 //! Lengths of time and numbers: put together, added up, scaled, counted.
 
-use super::step::Reckoned;
+use super::step::Evaluated;
 use super::{calendar, length};
 use crate::phrase::expr::{Counting, Scaling, Sign, Unit};
 use crate::phrase::number::Number;
@@ -8,7 +8,7 @@ use crate::phrase::refusal::Refusal;
 use crate::phrase::value::Value;
 use crate::stamp::Duration;
 
-pub(super) fn amount(number: Number, unit: Unit) -> Reckoned<Duration> {
+pub(super) fn amount(number: Number, unit: Unit) -> Evaluated<Duration> {
     if let Some(months) = unit.months() {
         let count = number.whole().ok_or(Refusal::NotWholeUnits(number, unit))?;
         let months = count.checked_mul(months).ok_or(Refusal::TooLarge)?;
@@ -22,7 +22,7 @@ pub(super) fn amount(number: Number, unit: Unit) -> Reckoned<Duration> {
     exact(nanoseconds.ok_or(Refusal::TooLarge)?)
 }
 
-fn exact(nanoseconds: i128) -> Reckoned<Duration> {
+fn exact(nanoseconds: i128) -> Evaluated<Duration> {
     if nanoseconds.abs() <= Duration::MOST_NANOSECONDS {
         Ok(Duration::new(0, nanoseconds))
     } else {
@@ -32,7 +32,7 @@ fn exact(nanoseconds: i128) -> Reckoned<Duration> {
 
 /// A length of time in `unit`s: of the calendar where it is in months, else
 /// exact ones.
-pub(super) fn in_unit(length: Duration, counting: Counting, unit: Unit) -> Reckoned<Number> {
+pub(super) fn in_unit(length: Duration, counting: Counting, unit: Unit) -> Evaluated<Number> {
     let (count, one) = match (unit.nanoseconds(), unit.months()) {
         (Some(_), _) if length.months() != 0 => return Err(Refusal::NoFixedLength(length).into()),
         (None, Some(_)) if length.nanoseconds() != 0 => {
@@ -45,7 +45,7 @@ pub(super) fn in_unit(length: Duration, counting: Counting, unit: Unit) -> Recko
 }
 
 /// The sum of two numbers.
-pub(super) fn sum_of_numbers(sign: Sign, one: &Number, other: &Number) -> Reckoned<Number> {
+pub(super) fn sum_of_numbers(sign: Sign, one: &Number, other: &Number) -> Evaluated<Number> {
     let sum = match sign {
         Sign::Plus => one.plus(*other),
         Sign::Minus => one.minus(*other),
@@ -59,7 +59,7 @@ pub(super) fn product_of_numbers(
     scaling: Scaling,
     one: &Number,
     other: &Number,
-) -> Reckoned<Number> {
+) -> Evaluated<Number> {
     let product = match scaling {
         Scaling::By => one.by(*other),
         Scaling::Over if other.is_zero() => return Err(Refusal::ByZero.into()),
@@ -69,7 +69,7 @@ pub(super) fn product_of_numbers(
 }
 
 /// The sum of two lengths of time.
-pub(super) fn sum(sign: Sign, one: &Value, other: &Value) -> Reckoned<Duration> {
+pub(super) fn sum(sign: Sign, one: &Value, other: &Value) -> Evaluated<Duration> {
     let (one, mut other) = (length(one), length(other));
     if sign == Sign::Minus {
         other = -other;
@@ -86,7 +86,7 @@ pub(super) fn sum(sign: Sign, one: &Value, other: &Value) -> Reckoned<Duration> 
 }
 
 /// A length of time by a number, on whichever side.
-pub(super) fn product(scaling: Scaling, one: &Value, other: &Value) -> Reckoned<Duration> {
+pub(super) fn product(scaling: Scaling, one: &Value, other: &Value) -> Evaluated<Duration> {
     let (length, by) = match (one, other) {
         (Value::Number(number), other) | (other, Value::Number(number)) => (length(other), *number),
         _ => (length(one), 1.into()),

@@ -25,11 +25,11 @@ use crate::stamp::{Duration, Kind, Stamp};
 use crate::zone::WhichInstant;
 use jiff::civil::Time;
 use lengths::{amount, in_unit, product, product_of_numbers, sum, sum_of_numbers};
-use step::{Ran, Reckoned, both, known};
+use step::{Evaluated, Ran, both, known};
 
 /// What is done, on values of types that were checked.
 #[derive(Clone, Debug)]
-// So that what it is stands at one place, and need not be reckoned.
+// So that what it is stands at one place, and need not be computed.
 #[repr(u64)]
 pub(crate) enum Op {
     Value(Value),
@@ -45,7 +45,7 @@ pub(crate) enum Op {
     /// As ISO 8601, or as the number or text that it is.
     Text(Box<Step>),
     Counted(Box<Step>, Count),
-    /// Of the period around a day, or of a stretch of days.
+    /// Of the period around a day, or of a span of days.
     Edge(Edge, Option<Period>, Box<Step>),
     Made(Made, Vec<Step>, Names),
     Amount(Box<Step>, Unit),
@@ -134,9 +134,9 @@ impl Track {
 
 impl Op {
     /// Puts the value in a row into `out`: at once what most columns are made
-    /// of, as to make room for all that there is took as long as to reckon it.
+    /// of, as to make room for all that there is took as long as to compute it.
     #[inline(never)]
-    pub(crate) fn reckon(&mut self, row: Row<'_>, out: &mut Value) -> Put {
+    pub(crate) fn eval(&mut self, row: Row<'_>, out: &mut Value) -> Put {
         match self {
             Op::Number(one) => {
                 let value = known!(one.run(row), out);
@@ -340,18 +340,18 @@ impl Op {
             | Op::RoundedNumber(..)
             | Op::Sum(..)
             | Op::Product(..)
-            | Op::Compared(..) => return self.reckon(row, out),
+            | Op::Compared(..) => return self.eval(row, out),
         }
         Ok(())
     }
 }
 
-/// Puts what `reckon` gives into `out`. Each use of it is a function of its own,
+/// Puts what `compute` gives into `out`. Each use of it is a function of its own,
 /// which puts what it gives there at once; those that share one first put it
 /// where all can find it.
 #[inline(never)]
-fn give(out: &mut Value, reckon: impl FnOnce() -> Reckoned<Value>) -> Put {
-    *out = reckon()?;
+fn give(out: &mut Value, eval: impl FnOnce() -> Evaluated<Value>) -> Put {
+    *out = eval()?;
     Ok(())
 }
 
@@ -382,7 +382,7 @@ fn number(value: &Value) -> Number {
     }
 }
 
-fn number_of(value: &Value) -> Reckoned<Number> {
+fn number_of(value: &Value) -> Evaluated<Number> {
     match value {
         Value::Text(text) => {
             Number::parse(text).ok_or_else(|| Refusal::NoNumber(text.to_string()).into())

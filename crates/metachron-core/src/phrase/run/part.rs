@@ -1,6 +1,6 @@
 //! Parts of stamps, and stamps put together from parts.
 
-use crate::locale::{Found, Names, Roles, english_word, month_of};
+use crate::locale::{Finding, Names, Roles, english_word, month_of};
 use crate::phrase::expr::{Part, Test};
 use crate::phrase::number::Number;
 use crate::phrase::refusal::Refusal;
@@ -127,7 +127,7 @@ pub(super) fn month_from(text: &str, names: &Names) -> Result<i64, Refusal> {
         return number.whole().ok_or(Refusal::NotWhole(number));
     }
     let of = |found| match found {
-        Some(Found::Name(name)) if name.roles.has(Roles::MONTH) => Some(month_of(name.value())),
+        Some(Finding::Name(name)) if name.roles.has(Roles::MONTH) => Some(month_of(name.value())),
         _ => None,
     };
     let word = text.trim_end_matches('.');

@@ -1,7 +1,7 @@
 //! Rounding to units of time.
 
 use super::calendar::{DAY, plus_days, plus_months, since_midnight, time_at};
-use super::step::Reckoned;
+use super::step::Evaluated;
 use crate::phrase::expr::{MonthEnd, Unit};
 use crate::phrase::number::Way;
 use crate::phrase::refusal::Refusal;
@@ -10,7 +10,7 @@ use jiff::civil::{Date, Time, Weekday};
 
 /// `stamp` rounded to so many of `unit`, counted from midnight, from Monday,
 /// or from the start of its year or of year 0.
-pub(super) fn rounded(stamp: &Stamp, way: Way, amount: u32, unit: Unit) -> Reckoned<Stamp> {
+pub(super) fn rounded(stamp: &Stamp, way: Way, amount: u32, unit: Unit) -> Evaluated<Stamp> {
     let step = unit.nanoseconds().map(|unit| unit * i128::from(amount));
     Ok(match (*stamp, step) {
         (Stamp::Time(time), Some(step)) => {
@@ -75,8 +75,8 @@ fn to_step(value: i128, step: i128, way: Way) -> i128 {
     }
 }
 
-/// The start of the stretch of so many units that `date` is in.
-fn start(date: Date, amount: u32, unit: Unit) -> Reckoned<Date> {
+/// The start of the span of so many units that `date` is in.
+fn start(date: Date, amount: u32, unit: Unit) -> Evaluated<Date> {
     let Some(months) = unit.months() else {
         // Weeks; days are rounded by their length.
         let before = date.weekday().since(Weekday::Monday);
@@ -89,7 +89,7 @@ fn start(date: Date, amount: u32, unit: Unit) -> Reckoned<Date> {
     Date::new(year, (all.rem_euclid(12) + 1) as i8, 1).map_err(|_| Refusal::BeyondYears.into())
 }
 
-fn next(start: Date, amount: u32, unit: Unit) -> Reckoned<Date> {
+fn next(start: Date, amount: u32, unit: Unit) -> Evaluated<Date> {
     match unit.months() {
         Some(months) => plus_months(start, months * i64::from(amount), MonthEnd::Clamp),
         None => plus_days(start, 7),

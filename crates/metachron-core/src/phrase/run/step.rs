@@ -6,7 +6,7 @@ use crate::phrase::value::Value;
 
 /// A part of a phrase, with the value that it gave last: whoever needs that
 /// looks at it where it is. To hand values up from part to part took longer
-/// than to reckon them.
+/// than to compute them.
 #[derive(Clone, Debug)]
 pub(crate) struct Step {
     op: Op,
@@ -17,8 +17,8 @@ pub(crate) struct Step {
 // Boxed: it is rare and large, and every part of a phrase hands one back.
 pub(crate) type Ran<'v> = Result<&'v Value, Box<Refusal>>;
 
-/// What is reckoned from values.
-pub(super) type Reckoned<T> = Result<T, Box<Refusal>>;
+/// What is computed from values.
+pub(super) type Evaluated<T> = Result<T, Box<Refusal>>;
 
 /// Whether there is a value, which was put where it was wanted.
 pub(crate) type Put = Result<(), Box<Refusal>>;
@@ -49,7 +49,7 @@ impl Step {
                 Ok(&row.slots[*slot])
             }
             op => {
-                op.reckon(row, &mut self.given)?;
+                op.eval(row, &mut self.given)?;
                 Ok(&self.given)
             }
         }
@@ -61,7 +61,7 @@ impl Step {
         match &mut self.op {
             Op::Slot(slot) => out.clone_from(&row.slots[*slot]),
             Op::Value(value) => out.clone_from(value),
-            op => op.reckon(row, out)?,
+            op => op.eval(row, out)?,
         }
         Ok(())
     }

@@ -1,7 +1,7 @@
 //! Tests, in the logic of three values: what is blank, or waits, is neither
 //! true nor false.
 
-use super::step::{Reckoned, both, known};
+use super::step::{Evaluated, both, known};
 use super::{Op, Put, Row, Step, part};
 use crate::phrase::expr::{Comparison, Test};
 use crate::phrase::refusal::Refusal;
@@ -57,8 +57,8 @@ fn not(truth: &Value) -> Value {
 fn any(
     all: &mut [Step],
     row: Row<'_>,
-    truth: impl Fn(&Value) -> Reckoned<Value>,
-) -> Reckoned<Value> {
+    truth: impl Fn(&Value) -> Evaluated<Value>,
+) -> Evaluated<Value> {
     let (mut blank, mut waits) = (false, false);
     for one in all {
         match truth(one.run(row)?)? {
@@ -76,7 +76,7 @@ fn any(
 }
 
 /// Whether a comparison holds.
-pub(super) fn holds(comparison: Comparison, one: &Value, other: &Value) -> Reckoned<bool> {
+pub(super) fn holds(comparison: Comparison, one: &Value, other: &Value) -> Evaluated<bool> {
     let order = order(one, other)?;
     Ok(match comparison {
         Comparison::Equal => order.is_eq(),
@@ -90,7 +90,7 @@ pub(super) fn holds(comparison: Comparison, one: &Value, other: &Value) -> Recko
 
 /// How two values of one type stand to each other: numbers by size, stamps by
 /// time, texts by their characters.
-fn order(one: &Value, other: &Value) -> Reckoned<Ordering> {
+fn order(one: &Value, other: &Value) -> Evaluated<Ordering> {
     Ok(match (one, other) {
         (Value::Number(one), Value::Number(other)) => one.compare(*other),
         (Value::Text(one), Value::Text(other)) => one.cmp(other),
@@ -104,7 +104,7 @@ fn order(one: &Value, other: &Value) -> Reckoned<Ordering> {
 }
 
 /// Lengths in months and exact ones cannot be compared.
-fn lengths(one: Duration, other: Duration) -> Reckoned<Ordering> {
+fn lengths(one: Duration, other: Duration) -> Evaluated<Ordering> {
     let months = one.months().cmp(&other.months());
     let exact = one.nanoseconds().cmp(&other.nanoseconds());
     match (months, exact) {

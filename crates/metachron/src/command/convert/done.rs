@@ -7,8 +7,8 @@ use metachron_core::engine::{
     ConvertedRows, DerivedCounts, Direction, Ragged, ReviewEntry, SortBy,
 };
 use metachron_core::evidence::Example;
-use metachron_core::form::Beside;
-use metachron_core::outlook::{Counts, Difference, Now, Waiting, differences};
+use metachron_core::forecast::{Counts, Difference, Now, Waiting, differences};
+use metachron_core::form::RowYear;
 use metachron_core::phrase::Type;
 use metachron_core::rulings::Rulings;
 use metachron_core::stamp::Stamp;
@@ -113,7 +113,7 @@ fn add_waiting(waiting: &mut Vec<Waiting>, entry: &ReviewEntry, rows_before: u64
             sort,
             reason: entry.note.reason.clone(),
             cells: 1,
-            example: Example::new(rows_before + entry.row, &entry.raw, Beside::default()),
+            example: Example::new(rows_before + entry.row, &entry.raw, RowYear::default()),
             readings: entry.note.readings.clone(),
         }),
     }
@@ -128,7 +128,7 @@ impl Done {
         sort: Option<&SortBy>,
     ) -> Done {
         let asked = job.request.asked.iter();
-        let converted = asked.map(|&place| &job.table.columns()[place]);
+        let converted = asked.map(|&index| &job.table.columns()[index]);
         let ruled = &rulings.column;
         let converted = converted.filter(|name| ruled.contains_key(*name));
         let columns: Vec<(String, Counts)> = converted
@@ -192,8 +192,8 @@ impl Done {
             let Some(name) = job.table.columns().get(entry.column) else {
                 continue;
             };
-            if let Some(place) = self.columns.iter().position(|(known, _)| known == name) {
-                add_waiting(&mut self.waiting_by_sort[place], entry, before);
+            if let Some(index) = self.columns.iter().position(|(known, _)| known == name) {
+                add_waiting(&mut self.waiting_by_sort[index], entry, before);
             }
         }
         self.rows_by_file[block.at.file] += block.rows;
@@ -246,11 +246,11 @@ impl Done {
                 .columns
                 .iter()
                 .enumerate()
-                .map(|(place, (name, cells))| ColumnSummary {
+                .map(|(index, (name, cells))| ColumnSummary {
                     name,
                     kind: rulings.column[name].kind.name(),
                     cells: *cells,
-                    differences: self.differences(place, rulings),
+                    differences: self.differences(index, rulings),
                 })
                 .collect(),
             derived: &self.derived,
@@ -263,27 +263,27 @@ impl Done {
     }
 
     /// How a converted column differs from what its ruling was settled on.
-    pub fn differences(&self, place: usize, rulings: &Rulings) -> Vec<Difference> {
-        let (name, cells) = &self.columns[place];
-        let seen = rulings
+    pub fn differences(&self, index: usize, rulings: &Rulings) -> Vec<Difference> {
+        let (name, cells) = &self.columns[index];
+        let baseline = rulings
             .column
             .get(name)
-            .and_then(|ruling| ruling.seen.as_ref());
-        let Some(seen) = seen else {
+            .and_then(|ruling| ruling.baseline.as_ref());
+        let Some(baseline) = baseline else {
             return Vec::new();
         };
-        let span = self.spans[place];
+        let span = self.spans[index];
         let (earliest, latest) = match span {
             Some((earliest, latest)) => (earliest.to_string(), latest.to_string()),
             None => Default::default(),
         };
         differences(
-            seen,
+            baseline,
             &Now {
                 cells: *cells,
                 earliest: span.map(|_| earliest.as_str()),
                 latest: span.map(|_| latest.as_str()),
-                waiting: &self.waiting_by_sort[place],
+                waiting: &self.waiting_by_sort[index],
             },
         )
     }

@@ -6,8 +6,8 @@ mod report;
 mod review;
 mod targets;
 
-use crate::cli::{ConvertArgs, Talk};
-use crate::job::{Job, Places};
+use crate::cli::{ConvertArgs, Verbosity};
+use crate::job::{Job, RowNames};
 use crate::outcome::{Outcome, from_engine, usage};
 use crate::output::{Output, Sorter};
 use crate::view;
@@ -16,7 +16,7 @@ use anyhow::Context;
 use done::Done;
 use metachron_core::derive::{Derivations, Shown};
 use metachron_core::engine::{Answers, Conversion, ConvertOptions, Direction, Extras, SortBy};
-use metachron_core::outlook::ColumnOutlook;
+use metachron_core::forecast::ColumnForecast;
 use metachron_core::phrase::{Phrase, Type};
 use metachron_core::rulings::{Rulings, ZoneAs};
 use metachron_core::stamp::Kind;
@@ -27,33 +27,33 @@ use review::Review;
 use targets::Targets;
 
 /// Runs the command.
-pub fn run(args: &ConvertArgs, talk: Talk) -> anyhow::Result<Outcome> {
+pub fn run(args: &ConvertArgs, verbosity: Verbosity) -> anyhow::Result<Outcome> {
     let targets = Targets::new(args)?;
     let derived = args.derive.iter().map(|option| phrases::derive(option));
     let derived = derived.collect::<anyhow::Result<Vec<_>>>()?;
     let keep = args.keep.as_deref().map(phrases::keep).transpose()?;
-    let mut job = Job::open(&args.table, &args.read, talk)?;
-    let (rulings, outlooks) = match job.request.given_rulings().map_err(from_engine)? {
+    let mut job = Job::open(&args.table, &args.read, verbosity)?;
+    let (rulings, forecasts) = match job.request.given_rulings().map_err(from_engine)? {
         Some(rulings) => {
             job.make_encodings_sure()?;
             (rulings, None)
         }
         None => {
             let settled = job.settle()?;
-            let places = Places::of_table(&job, &settled.surveyed);
-            (settled.rulings, Some((settled.columns, places)))
+            let row_names = RowNames::of_table(&job, &settled.surveyed);
+            (settled.rulings, Some((settled.columns, row_names)))
         }
     };
     let mut rulings = with_writing(rulings, args)?;
     rulings.derive.extend(derived);
     let done = write(args, &targets, &job, &rulings, keep.as_ref())?;
-    let questions = outlooks
+    let questions = forecasts
         .as_ref()
-        .map(|(columns, places)| view::survey::questions(columns, places, view::width()));
-    if talk != Talk::Quiet {
-        say(&done.report(&targets, &job, &rulings, talk).join("\n"));
-        for column in outlooks.iter().flat_map(|(columns, _)| columns) {
-            for remark in column.remarks.iter().filter(|_| column.passed.is_some()) {
+        .map(|(columns, row_names)| view::survey::questions(columns, row_names, view::width()));
+    if verbosity != Verbosity::Quiet {
+        say(&done.report(&targets, &job, &rulings, verbosity).join("\n"));
+        for column in forecasts.iter().flat_map(|(columns, _)| columns) {
+            for remark in column.remarks.iter().filter(|_| column.skipped.is_some()) {
                 say(&format!("{}: {remark}", column.name));
             }
         }
@@ -68,10 +68,10 @@ pub fn run(args: &ConvertArgs, talk: Talk) -> anyhow::Result<Outcome> {
         out.put(b"\n")?;
         out.finish()?;
     }
-    let asks = |columns: &[ColumnOutlook]| columns.iter().any(ColumnOutlook::waits);
+    let row_scope = |columns: &[ColumnForecast]| columns.iter().any(ColumnForecast::waits);
     let waits = done.waiting() > 0
         || done.refused() > 0
-        || outlooks.is_some_and(|(columns, _)| asks(&columns));
+        || forecasts.is_some_and(|(columns, _)| row_scope(&columns));
     Ok(if waits { Outcome::Waits } else { Outcome::Done })
 }
 

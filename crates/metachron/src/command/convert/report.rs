@@ -2,7 +2,7 @@
 
 use super::done::{DerivedColumn, Done, KeptRows, SortedRows};
 use super::targets::Targets;
-use crate::cli::Talk;
+use crate::cli::Verbosity;
 use crate::job::Job;
 use crate::view;
 use crate::view::message::{STRONG, WAITS};
@@ -20,7 +20,7 @@ impl Done {
         targets: &Targets,
         job: &Job<'_>,
         rulings: &Rulings,
-        talk: Talk,
+        verbosity: Verbosity,
     ) -> Vec<String> {
         let rows: u64 = self.rows_by_file.iter().sum();
         let out = match &targets.out {
@@ -46,8 +46,8 @@ impl Done {
         if encoding != "UTF-8" {
             lines.push(format!("  read as {encoding}, written as UTF-8"));
         }
-        let shown = match talk {
-            Talk::More => self.columns.len(),
+        let shown = match verbosity {
+            Verbosity::More => self.columns.len(),
             _ => self.columns.len().min(COLUMNS_SHOWN),
         };
         let columns = &self.columns[..shown];
@@ -81,8 +81,8 @@ impl Done {
         if self.refused() > 0 {
             lines.push(refused_line(self.refused(), self.changed));
         }
-        for (place, (name, _)) in self.columns.iter().enumerate() {
-            for difference in self.differences(place, rulings) {
+        for (index, (name, _)) in self.columns.iter().enumerate() {
+            for difference in self.differences(index, rulings) {
                 lines.push(format!(
                     "  {name}, since it was settled: {}",
                     difference.sentence()

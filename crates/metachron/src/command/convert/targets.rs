@@ -41,7 +41,7 @@ impl Targets {
         };
         let written = [&targets.out, &targets.review, &targets.summary];
         let written: Vec<&PathBuf> = written.into_iter().flatten().collect();
-        for (place, path) in written.iter().enumerate() {
+        for (index, path) in written.iter().enumerate() {
             let read = args.table.inputs.iter().chain(&args.read.rulings);
             // A review list that holds answers is kept by the list itself.
             let answers = args
@@ -49,7 +49,7 @@ impl Targets {
                 .iter()
                 .filter(|_| Some(*path) != targets.review.as_ref());
             refuse_same(path, read.chain(answers))?;
-            if written[..place].iter().any(|other| same_file(path, other)) {
+            if written[..index].iter().any(|other| same_file(path, other)) {
                 return Err(usage(format!(
                     "{} is named for two outputs; give each a name of its own",
                     path.display()

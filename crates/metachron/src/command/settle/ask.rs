@@ -1,6 +1,6 @@
 //! The open questions, one after another.
 
-use crate::job::{Job, Places};
+use crate::job::{Job, RowNames};
 use crate::output::Output;
 use crate::view;
 use crate::view::message::say;
@@ -11,14 +11,14 @@ use comfy_table::Table;
 use dialoguer::Select;
 use dialoguer::theme::ColorfulTheme;
 use metachron_core::engine::Settled;
-use metachron_core::outlook::Question;
+use metachron_core::forecast::Question;
 use metachron_core::rulings::Setting;
 use std::io::IsTerminal;
 use std::path::{Path, PathBuf};
 
 /// What a person says to a question.
 pub enum Said {
-    /// This answer, by its place.
+    /// This answer, by its index.
     Answer(usize),
     /// Nothing: it stays open.
     LeftOpen,
@@ -29,7 +29,12 @@ pub enum Said {
 /// Somebody who can be asked.
 pub trait Person {
     /// Puts a question on `column`.
-    fn ask(&mut self, column: &str, question: &Question, places: &Places) -> anyhow::Result<Said>;
+    fn ask(
+        &mut self,
+        column: &str,
+        question: &Question,
+        row_names: &RowNames,
+    ) -> anyhow::Result<Said>;
 }
 
 /// Whether there is a terminal to ask on.
@@ -46,7 +51,7 @@ pub fn ask(
     person: &mut dyn Person,
     answers: Option<&PathBuf>,
 ) -> anyhow::Result<Settled> {
-    let places = Places::of_table(job, &settled.surveyed);
+    let row_names = RowNames::of_table(job, &settled.surveyed);
     let mut left_open: Vec<(String, Question)> = Vec::new();
     loop {
         let next = settled.columns.iter().find_map(|column| {
@@ -62,14 +67,14 @@ pub fn ask(
         let Some((column, question)) = next else {
             return Ok(settled);
         };
-        match person.ask(&column, &question, &places)? {
+        match person.ask(&column, &question, &row_names)? {
             Said::Stop => return Ok(settled),
             Said::LeftOpen => left_open.push((column, question)),
-            Said::Answer(place) => {
-                let setting: Setting = question.answers[place].declares.parse()?;
+            Said::Answer(index) => {
+                let setting: Setting = question.answers[index].declares.parse()?;
                 job.request.settings.push(setting);
                 if let Some(path) = answers {
-                    keep(path, &entry(&column, &question, place, &places, job))?;
+                    keep(path, &entry(&column, &question, index, &row_names, job))?;
                 }
                 settled = job.settle_again(settled.surveyed)?;
             }
@@ -82,15 +87,15 @@ pub fn ask(
 fn entry(
     column: &str,
     question: &Question,
-    place: usize,
-    places: &Places,
+    index: usize,
+    row_names: &RowNames,
     job: &Job<'_>,
 ) -> String {
-    let answer = &question.answers[place];
+    let answer = &question.answers[index];
     let one_line = |text: &str| text.replace(char::is_control, " ");
     format!(
         "# {}\n# answered on {}: {}\n{}\n\n",
-        one_line(&question::sentence(column, question, places)),
+        one_line(&question::sentence(column, question, row_names)),
         job.today(),
         one_line(&answer.reads_as),
         answer.declares
@@ -116,9 +121,14 @@ fn keep(path: &Path, entry: &str) -> anyhow::Result<()> {
 pub struct AtTheTerminal;
 
 impl Person for AtTheTerminal {
-    fn ask(&mut self, column: &str, question: &Question, places: &Places) -> anyhow::Result<Said> {
+    fn ask(
+        &mut self,
+        column: &str,
+        question: &Question,
+        row_names: &RowNames,
+    ) -> anyhow::Result<Said> {
         say("");
-        let sentence = question::sentence(column, question, places);
+        let sentence = question::sentence(column, question, row_names);
         say(view::wrap(&sentence, 0, view::width()).trim_end());
         say(&side_by_side(question));
         let mut choices: Vec<String> = question
@@ -141,8 +151,8 @@ impl Person for AtTheTerminal {
             .default(choices.len() - 2)
             .interact_opt()?;
         Ok(match chosen {
-            Some(place) if place < question.answers.len() => Said::Answer(place),
-            Some(place) if place + 1 == choices.len() => Said::Stop,
+            Some(index) if index < question.answers.len() => Said::Answer(index),
+            Some(index) if index + 1 == choices.len() => Said::Stop,
             Some(_) => Said::LeftOpen,
             None => Said::Stop,
         })
@@ -155,9 +165,9 @@ fn side_by_side(question: &Question) -> String {
     table.load_preset(comfy_table::presets::NOTHING);
     let answers = question.answers.iter().map(|answer| answer.says.clone());
     table.set_header([String::new()].into_iter().chain(answers));
-    for (place, sample) in question.samples.iter().enumerate() {
+    for (index, sample) in question.samples.iter().enumerate() {
         let read = question.answers.iter().map(|answer| {
-            let read = answer.samples_read_as.get(place).cloned().flatten();
+            let read = answer.samples_read_as.get(index).cloned().flatten();
             read.unwrap_or_else(|| "cannot be".to_owned())
         });
         table.add_row([cell(&sample.text)].into_iter().chain(read));
@@ -172,7 +182,7 @@ fn side_by_side(question: &Question) -> String {
 #[cfg(test)]
 mod tests {
     use super::*;
-    use crate::cli::{Cli, Command, Talk};
+    use crate::cli::{Cli, Command, Verbosity};
     use clap::Parser;
 
     /// Says what it was told beforehand, and remembers what it was asked.
@@ -182,7 +192,7 @@ mod tests {
     }
 
     impl Person for Told {
-        fn ask(&mut self, column: &str, question: &Question, _: &Places) -> anyhow::Result<Said> {
+        fn ask(&mut self, column: &str, question: &Question, _: &RowNames) -> anyhow::Result<Said> {
             let cells: Vec<&str> = question
                 .samples
                 .iter()
@@ -205,7 +215,7 @@ mod tests {
         let Command::Settle(args) = &cli.command else {
             unreachable!("that is what was typed")
         };
-        let mut job = Job::open(&args.table, &args.read, Talk::Quiet).unwrap();
+        let mut job = Job::open(&args.table, &args.read, Verbosity::Quiet).unwrap();
         let settled = job.settle().unwrap();
         let mut person = Told {
             says: says.into_iter().rev().collect(),

@@ -2,8 +2,8 @@
 
 mod ask;
 
-use crate::cli::{SettleArgs, Talk};
-use crate::job::{Job, Places};
+use crate::cli::{SettleArgs, Verbosity};
+use crate::job::{Job, RowNames};
 use crate::outcome::{Outcome, usage};
 use crate::output::{Output, refuse_same};
 use crate::view;
@@ -11,13 +11,13 @@ use crate::view::message::say;
 use crate::view::question::{self, Style};
 use crate::words::{count, counts, list, range};
 use metachron_core::engine::Settled;
-use metachron_core::outlook::ColumnOutlook;
-use metachron_core::rulings::{Comments, Rulings, Seen, seal, seal_is_whole};
+use metachron_core::forecast::ColumnForecast;
+use metachron_core::rulings::{Baseline, Comments, Rulings, checksum_holds, with_checksum};
 use serde::Serialize;
 use std::path::{Path, PathBuf};
 
 /// Runs the command.
-pub fn run(args: &SettleArgs, talk: Talk) -> anyhow::Result<Outcome> {
+pub fn run(args: &SettleArgs, verbosity: Verbosity) -> anyhow::Result<Outcome> {
     if let Some(path) = &args.output {
         refuse_inputs(path, args)?;
         if !args.replace {
@@ -28,7 +28,7 @@ pub fn run(args: &SettleArgs, talk: Talk) -> anyhow::Result<Outcome> {
     if args.ask {
         read.answers = answers_file(args);
     }
-    let mut job = Job::open(&args.table, &read, talk)?;
+    let mut job = Job::open(&args.table, &read, verbosity)?;
     let settled = job.settle()?;
     let settled = if args.ask && ask::can_ask() {
         let answers = answers_file(args);
@@ -36,7 +36,7 @@ pub fn run(args: &SettleArgs, talk: Talk) -> anyhow::Result<Outcome> {
     } else {
         settled
     };
-    let places = Places::of_table(&job, &settled.surveyed);
+    let row_names = RowNames::of_table(&job, &settled.surveyed);
     let mut out = match &args.output {
         Some(path) if path != Path::new("-") => Output::file(path)?,
         _ => Output::stdout(),
@@ -50,12 +50,12 @@ pub fn run(args: &SettleArgs, talk: Talk) -> anyhow::Result<Outcome> {
         out.put(serde_json::to_string_pretty(&facts)?.as_bytes())?;
         out.put(b"\n")?;
     } else {
-        let comments = comments(&job, &settled, &places);
-        out.put(seal(&with_seen(&settled).to_toml(&comments)).as_bytes())?;
+        let comments = comments(&job, &settled, &row_names);
+        out.put(with_checksum(&with_baseline(&settled).to_toml(&comments)).as_bytes())?;
     }
     out.finish()?;
-    if talk != Talk::Quiet {
-        report(args, &settled, &places);
+    if verbosity != Verbosity::Quiet {
+        report(args, &settled, &row_names);
     }
     Ok(if settled.waits() {
         Outcome::Waits
@@ -64,16 +64,16 @@ pub fn run(args: &SettleArgs, talk: Talk) -> anyhow::Result<Outcome> {
     })
 }
 
-/// Where answers are kept: as is said, else beside the rulings.
+/// Where answers are kept: as is said, else next to the rulings.
 fn answers_file(args: &SettleArgs) -> Option<PathBuf> {
-    let beside = || Some(args.output.as_ref()?.with_extension("answers"));
-    args.read.answers.clone().or_else(beside)
+    let row_year = || Some(args.output.as_ref()?.with_extension("answers"));
+    args.read.answers.clone().or_else(row_year)
 }
 
 #[derive(Serialize)]
 struct Facts<'f> {
     rulings: &'f Rulings,
-    columns: &'f [ColumnOutlook],
+    columns: &'f [ColumnForecast],
     waits: bool,
 }
 
@@ -85,7 +85,7 @@ fn refuse_inputs(path: &Path, args: &SettleArgs) -> anyhow::Result<()> {
 /// A rulings file that somebody edited is not written over.
 fn refuse_edited(path: &Path) -> anyhow::Result<()> {
     match std::fs::read_to_string(path) {
-        Ok(text) if !text.trim().is_empty() && !seal_is_whole(&text) => Err(usage(format!(
+        Ok(text) if !text.trim().is_empty() && !checksum_holds(&text) => Err(usage(format!(
             "{} was edited since it was written, and is not written over; give --replace to \
              lose the edits, or another name with -o",
             path.display()
@@ -96,11 +96,11 @@ fn refuse_edited(path: &Path) -> anyhow::Result<()> {
 
 /// The rulings with what their columns hold now, which later data are compared
 /// with.
-fn with_seen(settled: &Settled) -> Rulings {
+fn with_baseline(settled: &Settled) -> Rulings {
     let mut rulings = settled.rulings.clone();
     for column in &settled.columns {
         if let Some(ruling) = rulings.column.get_mut(&column.name) {
-            ruling.seen = Some(Seen {
+            ruling.baseline = Some(Baseline {
                 cells: column.cells.all(),
                 blank: column.cells.blank,
                 waiting: column.cells.waiting(),
@@ -113,7 +113,7 @@ fn with_seen(settled: &Settled) -> Rulings {
 }
 
 /// The evidence, as comments in the rulings file.
-fn comments(job: &Job<'_>, settled: &Settled, places: &Places) -> Comments {
+fn comments(job: &Job<'_>, settled: &Settled, row_names: &RowNames) -> Comments {
     let surveyed = &settled.surveyed;
     let names: Vec<&str> = job.table.sources().map(|source| source.name()).collect();
     let mut comments = Comments {
@@ -134,7 +134,7 @@ fn comments(job: &Job<'_>, settled: &Settled, places: &Places) -> Comments {
         .extend(view::survey::remarks(job, &surveyed.ragged));
     let style = Style::for_columns(&settled.columns);
     for column in &settled.columns {
-        let mut lines = column_comments(column, places, style);
+        let mut lines = column_comments(column, row_names, style);
         let said = job
             .request
             .settings
@@ -160,7 +160,7 @@ fn comments(job: &Job<'_>, settled: &Settled, places: &Places) -> Comments {
     comments
 }
 
-fn column_comments(column: &ColumnOutlook, places: &Places, style: Style) -> Vec<String> {
+fn column_comments(column: &ColumnForecast, row_names: &RowNames, style: Style) -> Vec<String> {
     let cells = &column.cells;
     let mut lines = Vec::new();
     if column.kind.is_some() {
@@ -170,11 +170,11 @@ fn column_comments(column: &ColumnOutlook, places: &Places, style: Style) -> Vec
         lines.push(format!(
             "{}: {}; {}",
             view::basis::patterns(form),
-            view::basis::cells(form, places),
-            view::basis::sentence(form, &column.grounds, places)
+            view::basis::cells(form, row_names),
+            view::basis::sentence(form, &column.justifications, row_names)
         ));
     }
-    lines.extend(view::basis::rules(&column.grounds));
+    lines.extend(view::basis::rules(&column.justifications));
     if let Some(years) = &column.two_digit_years
         && let (Some(first), Some(last)) = (years.first, years.last)
     {
@@ -188,7 +188,7 @@ fn column_comments(column: &ColumnOutlook, places: &Places, style: Style) -> Vec
     for asked in &column.questions {
         lines.push(format!(
             "? {}",
-            question::sentence(&column.name, asked, places)
+            question::sentence(&column.name, asked, row_names)
         ));
         for (answer, consequence) in question::answers(asked, style) {
             lines.push(format!("?   {answer}  {consequence}"));
@@ -197,7 +197,7 @@ fn column_comments(column: &ColumnOutlook, places: &Places, style: Style) -> Vec
     lines
 }
 
-fn report(args: &SettleArgs, settled: &Settled, places: &Places) {
+fn report(args: &SettleArgs, settled: &Settled, row_names: &RowNames) {
     if let Some(path) = &args.output {
         let columns = settled.rulings.column.len() as u64;
         say(&format!(
@@ -206,7 +206,7 @@ fn report(args: &SettleArgs, settled: &Settled, places: &Places) {
             count(columns, "column")
         ));
     }
-    let questions = view::survey::questions(&settled.columns, places, view::width());
+    let questions = view::survey::questions(&settled.columns, row_names, view::width());
     if !questions.is_empty() {
         say(questions.trim_matches('\n'));
     }

@@ -1,0 +1,261 @@
+//! What the rest of the table says about a cell.
+
+use super::instants::InstantResolver;
+use crate::form::{Order, RowYear};
+use crate::rulings::{ColumnRuling, GroupRuling, Part, in_words};
+use crate::stamp::Stamp;
+use crate::zone::Zones;
+use jiff::ToSpan;
+use jiff::civil::DateTime;
+use std::collections::HashMap;
+
+/// What a ruling needs to know of a row next to the cell itself.
+#[derive(Clone, Debug, Default, PartialEq, Eq)]
+pub struct Needs {
+    /// The columns whose texts it needs.
+    pub texts: Vec<String>,
+    /// The column whose stamp is never later.
+    pub not_before: Option<String>,
+    /// The column whose stamp is never earlier.
+    pub not_after: Option<String>,
+    /// Whether it needs the index of the row among the others.
+    pub by_neighbours: bool,
+}
+
+impl Needs {
+    /// Whether the cell alone will do.
+    pub fn is_nothing(&self) -> bool {
+        *self == Needs::default()
+    }
+}
+
+/// What the rest of the table says about a cell.
+#[derive(Clone, Copy, Debug, Default)]
+pub struct RowContext<'r> {
+    /// The row's cells of the columns that [`Needs::texts`] names.
+    pub texts: &'r [String],
+    /// The row's stamp in the column that is never later, if its cell has one
+    /// by itself.
+    pub not_before: Option<Stamp>,
+    /// The same in the column that is never earlier.
+    pub not_after: Option<Stamp>,
+    /// Which of the cell's different readings its index among the rows leaves,
+    /// where it leaves one.
+    pub by_neighbours: Option<u8>,
+}
+
+/// The rules of a ruling that look beyond the cell.
+#[derive(Clone, Debug, Default)]
+pub(super) struct Rules {
+    needs: Needs,
+    /// The index of the column of years among the texts.
+    year: Option<usize>,
+    groups: Vec<Group>,
+    same: Vec<(Part, usize)>,
+    otherwise: Option<Order>,
+}
+
+/// A form whose order the row tells.
+#[derive(Clone, Debug)]
+struct Group {
+    columns: Vec<String>,
+    texts: Vec<usize>,
+    orders: HashMap<String, Order>,
+}
+
+impl Group {
+    fn key(&self, context: &RowContext<'_>) -> Option<String> {
+        let text = |&index: &usize| context.texts.get(index).map_or("", String::as_str);
+        GroupRuling::key(self.texts.iter().map(text))
+    }
+}
+
+impl Rules {
+    /// Those of a ruling, and what puts its local times onto the world's time
+    /// line.
+    pub(super) fn of(ruling: &ColumnRuling, zones: &Zones) -> (Rules, Option<InstantResolver>) {
+        let mut texts: Vec<String> = Vec::new();
+        let mut index = |column: &str| {
+            let known = texts.iter().position(|text| text == column);
+            known.unwrap_or_else(|| {
+                texts.push(column.to_owned());
+                texts.len() - 1
+            })
+        };
+        let read = &ruling.read;
+        let year = read.year_from.as_deref().map(&mut index);
+        let mut groups = Vec::new();
+        for GroupRuling { by, orders, .. } in ruling.groups() {
+            groups.push(Group {
+                columns: by.clone(),
+                texts: by.iter().map(|column| index(column)).collect(),
+                orders: orders
+                    .iter()
+                    .map(|(key, order)| (key.clone(), *order))
+                    .collect(),
+            });
+        }
+        let same = read
+            .same
+            .iter()
+            .map(|(part, column)| (*part, index(column)));
+        let same = same.collect();
+        let instants = InstantResolver::of(read, zones, &mut index);
+        let rules = Rules {
+            needs: Needs {
+                texts,
+                not_before: read.not_before.clone(),
+                not_after: read.not_after.clone(),
+                by_neighbours: read.in_time_order.is_some(),
+            },
+            year,
+            groups,
+            same,
+            otherwise: read.otherwise,
+        };
+        (rules, instants)
+    }
+
+    pub(super) fn needs(&self) -> &Needs {
+        &self.needs
+    }
+
+    /// Whether there are rules that choose among readings.
+    pub(super) fn choose(&self) -> bool {
+        let needs = &self.needs;
+        needs.by_neighbours
+            || needs.not_before.is_some()
+            || needs.not_after.is_some()
+            || !self.same.is_empty()
+            || self.otherwise.is_some()
+    }
+
+    /// Which of the readings, whose orders these are, is left where nothing
+    /// else chooses: none where the order has two, because it was twice.
+    pub(super) fn otherwise(&self, orders: &[Option<Order>]) -> Option<usize> {
+        let ruled = self.otherwise?;
+        let mut left = (0..orders.len()).filter(|&index| orders[index] == Some(ruled));
+        left.next().filter(|_| left.next().is_none())
+    }
+
+    pub(super) fn has_groups(&self) -> bool {
+        !self.groups.is_empty()
+    }
+
+    pub(super) fn row_year(&self, context: &RowContext<'_>) -> RowYear {
+        let text = self.year.and_then(|index| context.texts.get(index));
+        text.map(|text| RowYear::of_cell(text)).unwrap_or_default()
+    }
+
+    /// The order in which each form of a group is written in this row.
+    pub(super) fn orders(&self, context: &RowContext<'_>, orders: &mut Vec<Option<Order>>) {
+        orders.clear();
+        let order = |group: &Group| group.orders.get(&group.key(context)?).copied();
+        orders.extend(self.groups.iter().map(order));
+    }
+
+    /// Of which groups the row is, in words.
+    pub(super) fn in_words(&self, context: &RowContext<'_>) -> Option<String> {
+        let group = self.groups.first()?;
+        let names: Vec<&str> = group
+            .columns
+            .iter()
+            .map(|column| in_words(column))
+            .collect();
+        let columns = names.join(" and ");
+        Some(match group.key(context) {
+            None => format!("{columns} is empty in its row"),
+            Some(key) => match group.orders.get(&key) {
+                Some(order) => format!("{columns} `{key}` writes {}", order.words()),
+                None => format!("the ruling has no order for {columns} `{key}`"),
+            },
+        })
+    }
+
+    /// Which of the different readings of a cell the row leaves, where it
+    /// leaves one.
+    pub(super) fn chosen(&self, readings: &[Stamp], context: &RowContext<'_>) -> Option<usize> {
+        let fits = |(_, stamp): &(usize, &Stamp)| {
+            let early = context
+                .not_before
+                .is_some_and(|other| is_before(**stamp, other));
+            let late = context
+                .not_after
+                .is_some_and(|other| is_before(other, **stamp));
+            !early && !late && self.repeats(**stamp, context)
+        };
+        let mut left = readings
+            .iter()
+            .enumerate()
+            .filter(fits)
+            .map(|(index, _)| index);
+        let by_neighbours = context.by_neighbours.map(usize::from);
+        match (by_neighbours, left.next(), left.next()) {
+            (_, None, _) | (None, _, Some(_)) => None,
+            (None, Some(only), None) => Some(only).filter(|_| self.is_said(context)),
+            (Some(by_neighbours), Some(first), second) => {
+                // What the place says and what the row says must agree.
+                let rest = second.into_iter().chain(left);
+                let agrees = std::iter::once(first)
+                    .chain(rest)
+                    .any(|left| left == by_neighbours);
+                agrees.then_some(by_neighbours)
+            }
+        }
+    }
+
+    /// Whether the row says anything that could choose.
+    fn is_said(&self, context: &RowContext<'_>) -> bool {
+        context.not_before.is_some() || context.not_after.is_some() || !self.same.is_empty()
+    }
+
+    /// Whether `stamp` has the parts that other columns repeat.
+    fn repeats(&self, stamp: Stamp, context: &RowContext<'_>) -> bool {
+        self.same.iter().all(|&(part, index)| {
+            let text = context.texts.get(index).map_or("", String::as_str);
+            match (part.read(text), stamp.date()) {
+                (Some(said), Some(date)) => part.of(date) == said,
+                _ => true,
+            }
+        })
+    }
+}
+
+/// The moment that `stamp` is, as a local one, and whether it is a whole day.
+pub fn moment(stamp: Stamp) -> Option<(DateTime, Whole)> {
+    match stamp {
+        Stamp::Date(date) => Some((date.into(), Whole::Day)),
+        Stamp::DateTime(at) => Some((at, Whole::Second)),
+        Stamp::Instant(at) => Some((jiff::tz::Offset::UTC.to_datetime(at), Whole::Second)),
+        _ => None,
+    }
+}
+
+/// How much time a stamp stands for.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub enum Whole {
+    /// A day.
+    Day,
+    /// A moment.
+    Second,
+}
+
+/// Whether `one` is before `other`: by days, where one of them is a day.
+///
+/// Between an instant and a local time, whose zone is not known, there may be
+/// 18 hours; so much must be between them.
+pub fn is_before(one: Stamp, other: Stamp) -> bool {
+    let is_instant = |stamp| matches!(stamp, Stamp::Instant(_));
+    let is_local = |stamp| matches!(stamp, Stamp::DateTime(_));
+    if is_instant(one) && is_local(other) || is_local(one) && is_instant(other) {
+        let (Some((one, _)), Some((other, _))) = (moment(one), moment(other)) else {
+            return false;
+        };
+        return one.checked_add(18.hours()).is_ok_and(|one| one < other);
+    }
+    match (moment(one), moment(other)) {
+        (Some((one, Whole::Second)), Some((other, Whole::Second))) => one < other,
+        (Some((one, _)), Some((other, _))) => one.date() < other.date(),
+        _ => false,
+    }
+}

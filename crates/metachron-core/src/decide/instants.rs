@@ -1,0 +1,235 @@
+//! Local times of a column, put onto the world's time line.
+
+use super::{OwnReading, RowContext};
+use crate::decide::{Note, ReasonCode, Verdict};
+use crate::form::Impossible;
+use crate::rulings::{ReadRuling, in_words};
+use crate::stamp::Stamp;
+use crate::zone::{self, Local, OffsetSpans, SaidZones, WhichInstant, Zone, Zones};
+use jiff::Timestamp;
+use jiff::civil::DateTime;
+use std::sync::Arc;
+
+/// Where the zone of a column's local times is said, and what is made of those
+/// that are no single instant.
+#[derive(Clone, Debug)]
+pub(super) struct InstantResolver {
+    from: From,
+    in_gap: WhichInstant,
+    in_overlap: WhichInstant,
+}
+
+#[derive(Clone, Debug)]
+enum From {
+    /// One for all rows.
+    Column(Zone, OffsetSpans),
+    /// Row by row, from the text at this place, which is of that column.
+    Row(usize, String, SaidZones),
+}
+
+/// What a local time is on the world's time line.
+#[derive(Clone, Debug, PartialEq, Eq)]
+pub(super) enum ResolvedInstant {
+    /// This instant.
+    At(Timestamp),
+    /// This one, which the ruling chose from two.
+    Chosen(Timestamp),
+    /// One of two, because clocks went back.
+    Fold([Timestamp; 2]),
+    /// None, because clocks went forward: these are near.
+    Gap([Timestamp; 2]),
+    /// TableFindings those that can be computed with.
+    OutOfRange,
+    /// The row does not say its zone.
+    NoZone,
+}
+
+impl InstantResolver {
+    /// That of a column, if its ruling has a zone. The zone of each row is
+    /// among the texts at `place`, where the ruling says so.
+    pub(super) fn of(
+        read: &ReadRuling,
+        zones: &Zones,
+        index: impl FnOnce(&str) -> usize,
+    ) -> Option<InstantResolver> {
+        let from = match (&read.zone, &read.zone_from) {
+            (Some(zone), _) => From::Column(zone.clone(), OffsetSpans::default()),
+            (None, Some(column)) => From::Row(
+                index(column),
+                column.clone(),
+                SaidZones::new(Arc::new(zones.clone())),
+            ),
+            (None, None) => return None,
+        };
+        Some(InstantResolver {
+            from,
+            in_gap: read.in_gap,
+            in_overlap: read.in_overlap,
+        })
+    }
+
+    /// Whether the zone hangs on the row.
+    pub(super) fn is_by_row(&self) -> bool {
+        matches!(self.from, From::Row(..))
+    }
+
+    /// What the local time `at` of a row is.
+    #[inline]
+    pub(super) fn instants(&mut self, at: DateTime, context: &RowContext<'_>) -> ResolvedInstant {
+        let found = match &mut self.from {
+            From::Column(zone, spans) => spans.local(zone, at),
+            From::Row(index, _, said) => {
+                let text = context.texts.get(*index).map_or("", String::as_str);
+                match said.zone(text) {
+                    Some((zone, spans)) => spans.local(zone, at),
+                    None => return ResolvedInstant::NoZone,
+                }
+            }
+        };
+        let chosen = |which: WhichInstant, both| which.of(both).map(ResolvedInstant::Chosen);
+        match found {
+            Local::Unique(at) => ResolvedInstant::At(at),
+            Local::Fold(both) => {
+                chosen(self.in_overlap, both).unwrap_or(ResolvedInstant::Fold(both))
+            }
+            Local::Gap(both) => chosen(self.in_gap, both).unwrap_or(ResolvedInstant::Gap(both)),
+            Local::OutOfRange => ResolvedInstant::OutOfRange,
+        }
+    }
+
+    /// The verdict on a cell that was read as `stamp`, and its instant.
+    #[inline]
+    pub(super) fn put(
+        &mut self,
+        verdict: Verdict,
+        stamp: Stamp,
+        context: &RowContext<'_>,
+    ) -> (Verdict, Option<Stamp>) {
+        let Stamp::DateTime(at) = stamp else {
+            return (verdict, Some(stamp));
+        };
+        // Most times are in a span where others were.
+        if let From::Column(_, offset_spans) = &mut self.from
+            && let Some(at) = offset_spans.known(at)
+        {
+            return (verdict, Some(Stamp::Instant(at)));
+        }
+        match self.instants(at, context) {
+            ResolvedInstant::At(at) => (verdict, Some(Stamp::Instant(at))),
+            ResolvedInstant::Chosen(at) => (Verdict::Settled, Some(Stamp::Instant(at))),
+            _ => (Verdict::Open, None),
+        }
+    }
+
+    /// The same of a look. A time that was twice has two readings, of which
+    /// the rest of the table may leave one.
+    pub(super) fn own_reading(
+        &mut self,
+        own_reading: OwnReading,
+        context: &RowContext<'_>,
+    ) -> OwnReading {
+        match own_reading {
+            OwnReading::One {
+                verdict,
+                stamp: Stamp::DateTime(at),
+                decisive,
+            } => match self.instants(at, context) {
+                ResolvedInstant::At(at) => OwnReading::One {
+                    verdict,
+                    stamp: Stamp::Instant(at),
+                    decisive,
+                },
+                ResolvedInstant::Chosen(at) => OwnReading::One {
+                    verdict: Verdict::Settled,
+                    stamp: Stamp::Instant(at),
+                    decisive,
+                },
+                ResolvedInstant::Fold(both) => OwnReading::Several {
+                    form: None,
+                    stamps: both.map(Stamp::Instant).to_vec(),
+                    orders: vec![None; 2],
+                },
+                _ => OwnReading::Nothing(Verdict::Open),
+            },
+            OwnReading::Several {
+                form,
+                stamps,
+                orders,
+            } => {
+                let (mut instants, mut of_orders) = (Vec::new(), Vec::new());
+                for (stamp, order) in stamps.into_iter().zip(orders) {
+                    let Stamp::DateTime(at) = stamp else {
+                        instants.push(stamp);
+                        of_orders.push(order);
+                        continue;
+                    };
+                    let found = match self.instants(at, context) {
+                        ResolvedInstant::At(at) | ResolvedInstant::Chosen(at) => vec![at],
+                        ResolvedInstant::Fold(both) => both.to_vec(),
+                        // Which reading is right hangs on more than its place.
+                        _ => return OwnReading::Nothing(Verdict::Open),
+                    };
+                    of_orders.extend(found.iter().map(|_| order));
+                    instants.extend(found.into_iter().map(Stamp::Instant));
+                }
+                OwnReading::Several {
+                    form,
+                    stamps: instants,
+                    orders: of_orders,
+                }
+            }
+            other => other,
+        }
+    }
+
+    /// Why a local time of a row has no instant, and what it could be.
+    pub(super) fn note(&mut self, at: DateTime, context: &RowContext<'_>) -> Note {
+        let found = self.instants(at, context);
+        let name = match &self.from {
+            From::Column(zone, _) => zone.to_string(),
+            From::Row(index, ..) => context.texts.get(*index).cloned().unwrap_or_default(),
+        };
+        let (sort, reason, readings) = match found {
+            ResolvedInstant::Fold(instants) => (
+                ReasonCode::InOverlap,
+                format!("clocks in {name} went back over that time: it was twice"),
+                zone::in_words(instants),
+            ),
+            ResolvedInstant::Gap(instants) => (
+                ReasonCode::InGap,
+                format!("clocks in {name} went forward over that time: it never was"),
+                zone::in_words(instants),
+            ),
+            ResolvedInstant::NoZone => (
+                ReasonCode::NoZone,
+                self.no_zone(context),
+                vec![at.to_string()],
+            ),
+            ResolvedInstant::OutOfRange | ResolvedInstant::At(_) | ResolvedInstant::Chosen(_) => {
+                let reason = Impossible::OutOfRange.to_string();
+                (ReasonCode::Impossible, reason, vec![at.to_string()])
+            }
+        };
+        Note {
+            verdict: Verdict::Open,
+            sort,
+            reason,
+            readings,
+        }
+    }
+
+    fn no_zone(&self, context: &RowContext<'_>) -> String {
+        let From::Row(index, column, _) = &self.from else {
+            return String::new();
+        };
+        let column = in_words(column);
+        let text = context.texts.get(*index).map_or("", String::as_str).trim();
+        if text.is_empty() {
+            return format!("{column} is empty in its row, and would say the zone");
+        }
+        match text.parse::<Zone>() {
+            Ok(_) => String::new(),
+            Err(why) => format!("{column}: {why}; [zones] can say which zone it is"),
+        }
+    }
+}

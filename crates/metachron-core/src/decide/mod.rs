@@ -1,0 +1,489 @@
+//! Cell + ruling → verdict.
+//!
+//! A [`Decider`] is a ruling made ready for a column. It needs no other
+//! row, so that rows can be converted in any order, on any thread.
+//!
+//! ```
+//! use metachron_core::decide::{RowContext, Decider};
+//! use metachron_core::row::OutCell;
+//! use metachron_core::rulings::Rulings;
+//! use metachron_core::stamp::Stamp;
+//! use metachron_core::decide::Verdict;
+//!
+//! let rulings = Rulings::from_toml(
+//!     "metachron = 1\n[column.due]\nkind = \"date\"\nread = { forms = [\"d/M/yyyy\"] }",
+//! )?;
+//! let mut converter = Decider::new(&rulings, "due")?.expect("there is a ruling on `due`");
+//! let day = OutCell::Stamp(Stamp::Date(jiff::civil::date(2024, 12, 31)));
+//! let mut text = Vec::new();
+//! assert_eq!(converter.convert("31/12/2024", &mut text), (Verdict::Certain, day));
+//! assert_eq!(converter.convert("12/31/2024", &mut text), (Verdict::Unreadable, OutCell::Blank));
+//! assert_eq!(
+//!     converter.note("12/31/2024", &RowContext::default()).reason,
+//!     "month 31 does not exist in d/M/yyyy; only M/d/yyyy would read it",
+//! );
+//! # Ok::<(), Box<dyn std::error::Error>>(())
+//! ```
+
+mod cache;
+mod context;
+mod instants;
+mod judgement;
+mod kinds;
+mod neighbours;
+mod note;
+mod own_reading;
+mod plan;
+
+pub use context::{Needs, RowContext, is_before};
+pub use judgement::{Judgement, OpenReason, UnreadableReason, Verdict};
+pub use kinds::{KindMismatch, to_kind};
+pub use neighbours::NeighbourResolver;
+pub use note::{Note, ReasonCode};
+pub use own_reading::OwnReading;
+pub use plan::{Basis, Choice, ShapePlan};
+
+use crate::cell::Cell;
+use crate::evidence::is_marker;
+use crate::form::{Form, Order, RowYear};
+use crate::lex::{Lexed, Lexer, Words};
+use crate::reading::{Readings, Stamps};
+use crate::row::OutCell;
+use crate::rulings::{Blanks, ColumnRuling, Rulings, StampRenderer, WriteError};
+use crate::stamp::Stamp;
+use crate::zone::Zones;
+use cache::Cache;
+use context::Rules;
+use instants::InstantResolver;
+use jiff::civil::DateTime;
+use std::sync::Arc;
+
+/// Converts the cells of one column.
+#[derive(Clone, Debug)]
+pub struct Decider {
+    ruling: ColumnRuling,
+    clean: StampRenderer,
+    blanks: Blanks,
+    lexer: Lexer,
+    rules: Rules,
+    instants: Option<InstantResolver>,
+    /// The ruling by the orders that its forms have in one group of rows. The
+    /// first is the one of no group.
+    groups: Vec<Group>,
+    orders: Vec<Option<Order>>,
+    stamps: Stamps,
+    memory: usize,
+    /// The earliest and the latest stamp so far.
+    span: Option<(Stamp, Stamp)>,
+    /// The stamp of the last cell.
+    stamp: Option<Stamp>,
+    scratch: String,
+}
+
+/// The ruling for one group of rows, at work.
+#[derive(Clone, Debug)]
+struct Group {
+    orders: Vec<Option<Order>>,
+    ruling: ColumnRuling,
+    plans: Plans,
+    cache: Cache,
+}
+
+impl Decider {
+    /// The converter of `column`; `None` where the rulings have none on it.
+    ///
+    /// # Errors
+    ///
+    /// Where the column cannot be written as it is ruled.
+    pub fn new(rulings: &Rulings, column: &str) -> Result<Option<Decider>, WriteError> {
+        let Some(ruling) = rulings.column.get(column) else {
+            return Ok(None);
+        };
+        let (rules, instants) = Rules::of(ruling, &rulings.zones);
+        let orders = vec![None; ruling.groups().count()];
+        let zones = Arc::new(rulings.zones.clone());
+        Ok(Some(Decider {
+            clean: ruling.write.clean(ruling.kind)?,
+            blanks: rulings.blanks(Some(ruling)),
+            lexer: Lexer::new(ruling.read.names(), Words::Keep),
+            groups: vec![Group {
+                ruling: if orders.is_empty() {
+                    ruling.clone()
+                } else {
+                    ruling.within(&orders)
+                },
+                orders: orders.clone(),
+                plans: Plans::with_zones(&zones),
+                cache: Cache::default(),
+            }],
+            ruling: ruling.clone(),
+            rules,
+            instants,
+            orders,
+            stamps: Stamps::new(),
+            memory: usize::MAX,
+            span: None,
+            stamp: None,
+            scratch: String::new(),
+        }))
+    }
+
+    /// The same converter, remembering no more cells than fit into `bytes`
+    /// bytes: for tables of very many columns.
+    pub fn with_memory(mut self, bytes: usize) -> Decider {
+        self.memory = bytes;
+        self.groups[0].cache = Cache::new(bytes);
+        self
+    }
+
+    /// What the ruling needs to know of a row next to the cell.
+    pub fn needs(&self) -> &Needs {
+        self.rules.needs()
+    }
+
+    /// Decides on a cell, whatever its row says: the verdict, and the cell of
+    /// the clean table, which is blank unless the verdict is certain or
+    /// settled. The text of one that is no stamp is appended to `text`.
+    #[inline]
+    pub fn convert<'c>(
+        &mut self,
+        raw: impl Into<Cell<'c>>,
+        text: &mut Vec<u8>,
+    ) -> (Verdict, OutCell) {
+        let raw = raw.into();
+        if self.rules.choose() {
+            self.convert_in_context(raw, &RowContext::default(), text)
+        } else {
+            self.convert_cached(0, raw, text)
+        }
+    }
+
+    /// The same as [`Decider::convert`], given what the rest of the table
+    /// says about the cell.
+    pub fn convert_in_context(
+        &mut self,
+        raw: Cell<'_>,
+        context: &RowContext<'_>,
+        text: &mut Vec<u8>,
+    ) -> (Verdict, OutCell) {
+        let row_year = self.rules.row_year(context);
+        let by_row = self
+            .instants
+            .as_ref()
+            .is_some_and(InstantResolver::is_by_row);
+        if row_year == RowYear::default() && !self.rules.choose() && !by_row {
+            let group = self.group(context);
+            return self.convert_cached(group, raw, text);
+        }
+        let (verdict, stamp) = self.read(raw, context);
+        self.write(verdict, stamp, text)
+    }
+
+    #[inline]
+    fn convert_cached(
+        &mut self,
+        group: usize,
+        raw: Cell<'_>,
+        text: &mut Vec<u8>,
+    ) -> (Verdict, OutCell) {
+        let (Cell::Text(key) | Cell::Number(key)) = raw else {
+            let (verdict, stamp) = self.by_itself(group, raw, &RowContext::default());
+            return self.write(verdict, stamp, text);
+        };
+        let start = text.len();
+        if let Some((verdict, stamp, known)) = self.groups[group].cache.get(key) {
+            self.stamp = stamp;
+            let cell = match stamp {
+                None => OutCell::Blank,
+                Some(stamp) if known.is_empty() => {
+                    let cell = self.clean.cell(&stamp, text);
+                    cell.unwrap_or(OutCell::Blank)
+                }
+                Some(_) => {
+                    text.extend_from_slice(known);
+                    self.clean.text_cell(start as u32..text.len() as u32)
+                }
+            };
+            return (verdict, cell);
+        }
+        let (verdict, stamp) = self.by_itself(group, raw, &RowContext::default());
+        let (verdict, cell) = self.write(verdict, stamp, text);
+        let cache = &mut self.groups[group].cache;
+        cache.put(key, (verdict, self.stamp), &text[start..]);
+        (verdict, cell)
+    }
+
+    /// The stamp of the cell that was converted last, if its verdict is
+    /// certain or settled.
+    #[inline]
+    pub fn stamp(&self) -> Option<Stamp> {
+        self.stamp
+    }
+
+    /// The earliest and the latest stamp that was converted so far.
+    pub fn span(&self) -> Option<(Stamp, Stamp)> {
+        self.span
+    }
+
+    fn write(
+        &mut self,
+        verdict: Verdict,
+        stamp: Option<Stamp>,
+        text: &mut Vec<u8>,
+    ) -> (Verdict, OutCell) {
+        let widens = |stamp: &Stamp| {
+            (self.span).is_none_or(|(earliest, latest)| *stamp < earliest || latest < *stamp)
+        };
+        // As a survey tells the span: days that mark an empty cell left out.
+        let counts = |stamp: &Stamp| !stamp.date().is_some_and(is_marker);
+        if let Some(stamp) = stamp.filter(widens).filter(counts) {
+            let (earliest, latest) = self.span.unwrap_or((stamp, stamp));
+            self.span = Some((earliest.min(stamp), latest.max(stamp)));
+        }
+        self.stamp = stamp;
+        match stamp.map(|stamp| self.clean.cell(&stamp, text)) {
+            Some(Ok(cell)) => (verdict, cell),
+            Some(Err(_)) => {
+                self.stamp = None;
+                (Verdict::Open, OutCell::Blank)
+            }
+            None => (verdict, OutCell::Blank),
+        }
+    }
+
+    /// How stamps are written.
+    pub fn clean(&self) -> &StampRenderer {
+        &self.clean
+    }
+
+    /// The ruling that it goes by.
+    pub fn ruling(&self) -> &ColumnRuling {
+        &self.ruling
+    }
+
+    /// Decides on the cell `raw`: its verdict and, if that is certain or
+    /// settled, its stamp.
+    pub fn read<'c>(
+        &mut self,
+        raw: impl Into<Cell<'c>>,
+        context: &RowContext<'_>,
+    ) -> (Verdict, Option<Stamp>) {
+        let raw = raw.into();
+        if !self.rules.choose() {
+            let group = self.group(context);
+            return self.by_itself(group, raw, context);
+        }
+        match self.own_reading(raw, context) {
+            OwnReading::Several { stamps, orders, .. } => {
+                let chosen = self.rules.chosen(&stamps, context);
+                match chosen.or_else(|| self.rules.otherwise(&orders)) {
+                    Some(chosen) => (Verdict::Settled, Some(stamps[chosen])),
+                    None => (Verdict::Open, None),
+                }
+            }
+            OwnReading::One { verdict, stamp, .. } => (verdict, Some(stamp)),
+            OwnReading::Nothing(verdict) => (verdict, None),
+        }
+    }
+
+    /// What the cell `raw` is by its own text and its group, whatever its
+    /// place and the rest of its row say.
+    pub fn own_reading<'c>(
+        &mut self,
+        raw: impl Into<Cell<'c>>,
+        context: &RowContext<'_>,
+    ) -> OwnReading {
+        let raw = raw.into();
+        if self.blanks.find(raw.text(&mut self.scratch)).is_some() {
+            return OwnReading::Nothing(Verdict::Blank);
+        }
+        let group = self.group(context);
+        let row_year = self.rules.row_year(context);
+        let Ok(cell) = self.lexer.lex_cell(raw) else {
+            return OwnReading::Nothing(Verdict::Unreadable);
+        };
+        let Group { plans, ruling, .. } = &mut self.groups[group];
+        let own_reading =
+            own_reading::own_reading(plans.of(ruling, &cell), &cell, row_year, &mut self.stamps);
+        match &mut self.instants {
+            Some(instants) => instants.own_reading(own_reading, context),
+            None => own_reading,
+        }
+    }
+
+    /// The group of a row, by its index among those that were met.
+    fn group(&mut self, context: &RowContext<'_>) -> usize {
+        if !self.rules.has_groups() {
+            return 0;
+        }
+        self.rules.orders(context, &mut self.orders);
+        let known = self
+            .groups
+            .iter()
+            .position(|known| known.orders == self.orders);
+        known.unwrap_or_else(|| {
+            self.groups.push(Group {
+                orders: self.orders.clone(),
+                ruling: self.ruling.within(&self.orders),
+                plans: Plans::with_zones(&self.groups[0].plans.zones),
+                cache: Cache::new(self.memory),
+            });
+            self.groups.len() - 1
+        })
+    }
+
+    fn by_itself(
+        &mut self,
+        group: usize,
+        raw: Cell<'_>,
+        context: &RowContext<'_>,
+    ) -> (Verdict, Option<Stamp>) {
+        let row_year = self.rules.row_year(context);
+        if self.blanks.find(raw.text(&mut self.scratch)).is_some() {
+            return (Verdict::Blank, None);
+        }
+        let Ok(cell) = self.lexer.lex_cell(raw) else {
+            return (Verdict::Unreadable, None);
+        };
+        let Group { plans, ruling, .. } = &mut self.groups[group];
+        let plan = plans.of(ruling, &cell);
+        let stamps = &mut self.stamps;
+        let conventions = plan.conventions().row_year(row_year);
+        let outcome = plan.readings().read(&cell, conventions, stamps);
+        let judgement = plan.judge(&outcome, plan.hint(&cell, conventions, stamps));
+        let stamp = match judgement {
+            Judgement::Certain(index) | Judgement::Settled(index) => stamps[index].ok(),
+            Judgement::Open(_) | Judgement::Unreadable(_) => None,
+        };
+        let stamp = stamp.map(|stamp| to_kind(stamp, plan.kind()));
+        match (&mut self.instants, stamp) {
+            (Some(instants), Some(stamp)) => instants.put(judgement.verdict(), stamp, context),
+            _ => (judgement.verdict(), stamp),
+        }
+    }
+
+    /// The local time that the cell `raw` is, which its zone does not make an
+    /// instant.
+    fn local(&mut self, raw: Cell<'_>, context: &RowContext<'_>) -> Option<DateTime> {
+        if self.read(raw, context).1.is_some() {
+            return None;
+        }
+        let instants = self.instants.take()?;
+        let group = self.group(context);
+        let (_, stamp) = self.by_itself(group, raw, context);
+        self.instants = Some(instants);
+        match stamp {
+            Some(Stamp::DateTime(at)) => Some(at),
+            _ => None,
+        }
+    }
+
+    /// What a reviewer needs to know of the cell `raw`.
+    pub fn note<'c>(&mut self, raw: impl Into<Cell<'c>>, context: &RowContext<'_>) -> Note {
+        let raw = raw.into();
+        if !matches!(self.clean, StampRenderer::Iso)
+            && let (_, Some(stamp)) = self.read(raw, context)
+            && let Err(why) = self.clean.write(&stamp, &mut Vec::new())
+        {
+            return Note {
+                verdict: Verdict::Open,
+                sort: ReasonCode::Kind,
+                reason: why.to_string(),
+                readings: vec![stamp.to_string()],
+            };
+        }
+        let group = self.group(context);
+        let row_year = self.rules.row_year(context);
+        let mut note = match self.lexer.lex_cell(raw) {
+            Ok(cell) => {
+                let Group { plans, ruling, .. } = &mut self.groups[group];
+                let plan = plans.of(ruling, &cell);
+                if plan.readings().is_empty() {
+                    Note::on_formless(&cell)
+                } else {
+                    plan.note(&cell, row_year)
+                }
+            }
+            Err(why) => Note {
+                reason: why.to_string(),
+                ..Note::formless()
+            },
+        };
+        // A reviewer has to write instants, and so is shown them.
+        if note.sort == ReasonCode::Order
+            && self.instants.is_some()
+            && let OwnReading::Several { stamps, orders, .. } = self.own_reading(raw, context)
+        {
+            let instants = stamps.iter().zip(orders);
+            note.readings = instants
+                .map(|(stamp, order)| match order {
+                    Some(order) => format!("{stamp} as {}", order.words()),
+                    None => stamp.to_string(),
+                })
+                .collect();
+        }
+        if !note.verdict.needs_review()
+            && let Some(at) = self.local(raw, context)
+            && let Some(instants) = &mut self.instants
+        {
+            note = instants.note(at, context);
+        }
+        if let Some(group) = self
+            .rules
+            .in_words(context)
+            .filter(|_| note.verdict.needs_review())
+        {
+            note.reason = format!("{}; {group}", note.reason);
+        }
+        note
+    }
+}
+
+/// The plans made so far, one for each shape that was met.
+#[derive(Clone, Debug, Default)]
+struct Plans {
+    plans: Vec<ShapePlan>,
+    last: usize,
+    forms: Option<Vec<Form>>,
+    zones: Arc<Zones>,
+}
+
+impl Plans {
+    fn with_zones(zones: &Arc<Zones>) -> Plans {
+        Plans {
+            zones: zones.clone(),
+            ..Plans::default()
+        }
+    }
+}
+
+/// Free text has no end of shapes; past this many, plans are made again.
+const MOST_PLANS: usize = 256;
+
+impl Plans {
+    #[inline]
+    fn of(&mut self, ruling: &ColumnRuling, cell: &Lexed<'_>) -> &ShapePlan {
+        let fits = |plan: &ShapePlan| plan.readings().shape().fits(cell);
+        if !self.plans.get(self.last).is_some_and(fits) {
+            self.last = match self.plans.iter().position(fits) {
+                Some(index) => index,
+                None => self.make(ruling, cell),
+            };
+        }
+        &self.plans[self.last]
+    }
+
+    #[cold]
+    fn make(&mut self, ruling: &ColumnRuling, cell: &Lexed<'_>) -> usize {
+        if self.plans.len() == MOST_PLANS {
+            self.plans.clear();
+        }
+        let forms = self.forms.get_or_insert_with(|| ruling.read.all_forms());
+        let readings = Readings::new(cell.shape(), forms).with_zones(&self.zones);
+        self.plans.push(ShapePlan::of(ruling, readings));
+        self.plans.len() - 1
+    }
+}
+
+#[cfg(test)]
+mod tests;

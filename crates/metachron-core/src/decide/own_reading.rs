@@ -1,0 +1,95 @@
+//! What a cell is, before the rest of the table is asked.
+
+use crate::decide::{Choice, Judgement, OpenReason, ShapePlan, Verdict, to_kind};
+use crate::form::{Order, RowYear};
+use crate::lex::Lexed;
+use crate::reading::Stamps;
+use crate::stamp::Stamp;
+
+/// What a cell is, by its own text and its group.
+#[derive(Clone, Debug, PartialEq)]
+pub enum OwnReading {
+    /// It has no stamp that its order would change.
+    Nothing(Verdict),
+    /// It has one reading, or the ruling chose one.
+    One {
+        /// Certain or settled.
+        verdict: Verdict,
+        /// What it says.
+        stamp: Stamp,
+        /// Where the ruling leaves its form open: which form that is, by its
+        /// number in the ruling, and the one order that can read it.
+        decisive: Option<(usize, Order)>,
+    },
+    /// Its form is open, or it was twice in its zone.
+    Several {
+        /// The form's number in the ruling, where it is open.
+        form: Option<usize>,
+        /// Its different readings.
+        stamps: Vec<Stamp>,
+        /// The order of each.
+        orders: Vec<Option<Order>>,
+    },
+}
+
+pub(super) fn own_reading(
+    plan: &ShapePlan,
+    cell: &Lexed<'_>,
+    row_year: RowYear,
+    stamps: &mut Stamps,
+) -> OwnReading {
+    let conventions = plan.conventions().row_year(row_year);
+    let outcome = plan.readings().read(cell, conventions, stamps);
+    let judgement = plan.judge(&outcome, plan.hint(cell, conventions, stamps));
+    let candidates = plan.readings().candidates();
+    let open = |index: Option<usize>| {
+        plan.choices().iter().find_map(|choice| match choice {
+            Choice::Open { indexes, form } => {
+                let reads = indexes.iter().any(|&index| stamps[index].is_ok());
+                let holds = index.is_none_or(|index| indexes.contains(&index));
+                (reads && holds).then_some((*form, indexes))
+            }
+            Choice::Settled { .. } => None,
+        })
+    };
+    match judgement {
+        Judgement::Certain(index) | Judgement::Settled(index) => {
+            let Ok(stamp) = stamps[index] else {
+                return OwnReading::Nothing(judgement.verdict());
+            };
+            let decisive = open(Some(index)).and_then(|(form, indexes)| {
+                let may_be = |index: &&usize| outcome.may_be(**index);
+                let mut reading = indexes.iter().filter(may_be);
+                match (reading.next(), reading.next()) {
+                    (Some(&only), None) => Some((form, candidates[only].order()?)),
+                    _ => None,
+                }
+            });
+            OwnReading::One {
+                verdict: judgement.verdict(),
+                stamp: to_kind(stamp, plan.kind()),
+                decisive,
+            }
+        }
+        Judgement::Open(OpenReason::Order) => {
+            let Some((form, indexes)) = open(None) else {
+                return OwnReading::Nothing(Verdict::Open);
+            };
+            let (mut different, mut orders) = (Vec::new(), Vec::new());
+            for &index in indexes {
+                if let Ok(stamp) = stamps[index]
+                    && !different.contains(&to_kind(stamp, plan.kind()))
+                {
+                    different.push(to_kind(stamp, plan.kind()));
+                    orders.push(candidates[index].order());
+                }
+            }
+            OwnReading::Several {
+                form: Some(form),
+                stamps: different,
+                orders,
+            }
+        }
+        _ => OwnReading::Nothing(judgement.verdict()),
+    }
+}

@@ -1,0 +1,172 @@
+//! A ruling, made ready for one shape.
+
+use super::kinds::ReadZone;
+use crate::form::{Century, Conventions};
+use crate::lex::Shape;
+use crate::reading::Readings;
+use crate::rulings::{ColumnRuling, FormRuling};
+use crate::stamp::Kind;
+
+/// A ruling, made ready for one shape.
+#[derive(Clone, Debug)]
+pub struct ShapePlan {
+    readings: Readings,
+    choices: Vec<Choice>,
+    kind: Kind,
+    zone: ReadZone,
+    conventions: Conventions,
+    /// Whether those may choose one of two instants.
+    may_choose: bool,
+}
+
+/// An entry of the ruling's forms, as candidates of the shape.
+#[derive(Clone, Debug, PartialEq, Eq)]
+pub enum Choice {
+    /// The form that decides.
+    Settled {
+        /// Its index among the candidates.
+        index: usize,
+        /// What it rests on.
+        basis: Basis,
+        /// The entry's number in the ruling, from 0.
+        form: usize,
+    },
+    /// The forms that are still possible.
+    Open {
+        /// Their indexes among the candidates.
+        indexes: Vec<usize>,
+        /// The entry's number in the ruling, from 0.
+        form: usize,
+    },
+}
+
+/// What a choice rests on, as far as the ruling itself tells.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub enum Basis {
+    /// The ruling names one form.
+    OneForm,
+    /// The ruling names several and an order that chooses among them.
+    OrderOfSeveral,
+}
+
+impl Choice {
+    /// The candidates that it names.
+    pub fn indexes(&self) -> &[usize] {
+        match self {
+            Choice::Settled { index, .. } => std::slice::from_ref(index),
+            Choice::Open { indexes, .. } => indexes,
+        }
+    }
+}
+
+impl ShapePlan {
+    /// The plan of `ruling` for cells of `shape`.
+    pub fn new(ruling: &ColumnRuling, shape: Shape) -> ShapePlan {
+        let readings = Readings::new(shape, &ruling.read.all_forms());
+        ShapePlan::of(ruling, readings)
+    }
+
+    /// The plan of `ruling` for the shape of `readings`, which may know less
+    /// strict forms than the ruling: those of a survey made before it.
+    pub fn of(ruling: &ColumnRuling, mut readings: Readings) -> ShapePlan {
+        let entries = ruling.read.forms.iter().enumerate();
+        let mut choices: Vec<(Choice, bool)> = entries
+            .filter_map(|(form, entry)| {
+                let choice = choice(entry, form, ruling, &mut readings)?;
+                let whole = match &choice {
+                    Choice::Settled { .. } => true,
+                    Choice::Open { indexes, .. } => indexes.len() == entry.alternatives().len(),
+                };
+                Some((choice, whole))
+            })
+            .collect();
+        // Of an open entry that one form fits by chance, as `elapsed units`
+        // fits many shapes, the shape's own entry tells more.
+        choices.sort_by_key(|(_, whole)| !whole);
+        let choices = choices.into_iter().map(|(choice, _)| choice).collect();
+        let conventions = ruling.read.conventions();
+        ShapePlan {
+            choices,
+            kind: ruling.kind,
+            zone: if ruling.read.has_zone() {
+                ReadZone::Ruled
+            } else {
+                ReadZone::Unknown
+            },
+            conventions,
+            may_choose: readings.leave_choice(conventions),
+            readings,
+        }
+    }
+
+    /// The candidates of the shape.
+    pub fn readings(&self) -> &Readings {
+        &self.readings
+    }
+
+    /// The entries of the ruling that fit the shape, in order.
+    pub fn choices(&self) -> &[Choice] {
+        &self.choices
+    }
+
+    /// The kind of the column.
+    pub fn kind(&self) -> Kind {
+        self.kind
+    }
+
+    /// Whether local times of the column have a zone.
+    pub(super) fn zone(&self) -> ReadZone {
+        self.zone
+    }
+
+    /// What the cells leave unsaid.
+    pub fn conventions(&self) -> Conventions {
+        self.conventions
+    }
+
+    /// Whether the conventions may choose what a cell is.
+    pub(super) fn may_choose(&self) -> bool {
+        self.may_choose
+    }
+
+    pub(super) fn century_is_open(&self) -> bool {
+        self.conventions.century == Century::Open
+    }
+}
+
+fn choice(
+    entry: &FormRuling,
+    number: usize,
+    ruling: &ColumnRuling,
+    readings: &mut Readings,
+) -> Option<Choice> {
+    match entry {
+        FormRuling::Settled(form) => Some(Choice::Settled {
+            index: readings.name(form)?,
+            basis: Basis::OneForm,
+            form: number,
+        }),
+        FormRuling::Open(_) | FormRuling::ByGroup(_) => {
+            let forms = entry.alternatives();
+            let indexes: Vec<usize> = forms
+                .iter()
+                .filter_map(|form| readings.name(form))
+                .collect();
+            let ruled = |index: &&usize| {
+                ruling.read.order.is_some()
+                    && readings.candidates()[**index].order() == ruling.read.order
+            };
+            if let Some(&index) = indexes.iter().find(ruled) {
+                return Some(Choice::Settled {
+                    index,
+                    basis: Basis::OrderOfSeveral,
+                    form: number,
+                });
+            }
+            (!indexes.is_empty()).then_some(Choice::Open {
+                indexes,
+                form: number,
+            })
+        }
+    }
+}

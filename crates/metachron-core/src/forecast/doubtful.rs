@@ -1,0 +1,145 @@
+//! Columns of which nobody knows whether they are dates, or whose.
+
+use super::question::{Answer, Question, Topic, in_words};
+use super::setting::{forms_setting, setting, shell_text, shell_word};
+use crate::calendar::Calendar;
+use crate::evidence::{ColumnEvidence, Hint};
+use crate::form::{Century, Conventions};
+use crate::lex::{Lexer, Words};
+use crate::locale::Names;
+use crate::rulings::FormRuling;
+use crate::settle::{SkipReason, as_written};
+use crate::stamp::Stamp;
+
+/// The question that a column of doubtful cells asks.
+pub(super) fn is_it_temporal(
+    name: &str,
+    evidence: &ColumnEvidence,
+    reason: &SkipReason,
+) -> Vec<Question> {
+    if let SkipReason::OtherCalendar { cells, calendar } = *reason {
+        return which_calendar(name, evidence, cells, calendar)
+            .into_iter()
+            .collect();
+    }
+    let (topic, cells) = match *reason {
+        SkipReason::BareDigits { cells } | SkipReason::Doubtful { cells } => (Topic::IsDate, cells),
+        SkipReason::Seasons { cells } => (Topic::IsMonth, cells),
+        SkipReason::PastMidnight { cells } => (Topic::IsElapsed, cells),
+        _ => return Vec::new(),
+    };
+    let Some((shape, tally)) = evidence
+        .shapes
+        .iter()
+        .flat_map(|shape| shape.tallies.iter().map(move |tally| (shape, tally)))
+        .filter(|(_, tally)| match topic {
+            Topic::IsElapsed => tally.hint == Hint::Past24,
+            _ => !tally.outcome.is_unreadable(),
+        })
+        .min_by_key(|(_, tally)| tally.first.row)
+    else {
+        return Vec::new();
+    };
+    let mut lexer = Lexer::new(Names::Anywhere, Words::Keep);
+    let text = lexer.lex_cell(tally.first.cell()).ok();
+    let candidates = shape.readings.candidates().iter().enumerate();
+    let answers = candidates
+        .filter(|(index, candidate)| match topic {
+            Topic::IsElapsed => candidate.form.elapsed().is_some(),
+            _ => candidate.usual && tally.outcome.reads(*index),
+        })
+        .filter_map(|(index, candidate)| {
+            let stamp = candidate
+                .reader
+                .read(text.as_ref()?, Century::Open.into())
+                .ok()?;
+            let mut reads_as = in_words(stamp);
+            let mut option = "--read-form";
+            if candidate.form.count().is_some() {
+                option = "--read-count";
+                let year = |stamp: Option<Stamp>| Some(stamp?.date()?.year());
+                let span = &shape.spans[index];
+                if let (Some(first), Some(last)) = (year(span.earliest), year(span.latest)) {
+                    reads_as.push_str(&format!(", all from {first} to {last}"));
+                }
+            }
+            let form = as_written(&candidate.form, shape, index);
+            let converts = match topic {
+                Topic::IsElapsed => evidence.filled(),
+                Topic::IsMonth => shape.count(|tally| tally.outcome.reads(index)),
+                _ => cells,
+            };
+            Some(Answer {
+                set: String::new(),
+                option: format!(
+                    "-c {} {option} {}",
+                    shell_word(name),
+                    shell_text(&form.to_string())
+                ),
+                says: form.to_string(),
+                declares: forms_setting(name, &[FormRuling::Settled(form.clone())]),
+                samples_read_as: vec![Some(reads_as.clone())],
+                reads_as,
+                converts,
+                contradicted_by: match topic {
+                    Topic::IsMonth => cells - converts,
+                    _ => 0,
+                },
+            })
+        })
+        .collect();
+    vec![Question {
+        topic,
+        cells,
+        example: tally.first.clone(),
+        samples: vec![tally.first.clone()],
+        answers,
+    }]
+}
+
+/// Which calendar the years of a column are those of.
+fn which_calendar(
+    name: &str,
+    evidence: &ColumnEvidence,
+    cells: u64,
+    calendar: Calendar,
+) -> Option<Question> {
+    let tallies = evidence
+        .shapes
+        .iter()
+        .flat_map(|shape| shape.tallies.iter().map(move |tally| (shape, tally)));
+    let (shape, tally) = tallies
+        .filter(|(_, tally)| !tally.outcome.is_unreadable())
+        .min_by_key(|(_, tally)| tally.first.row)?;
+    let mut lexer = Lexer::new(Names::Anywhere, Words::Keep);
+    let text = lexer.lex_cell(tally.first.cell()).ok()?;
+    let mut candidates = shape.readings.candidates().iter().enumerate();
+    let (_, candidate) = candidates.find(|(index, _)| tally.outcome.reads(*index))?;
+    let answers = [calendar, Calendar::Gregory]
+        .into_iter()
+        .filter_map(|calendar| {
+            let conventions = Conventions {
+                calendar,
+                ..Conventions::default()
+            };
+            let set = setting(name, "read.calendar", calendar.name());
+            let reads_as = in_words(candidate.reader.read(&text, conventions).ok()?);
+            Some(Answer {
+                option: format!("--set {}", shell_text(&set)),
+                says: calendar.name().to_owned(),
+                declares: set.clone(),
+                set,
+                samples_read_as: vec![Some(reads_as.clone())],
+                reads_as,
+                converts: cells,
+                contradicted_by: 0,
+            })
+        });
+    Some(Question {
+        topic: Topic::Calendar,
+        cells,
+        example: tally.first.clone(),
+        samples: vec![tally.first.clone()],
+        answers: answers.collect(),
+    })
+}

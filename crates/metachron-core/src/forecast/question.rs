@@ -1,0 +1,434 @@
+//! What only a person can answer.
+
+use super::setting::{forms_option, forms_setting, setting, shell_text};
+use super::{Judged, RowForecast};
+use crate::decide::{Choice, Judgement, OpenReason, ShapePlan, UnreadableReason};
+use crate::evidence::{ColumnEvidence, Example};
+use crate::form::{Century, Conventions, Form, Order};
+use crate::lex::{Lexer, Words};
+use crate::rulings::{ColumnRuling, FormRuling};
+use crate::settle::{default_window, other_window, short_years};
+use crate::stamp::Stamp;
+use jiff::civil::Date;
+use serde::Serialize;
+
+/// A question that a person can answer in a word.
+#[derive(Clone, Debug, PartialEq, Serialize)]
+pub struct Question {
+    /// What it is about.
+    pub topic: Topic,
+    /// How many cells wait for the answer.
+    pub cells: u64,
+    /// One of them.
+    pub example: Example,
+    /// A few of them, the example first.
+    pub samples: Vec<Example>,
+    /// The possible answers.
+    pub answers: Vec<Answer>,
+}
+
+/// What a question is about.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize)]
+#[serde(rename_all = "kebab-case")]
+pub enum Topic {
+    /// Which calendar the years are those of.
+    Calendar,
+    /// Which of day, month and year comes first.
+    Order,
+    /// Whether an import has swapped day and month.
+    #[serde(rename = "exchanged")]
+    Swapped,
+    /// Which hundred years two-digit years stand for.
+    Century,
+    /// What times are that were twice in their zone.
+    InOverlap,
+    /// What times are that never were in their zone.
+    InGap,
+    /// What leap seconds are.
+    LeapSecond,
+    /// Whether a year and two digits are a month, or the season of two years.
+    IsMonth,
+    /// Whether digits, or numbers with signs between them, are dates at all.
+    IsDate,
+    /// Whether clock-like cells are times of day or elapsed times.
+    IsElapsed,
+}
+
+/// A possible answer.
+#[derive(Clone, Debug, PartialEq, Serialize)]
+pub struct Answer {
+    /// The answer in a word: an order, a form, a year.
+    pub says: String,
+    /// The setting that gives it, as `--set` takes it.
+    pub set: String,
+    /// The option that gives it for all columns, or for those named with
+    /// `-c`.
+    pub option: String,
+    /// The setting that gives it, for every answer.
+    pub declares: String,
+    /// What the example would then mean.
+    pub reads_as: String,
+    /// What each of the question's samples would then mean; none of those that
+    /// it cannot read.
+    pub samples_read_as: Vec<Option<String>>,
+    /// How many more cells it converts.
+    pub converts: u64,
+    /// How many cells contradict it.
+    pub contradicted_by: u64,
+}
+
+/// What questions follow from.
+pub(super) struct Facts<'f> {
+    pub name: &'f str,
+    pub evidence: &'f ColumnEvidence,
+    pub ruling: &'f ColumnRuling,
+    pub plans: &'f [ShapePlan],
+    pub judged: &'f [Judged<'f>],
+    /// What becomes of the cells, where that hangs on the rest of the table.
+    pub by_row: Option<&'f RowForecast>,
+    pub today: Date,
+}
+
+pub(super) fn questions(facts: &Facts<'_>) -> Vec<Question> {
+    [facts.order_question(), facts.century_question()]
+        .into_iter()
+        .flatten()
+        .collect()
+}
+
+impl Facts<'_> {
+    fn order_question(&self) -> Option<Question> {
+        let is_open = |cell: &&Judged<'_>| cell.judgement == Judgement::Open(OpenReason::Order);
+        let waiting = || self.judged.iter().filter(is_open);
+        let first = waiting().min_by_key(|cell| cell.first.row)?;
+        let topic = if self.is_swap(first) {
+            Topic::Swapped
+        } else {
+            Topic::Order
+        };
+        let few = samples(first, waiting());
+        let Some(by_row) = self.by_row else {
+            return Some(Question {
+                topic,
+                cells: waiting().map(|cell| cell.count).sum(),
+                example: first.first.clone(),
+                answers: self.order_answers(first, &few),
+                samples: few,
+            });
+        };
+        let example = by_row.first_open.as_ref()?;
+        let mut lexer = Lexer::new(self.ruling.read.names(), Words::Keep);
+        let text = lexer.lex_cell(example.cell()).ok()?;
+        let shapes = waiting().map(|cell| cell.shape);
+        let of_shape = |shape: &usize| self.plans[*shape].readings().shape().fits(&text);
+        let shape = shapes.into_iter().find(of_shape).unwrap_or(first.shape);
+        let samples = vec![example.clone()];
+        let example_cell = Judged {
+            shape,
+            first: example,
+            ..*first
+        };
+        let answers = self.order_answers(&example_cell, &samples);
+        Some(Question {
+            topic,
+            cells: by_row.open,
+            example: example.clone(),
+            samples,
+            answers,
+        })
+    }
+
+    /// Whether the cell is open because an import may have swapped day and
+    /// month.
+    fn is_swap(&self, cell: &Judged<'_>) -> bool {
+        let plan = &self.plans[cell.shape];
+        let open = plan.choices().iter().find_map(|choice| match choice {
+            Choice::Open { indexes, .. } => Some(indexes),
+            Choice::Settled { .. } => None,
+        });
+        let mut open = open.into_iter().flatten();
+        open.any(|&index| plan.readings().candidates()[index].form.is_swapped())
+    }
+
+    fn order_answers(&self, example: &Judged<'_>, samples: &[Example]) -> Vec<Answer> {
+        let by_order = Order::ALL
+            .into_iter()
+            .filter_map(|order| self.order_answer(order, example, samples));
+        let answers: Vec<Answer> = by_order.collect();
+        if answers.is_empty() || self.is_swap(example) {
+            self.form_answers(example, samples)
+        } else {
+            answers
+        }
+    }
+
+    /// The forms that the example may have, where no order tells them apart.
+    fn form_answers(&self, example: &Judged<'_>, samples: &[Example]) -> Vec<Answer> {
+        let plan = &self.plans[example.shape];
+        let open = plan
+            .choices()
+            .iter()
+            .filter(|choice| matches!(choice, Choice::Open { .. }));
+        let mut indexes: Vec<usize> = open.flat_map(|choice| choice.indexes()).copied().collect();
+        indexes.sort_unstable();
+        indexes.dedup();
+        let answer = |index| self.form_answer(index, example, samples);
+        indexes.into_iter().filter_map(answer).collect()
+    }
+
+    fn form_answer(
+        &self,
+        index: usize,
+        example: &Judged<'_>,
+        samples: &[Example],
+    ) -> Option<Answer> {
+        let form = &self.plans[example.shape].readings().candidates()[index].form;
+        let century = self.ruling.read.conventions().century;
+        let forms = with_chosen(self.ruling.read.forms.clone(), form);
+        let waits = |cell: &&Judged<'_>| cell.judgement == Judgement::Open(OpenReason::Order);
+        let reads = |cell: &&Judged<'_>| {
+            let candidates = self.plans[cell.shape].readings().candidates().iter();
+            let mut candidates = candidates.enumerate();
+            candidates.any(|(index, own)| {
+                let settled = |form: &FormRuling| *form == FormRuling::Settled(own.form.clone());
+                cell.outcome.reads(index) && forms.iter().any(settled)
+            })
+        };
+        let converts = self.judged.iter().filter(waits).filter(reads);
+        let declares = forms_setting(self.name, &forms);
+        let settled = || {
+            forms.iter().filter_map(|ruling| match ruling {
+                FormRuling::Settled(form) => Some(form),
+                FormRuling::Open(_) | FormRuling::ByGroup(_) => None,
+            })
+        };
+        Some(Answer {
+            says: form.to_string(),
+            option: if settled().count() == forms.len() {
+                forms_option(self.name, settled())
+            } else {
+                format!("--set {}", shell_text(&declares))
+            },
+            set: String::new(),
+            declares,
+            samples_read_as: self.read_samples(samples, example.shape, index, century),
+            reads_as: self.read_example(example, index, century)?,
+            converts: converts.map(|cell| cell.count).sum(),
+            contradicted_by: 0,
+        })
+    }
+
+    /// The answer that `order` is, if some open form can have it.
+    fn order_answer(
+        &self,
+        order: Order,
+        example: &Judged<'_>,
+        samples: &[Example],
+    ) -> Option<Answer> {
+        let place_in = |shape: usize| {
+            let plan = &self.plans[shape];
+            let open = plan
+                .choices()
+                .iter()
+                .filter(|choice| matches!(choice, Choice::Open { .. }));
+            open.flat_map(|choice| choice.indexes())
+                .copied()
+                .find(|&index| plan.readings().candidates()[index].order() == Some(order))
+        };
+        let index = place_in(example.shape)?;
+        let mut converts = 0;
+        let mut contradicted_by = 0;
+        for cell in self.judged {
+            let Some(index) = place_in(cell.shape) else {
+                continue;
+            };
+            match (cell.judgement, cell.outcome.reads(index)) {
+                (Judgement::Open(OpenReason::Order), true) => converts += cell.count,
+                (Judgement::Unreadable(UnreadableReason::NoForm), _) => {}
+                (Judgement::Certain(_) | Judgement::Settled(_), false) => {
+                    contradicted_by += cell.count;
+                }
+                _ => {}
+            }
+        }
+        if let Some(by_row) = self.by_row {
+            converts = by_row.converts.get(&order).copied().unwrap_or(0);
+        }
+        let century = self.ruling.read.conventions().century;
+        // Where the rest of the table settles some cells, the answer is for
+        // the others.
+        let key = match self.by_row {
+            Some(_) => "read.otherwise",
+            None => "read.order",
+        };
+        let set = setting(self.name, key, order.name());
+        if self.by_row.is_some() {
+            contradicted_by = 0;
+        }
+        Some(Answer {
+            option: match self.by_row {
+                Some(_) => format!("--set {}", shell_text(&set)),
+                None => format!("--read-order {order}"),
+            },
+            says: order.to_string(),
+            declares: set.clone(),
+            set,
+            samples_read_as: self.read_samples(samples, example.shape, index, century),
+            reads_as: self.read_example(example, index, self.ruling.read.conventions().century)?,
+            converts,
+            contradicted_by,
+        })
+    }
+
+    fn century_question(&self) -> Option<Question> {
+        let is_open = |cell: &&Judged<'_>| cell.judgement == Judgement::Open(OpenReason::Century);
+        let waiting = || self.judged.iter().filter(is_open);
+        let first = waiting().min_by_key(|cell| cell.first.row)?;
+        let cells = waiting().map(|cell| cell.count).sum();
+        let years = short_years(&self.ruling.read.forms, self.evidence);
+        let default = default_window(self.today);
+        let mut windows = vec![default, other_window(default, years)];
+        windows.dedup();
+        let plan = &self.plans[first.shape];
+        let index = plan
+            .choices()
+            .iter()
+            .flat_map(|choice| choice.indexes())
+            .copied()
+            .find(|&index| first.outcome.reads(index))?;
+        let few = samples(first, waiting());
+        let answers = windows
+            .into_iter()
+            .filter_map(|window| {
+                let set = setting(self.name, "read.century", &window.to_string());
+                let century = Century::Window(window);
+                Some(Answer {
+                    says: window.to_string(),
+                    declares: set.clone(),
+                    set,
+                    option: format!("--century {window}"),
+                    samples_read_as: self.read_samples(&few, first.shape, index, century),
+                    reads_as: format!(
+                        "{}, all between {} and {}",
+                        self.read_example(first, index, Century::Window(window))?,
+                        bound(window, years, Iterator::min)?,
+                        bound(window, years, Iterator::max)?,
+                    ),
+                    converts: cells,
+                    contradicted_by: 0,
+                })
+            })
+            .collect();
+        Some(Question {
+            topic: Topic::Century,
+            cells,
+            example: first.first.clone(),
+            samples: few,
+            answers,
+        })
+    }
+
+    fn read_example(&self, cell: &Judged<'_>, index: usize, century: Century) -> Option<String> {
+        self.read_sample(cell.first, cell.shape, index, century)
+    }
+
+    fn read_samples(
+        &self,
+        samples: &[Example],
+        shape: usize,
+        index: usize,
+        century: Century,
+    ) -> Vec<Option<String>> {
+        let read = |sample| self.read_sample(sample, shape, index, century);
+        samples.iter().map(read).collect()
+    }
+
+    fn read_sample(
+        &self,
+        sample: &Example,
+        shape: usize,
+        index: usize,
+        century: Century,
+    ) -> Option<String> {
+        let candidate = &self.plans[shape].readings().candidates()[index];
+        let mut lexer = Lexer::new(self.ruling.read.names(), Words::Keep);
+        let text = lexer.lex_cell(sample.cell()).ok()?;
+        let conventions = Conventions::with_century(century).row_year(sample.row_year);
+        let stamp = candidate.reader.read(&text, conventions).ok()?;
+        Some(in_words(stamp))
+    }
+}
+
+/// `forms` with `chosen` instead of what it is one of. Where an import has
+/// swapped day and month in one form, it has in the others.
+fn with_chosen(mut forms: Vec<FormRuling>, chosen: &Form) -> Vec<FormRuling> {
+    let is_swap = |either: &[Form]| either.iter().any(Form::is_swapped);
+    let chooses_exchange = |either: &[Form]| either.contains(chosen) && is_swap(either);
+    let about_exchange = forms
+        .iter()
+        .any(|ruling| chooses_exchange(ruling.alternatives()));
+    for ruling in &mut forms {
+        let FormRuling::Open(either) = ruling else {
+            continue;
+        };
+        let mut either = either.iter();
+        let own = either.clone().find(|form| *form == chosen).or_else(|| {
+            let asks_the_same = about_exchange && either.clone().any(Form::is_swapped);
+            let answers = |form: &&Form| form.is_swapped() == chosen.is_swapped();
+            either.find(answers).filter(|_| asks_the_same)
+        });
+        if let Some(form) = own.cloned() {
+            *ruling = FormRuling::Settled(form);
+        }
+    }
+    forms
+}
+
+/// The earliest or latest of `years` under the window from `first`.
+fn bound(
+    first: i16,
+    years: u128,
+    end: impl Fn(std::vec::IntoIter<i16>) -> Option<i16>,
+) -> Option<i16> {
+    let by_neighbours: Vec<i16> = (0..100_u8)
+        .filter(|year| years >> year & 1 == 1)
+        .map(|year| Century::Window(first).year(year))
+        .collect();
+    end(by_neighbours.into_iter())
+}
+
+/// A stamp with its month in words, so that nobody can mix up day and month.
+pub fn in_words(stamp: Stamp) -> String {
+    if let Stamp::Month(year, month) = stamp {
+        return format!("{} {year}", crate::locale::month_name(month as i8));
+    }
+    let Some(date) = stamp.date() else {
+        return stamp.to_string();
+    };
+    let month = crate::locale::month_name(date.month());
+    let day = format!("{} {month} {}", date.day(), date.year());
+    match stamp {
+        Stamp::Instant(at) => {
+            let time = jiff::tz::Offset::UTC.to_datetime(at).time();
+            format!("{day}, {} UTC", Stamp::Time(time))
+        }
+        Stamp::DateTime(at) => format!("{day}, {}", Stamp::Time(at.time())),
+        _ => day,
+    }
+}
+
+/// At most so many samples are shown.
+const SAMPLES: usize = 4;
+
+/// A few cells of the shape of `first`, that one first.
+fn samples<'f>(first: &Judged<'f>, waiting: impl Iterator<Item = &'f Judged<'f>>) -> Vec<Example> {
+    let signatures = waiting.filter(|cell| cell.shape == first.shape);
+    let cells = signatures.flat_map(|cell| std::iter::once(cell.first).chain(cell.second));
+    let mut samples: Vec<Example> = Vec::new();
+    for cell in std::iter::once(first.first).chain(cells) {
+        if samples.len() < SAMPLES && !samples.iter().any(|known| known.text == cell.text) {
+            samples.push(cell.clone());
+        }
+    }
+    samples
+}

@@ -1,0 +1,57 @@
+//! Columns that are passed through as they came.
+
+use crate::evidence::ColumnEvidence;
+use crate::settle::SkipReason;
+use crate::words::{count, number};
+use serde::Serialize;
+
+/// Why a column is passed through.
+#[derive(Clone, Debug, PartialEq, Eq, Serialize)]
+#[serde(rename_all = "kebab-case", tag = "why")]
+pub enum Skipped {
+    /// It has no filled cell.
+    Empty,
+    /// Nothing in it reads as a date or time.
+    NoDates,
+    /// Too few cells read as dates or times.
+    TooFew {
+        /// How many do.
+        readable: u64,
+    },
+    /// Its cells may be dates and as well something else: a person has to
+    /// say.
+    Doubtful {
+        /// How many cells may be dates.
+        readable: u64,
+    },
+    /// The user asked for other columns only.
+    NotAsked,
+}
+
+impl Skipped {
+    pub(super) fn new(reason: &SkipReason) -> Skipped {
+        match *reason {
+            SkipReason::Empty => Skipped::Empty,
+            SkipReason::NoDates => Skipped::NoDates,
+            SkipReason::TooFew { readable } => Skipped::TooFew { readable },
+            SkipReason::NotAsked => Skipped::NotAsked,
+            SkipReason::BareDigits { cells }
+            | SkipReason::Doubtful { cells }
+            | SkipReason::OtherCalendar { cells, .. }
+            | SkipReason::Seasons { cells }
+            | SkipReason::PastMidnight { cells } => Skipped::Doubtful { readable: cells },
+        }
+    }
+}
+
+pub(super) fn remarks(evidence: &ColumnEvidence, reason: &SkipReason) -> Vec<String> {
+    match reason {
+        SkipReason::TooFew { readable } => vec![format!(
+            "{} of {} read as dates or times, too few to convert the column; \
+             name it with -c to convert them",
+            number(*readable),
+            count(evidence.filled(), "cell")
+        )],
+        _ => Vec::new(),
+    }
+}

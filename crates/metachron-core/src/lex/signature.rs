@@ -1,0 +1,285 @@
+//! Recognising a cell that is cut as an earlier one was.
+//!
+//! Cells of one column mostly differ in their digits alone, and in the names
+//! of twelve months. If a cell is as long as an earlier one, has digits where
+//! that one has digits and the same bytes everywhere else, its tokens stand
+//! in the same places and have the same classes. That is found out eight
+//! bytes at a time, in a fraction of the time of cutting it again
+//! (docs/speed.md).
+
+use super::key::short_word;
+use super::token::Tokens;
+
+/// Texts of up to so many bytes are remembered.
+const LONGEST: usize = 32;
+
+/// At most so many layouts are remembered: twelve months, with days of one
+/// and of two digits, and room to miss each other.
+const MOST: usize = 128;
+
+/// How a text looks, whatever its digits.
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq)]
+pub(crate) struct Signature {
+    len: usize,
+    /// The text, each digit replaced by a byte that UTF-8 does not have. The
+    /// last chunk is the text's last eight bytes, some of them for the second
+    /// time.
+    chunks: [u64; LONGEST / 8],
+}
+
+/// Where the tokens stand in texts of one look.
+#[derive(Clone, Debug, Default)]
+struct Layout {
+    signature: Signature,
+    tokens: Tokens,
+    /// Texts of this look are no dates: a word in them means nothing.
+    refused: bool,
+    /// A number that no other layout of these has had; 0 for none.
+    serial: u64,
+}
+
+impl Layout {
+    fn is_free(&self) -> bool {
+        self.tokens.tokens.is_empty() && !self.refused
+    }
+}
+
+/// The layouts that were met, each in the slot of its look's hash.
+#[derive(Clone, Debug, Default)]
+pub(super) struct Layouts {
+    slots: Vec<Layout>,
+    /// The slot of the last text.
+    last: usize,
+    /// How many there have been.
+    count: u64,
+}
+
+const fn each(byte: u8) -> u64 {
+    u64::from_le_bytes([byte; 8])
+}
+
+impl Signature {
+    /// The look of `text`, if it is short enough to have one.
+    #[inline]
+    pub(crate) fn of(text: &[u8]) -> Option<Signature> {
+        let mut signature = Signature {
+            len: text.len(),
+            ..Signature::default()
+        };
+        let Some(last) = text.last_chunk::<8>() else {
+            signature.chunks[0] = without_digits(short_word(text));
+            return Some(signature);
+        };
+        if text.len() > LONGEST {
+            return None;
+        }
+        let chunks = text.chunks_exact(8);
+        let rest = chunks.remainder();
+        let mut next = 0;
+        for chunk in chunks.filter_map(|chunk| chunk.first_chunk()) {
+            signature.chunks[next] = without_digits(u64::from_le_bytes(*chunk));
+            next += 1;
+        }
+        if !rest.is_empty() {
+            signature.chunks[next] = without_digits(u64::from_le_bytes(*last));
+        }
+        Some(signature)
+    }
+
+    /// Whether a text looks so. Each length has its own few loads, without a
+    /// loop.
+    #[inline]
+    pub(crate) fn fits(&self, text: &[u8]) -> bool {
+        if text.len() != self.len {
+            return false;
+        }
+        let [a, b, c, d] = self.chunks;
+        let (Some(first), Some(last)) = (text.first_chunk(), text.last_chunk()) else {
+            return without_digits(short_word(text)) == a;
+        };
+        let [first, last] = [first, last].map(|bytes| u64::from_le_bytes(*bytes));
+        let same = |from: usize, chunk: u64| {
+            let bytes = text.get(from..).and_then(|rest| rest.first_chunk());
+            bytes.is_some_and(|bytes| without_digits(u64::from_le_bytes(*bytes)) == chunk)
+        };
+        without_digits(first) == a
+            && match self.len {
+                ..=8 => true,
+                9..=16 => without_digits(last) == b,
+                17..=24 => same(8, b) && without_digits(last) == c,
+                _ => same(8, b) && same(16, c) && without_digits(last) == d,
+            }
+    }
+
+    #[inline]
+    fn hash(&self) -> usize {
+        // One multiplication: a longer chain would cost more than it finds.
+        let [a, b, c, d] = self.chunks;
+        let mixed = a ^ b.rotate_left(17) ^ c.rotate_left(31) ^ d.rotate_left(47);
+        let mixed = (mixed ^ self.len as u64).wrapping_mul(0x9e37_79b9_7f4a_7c15);
+        (mixed >> 48) as usize
+    }
+}
+
+/// Eight bytes with 255 in place of each digit.
+#[inline]
+fn without_digits(bytes: u64) -> u64 {
+    // Of ASCII, digits become 0–9; adding 118 carries all else into the top
+    // bit, which bytes beyond ASCII have already.
+    let above = ((bytes & each(0x7f)) ^ each(b'0')) + each(118);
+    let digits = !(above | bytes) & each(0x80);
+    bytes | ((digits >> 7) * 0xff)
+}
+
+impl Layouts {
+    /// Whether `text` looks as the last one did: most do.
+    #[inline]
+    pub(super) fn last_fits(&self, text: &str) -> bool {
+        let last = self.slots.get(self.last);
+        last.is_some_and(|last| last.signature.fits(text.as_bytes()))
+    }
+
+    /// The tokens of texts that look as the last one, and the layout's serial
+    /// number; `None` where those are no dates.
+    ///
+    /// # Panics
+    ///
+    /// Where there was none.
+    #[inline]
+    pub(super) fn last(&self) -> Option<(&Tokens, u64)> {
+        let last = &self.slots[self.last];
+        (!last.refused).then_some((&last.tokens, last.serial))
+    }
+
+    /// Finds the layout of `text`, which is then the last; `false` where none
+    /// looks so.
+    #[inline]
+    pub(super) fn find(&mut self, text: &str) -> bool {
+        let Some(mask) = self.slots.len().checked_sub(1) else {
+            return false;
+        };
+        let Some(signature) = Signature::of(text.as_bytes()) else {
+            return false;
+        };
+        let slot = signature.hash() & mask;
+        let found = self
+            .slots
+            .get(slot)
+            .is_some_and(|layout| layout.signature == signature);
+        if found {
+            self.last = slot;
+        }
+        found
+    }
+
+    /// Remembers how texts that look like `text` are cut: into `tokens`.
+    pub(super) fn put(&mut self, text: &str, tokens: &Tokens) {
+        if !tokens.tokens.is_empty()
+            && let Some(layout) = self.slot_for(text)
+        {
+            layout.tokens.clone_from(tokens);
+            layout.refused = false;
+        }
+    }
+
+    /// Remembers that texts that look like `text` are no dates.
+    pub(super) fn refuse(&mut self, text: &str) {
+        if let Some(layout) = self.slot_for(text) {
+            layout.tokens.clear();
+            layout.refused = true;
+        }
+    }
+
+    /// The slot of texts that look like `text`, which becomes the last.
+    fn slot_for(&mut self, text: &str) -> Option<&mut Layout> {
+        let signature = Signature::of(text.as_bytes())?;
+        let slot = signature.hash() & self.slots.len().wrapping_sub(1);
+        let free = self.slots.get(slot).is_some_and(Layout::is_free);
+        if !free && self.slots.len() < MOST {
+            self.grow();
+        }
+        let slot = signature.hash() & (self.slots.len() - 1);
+        self.last = slot;
+        self.count += 1;
+        let layout = &mut self.slots[slot];
+        layout.signature = signature;
+        layout.serial = self.count;
+        Some(layout)
+    }
+
+    /// Twice as many slots, so that looks that met in one have each its own.
+    fn grow(&mut self) {
+        let count = (2 * self.slots.len()).max(2);
+        let old = std::mem::take(&mut self.slots);
+        self.slots.resize_with(count, Layout::default);
+        for layout in old.into_iter().filter(|layout| !layout.is_free()) {
+            let slot = layout.signature.hash() & (count - 1);
+            self.slots[slot] = layout;
+        }
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn only_digits_may_differ() {
+        for (one, other, same) in [
+            ("31/12/2024", "05/01/2025", true),
+            ("31/12/2024", "5/01/2025", false),
+            ("31/12/2024", "05-01-2025", false),
+            ("31/12/2024", "0a/01/2025", false),
+            ("31/12/2024", "05/01/202:", false),
+            ("31/12/2024", "05/01/202/", false),
+            ("2024-03-05 14:30:00", "2025-12-31 00:00:59", true),
+            ("2024-03-05 14:30:00", "2025-12-31T00:00:59", false),
+            (
+                "2024-03-05 14:30:00.12345",
+                "2025-12-31 00:00:59.98765",
+                true,
+            ),
+            (
+                "2024-03-05 14:30:00.12345+01",
+                "2025-12-31 00:00:59.98765-01",
+                false,
+            ),
+            ("5 Mar 2024", "9 Mar 2025", true),
+            ("5 Mar 2024", "5 Apr 2024", false),
+            ("5. März 2024", "9. März 1999", true),
+            ("2024年3月5日", "1999年8月1日", true),
+            ("2024年3月5日", "1999年8日1日", false),
+            ("٢٠٢٤-٠٣-٠٥", "٢٠٢٤-٠٣-٠٦", false),
+            ("5/1/24", "6/1/24", true),
+            ("5/1/24", "6/1/24\0", false),
+            ("", "", true),
+        ] {
+            let [a, b] = [one, other].map(|text| Signature::of(text.as_bytes()).unwrap());
+            assert_eq!(a == b, same, "{one} {other}");
+            assert_eq!(a.fits(other.as_bytes()), same, "{one} {other}");
+        }
+    }
+
+    #[test]
+    fn only_short_texts_have_a_look() {
+        assert_eq!(Signature::of("1".repeat(LONGEST + 1).as_bytes()), None);
+        assert!(Signature::of("1".repeat(LONGEST).as_bytes()).is_some());
+    }
+
+    proptest::proptest! {
+        /// As a loop over the bytes would say it.
+        #[test]
+        fn looks_are_those_of_the_bytes(one in ".{0,20}", other in ".{0,20}") {
+            let plain = |text: &str| -> Vec<u8> {
+                let digit = |byte: u8| if byte.is_ascii_digit() { 0xff } else { byte };
+                text.bytes().map(digit).collect()
+            };
+            for (one, other) in [(&one, &other), (&one, &one.replace('1', "7"))] {
+                let looks = (Signature::of(one.as_bytes()), Signature::of(other.as_bytes()));
+                if let (Some(a), Some(b)) = looks {
+                    proptest::prop_assert_eq!(a == b, plain(one) == plain(other));
+                }
+            }
+        }
+    }
+}

@@ -1,0 +1,225 @@
+//! What a decision rests on that the column's own cells do not settle.
+
+use crate::form::Order;
+use crate::rulings::{Part, TimeOrder, in_words};
+use crate::words::{count, list, number};
+use serde::Serialize;
+
+/// What a decision rests on.
+#[derive(Clone, Debug, PartialEq, Serialize)]
+pub struct Justification {
+    /// The form it is about, by its number in the ruling; none where it is
+    /// about every open cell of the column.
+    pub form: Option<usize>,
+    /// What was found.
+    #[serde(flatten)]
+    pub found: Finding,
+}
+
+/// What was found in the rest of the table.
+#[derive(Clone, Debug, PartialEq, Serialize)]
+#[serde(rename_all = "kebab-case", tag = "by")]
+pub enum Finding {
+    /// The values of other columns part the orders (level 4).
+    Group {
+        /// The columns.
+        columns: Vec<String>,
+        /// The values that have an order, each with the cells that only this
+        /// order can read.
+        groups: Vec<(String, Order, u64)>,
+        /// Values without enough such cells, which stay open.
+        silent: u64,
+        /// One in how many random splits would part the orders as well: the
+        /// power of ten.
+        chance: u32,
+    },
+    /// A premise leaves cells of the form one order, and all the same
+    /// (level 5).
+    Votes {
+        /// The order.
+        order: Order,
+        /// How many cells.
+        cells: u64,
+        /// The premise.
+        premise: Premise,
+    },
+    /// A premise that decides cell by cell (level 5).
+    Rule {
+        /// How many cells it leaves one reading.
+        cells: u64,
+        /// The premise.
+        premise: Premise,
+    },
+    /// The day and the month of dates were swapped by an import (level 6).
+    #[serde(rename = "exchanged")]
+    Swapped {
+        /// How many dates.
+        cells: u64,
+        /// How many cells of the forms that the import could not read.
+        witnesses: u64,
+        /// How many different days of the year the dates are.
+        days: u32,
+        /// A few of the dates, as they stand there and as they were.
+        samples: Vec<(String, String)>,
+    },
+}
+
+/// What holds for all cells that are known, and decides on others.
+#[derive(Clone, Debug, PartialEq, Serialize)]
+#[serde(rename_all = "kebab-case", tag = "premise")]
+pub enum Premise {
+    /// The rows stand in time order.
+    InTimeOrder {
+        /// The direction.
+        order: TimeOrder,
+        /// How many steps between known cells keep it.
+        steps: u64,
+        /// How many do not.
+        exceptions: u64,
+    },
+    /// Another column is never later.
+    NotBefore {
+        /// The column.
+        column: String,
+        /// In how many rows that is known.
+        rows: u64,
+    },
+    /// Another column is never earlier.
+    NotAfter {
+        /// The column.
+        column: String,
+        /// In how many rows that is known.
+        rows: u64,
+    },
+    /// Another column repeats a part of the date.
+    Same {
+        /// The part.
+        part: Part,
+        /// The column.
+        column: String,
+        /// In how many rows that is known.
+        rows: u64,
+    },
+}
+
+/// At most so many groups are named.
+const GROUPS_NAMED: usize = 4;
+
+impl Justification {
+    /// The ground in a sentence, without a full stop.
+    pub fn sentence(&self) -> String {
+        match &self.found {
+            Finding::Group {
+                columns,
+                groups,
+                silent,
+                chance,
+            } => {
+                let names: Vec<&str> = columns.iter().map(|column| in_words(column)).collect();
+                let columns = list(&names, "and");
+                let named: Vec<String> = groups
+                    .iter()
+                    .take(GROUPS_NAMED)
+                    .map(|(value, order, cells)| {
+                        format!(
+                            "{value} writes {} ({})",
+                            order.words(),
+                            count(*cells, "cell")
+                        )
+                    })
+                    .collect();
+                let more = match groups.len() - named.len() {
+                    0 => String::new(),
+                    more => format!(", and so on for {more} more"),
+                };
+                let silent = match silent {
+                    0 => String::new(),
+                    _ => format!(
+                        "; {} with fewer than {} such cells {} open",
+                        count(*silent, "value"),
+                        super::LEAST_DECISIVE,
+                        if *silent == 1 { "stays" } else { "stay" }
+                    ),
+                };
+                format!(
+                    "by {columns}: {}{more}; none contradicts, and of random splits fewer than 1 \
+                     in 10^{chance} would part them as well{silent}",
+                    list(&named, "and")
+                )
+            }
+            Finding::Votes {
+                order,
+                cells,
+                premise,
+            } => format!(
+                "{}; so {} can only be {}, and none another",
+                premise.sentence(),
+                count(*cells, "cell"),
+                order.words()
+            ),
+            Finding::Rule { cells, premise } => {
+                let verb = if *cells == 1 { "has" } else { "have" };
+                format!(
+                    "{}; so {} with several readings {verb} one left",
+                    premise.sentence(),
+                    count(*cells, "cell"),
+                )
+            }
+            Finding::Swapped {
+                cells,
+                witnesses,
+                days,
+                samples,
+            } => format!(
+                "a program that reads the other order has rewritten {} with day and month \
+                 swapped: all of them have a day of at most 12 ({} different), and all {} that \
+                 it left as text have a day past 12; {}",
+                count(*cells, "date"),
+                number(u64::from(*days)),
+                number(*witnesses),
+                list(
+                    &samples
+                        .iter()
+                        .map(|(there, was)| format!("{there} was {was}"))
+                        .collect::<Vec<_>>(),
+                    "and"
+                ),
+            ),
+        }
+    }
+}
+
+impl Premise {
+    /// The premise in a sentence.
+    pub fn sentence(&self) -> String {
+        match self {
+            Premise::InTimeOrder {
+                order,
+                steps,
+                exceptions,
+            } => format!(
+                "the rows stand in time order, {} ({} keep it, {})",
+                order.name(),
+                count(*steps, "step"),
+                match exceptions {
+                    0 => "none breaks it".to_owned(),
+                    1 => "1 breaks it".to_owned(),
+                    more => format!("{more} break it"),
+                }
+            ),
+            Premise::NotBefore { column, rows } => format!(
+                "it is never before {column} ({} where both are known, none contradicts)",
+                count(*rows, "row")
+            ),
+            Premise::NotAfter { column, rows } => format!(
+                "it is never after {column} ({} where both are known, none contradicts)",
+                count(*rows, "row")
+            ),
+            Premise::Same { part, column, rows } => format!(
+                "{column} repeats its {} ({} where it is known, none contradicts)",
+                part.name(),
+                count(*rows, "row")
+            ),
+        }
+    }
+}
