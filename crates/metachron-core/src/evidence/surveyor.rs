@@ -14,6 +14,7 @@ use crate::lex::{Lexed, Lexer, Words};
 use crate::locale::Names;
 use crate::reading::{Readings, Stamps};
 use crate::rulings::Blanks;
+use crate::stamp::Stamp;
 use crate::zone::Zones;
 use std::num::NonZeroU64;
 use std::sync::Arc;
@@ -233,7 +234,7 @@ impl<'w> ColumnSurveyor<'w> {
         }
         let again = self.seen.get(text);
         if !again.is_some_and(|seen| self.count_again(seen, text, row))
-            && let Some(seen) = self.uncached_text(Cell::Text(text), text, row, RowYear::default())
+            && let Some(seen) = self.uncached_text(text, None, row, RowYear::default())
         {
             self.seen.put(text, seen);
         }
@@ -288,17 +289,18 @@ impl<'w> ColumnSurveyor<'w> {
     /// nothing, or holds something that is counted by itself.
     fn uncached(&mut self, cell: Cell<'_>, row: u64, row_year: RowYear) -> Option<Seen> {
         let mut scratch = std::mem::take(&mut self.scratch);
-        let seen = self.uncached_text(cell, cell.text(&mut scratch), row, row_year);
+        let seen = self.uncached_text(cell.text(&mut scratch), cell.stamp(), row, row_year);
         self.scratch = scratch;
         seen
     }
 
-    /// `text` is what stands for the cell in a text file.
+    /// `text` is what stands for the cell in a text file, `stamp` what a typed
+    /// source says that it is.
     #[inline(never)]
     fn uncached_text(
         &mut self,
-        cell: Cell<'_>,
         text: &str,
+        stamp: Option<Stamp>,
         row: u64,
         row_year: RowYear,
     ) -> Option<Seen> {
@@ -310,7 +312,11 @@ impl<'w> ColumnSurveyor<'w> {
             at: At::Others,
             moments: Moments::None,
         };
-        let Ok(cell) = self.lexer.lex_cell(cell) else {
+        let lexed = match stamp {
+            None => self.lexer.lex(text),
+            Some(stamp) => self.lexer.lex_stamp(stamp),
+        };
+        let Ok(cell) = lexed else {
             self.evidence.others.add(row, text);
             if self.lexer.refuses(text) {
                 self.signatures

@@ -150,11 +150,13 @@ impl Lexer {
             Cell::Text(text) | Cell::Number(text) | Cell::Error(text) => self.lex(text),
             Cell::Boolean(true) => self.lex("TRUE"),
             Cell::Boolean(false) => self.lex("FALSE"),
-            Cell::Stamp(stamp) => self.typed(stamp),
+            Cell::Stamp(stamp) => self.lex_stamp(stamp),
         }
     }
 
-    fn typed(&mut self, stamp: Stamp) -> Result<Lexed<'_>, NoDate> {
+    /// Makes one token of a typed cell.
+    #[cold]
+    pub(crate) fn lex_stamp(&mut self, stamp: Stamp) -> Result<Lexed<'_>, NoDate> {
         self.plain.clear();
         stamp.push_iso(&mut self.plain);
         self.typed.clear();

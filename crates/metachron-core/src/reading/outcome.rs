@@ -11,9 +11,11 @@
 pub struct Outcome {
     /// Four bits for each of the first candidates.
     packed: u64,
-    /// The marks of the others. What is behind the last one that is not
-    /// impossible is left out, so that equal outcomes are equal.
-    more: Vec<u16>,
+    /// The marks of the others, if any of them is not impossible. What is
+    /// behind the last such one is left out, so that equal outcomes are equal.
+    /// Behind one pointer, so that an outcome is handed on in two registers.
+    #[expect(clippy::box_collection)]
+    more: Option<Box<Vec<u16>>>,
 }
 
 /// How many candidates are packed.
@@ -34,7 +36,7 @@ impl Default for Outcome {
     fn default() -> Outcome {
         Outcome {
             packed: u64::MAX,
-            more: Vec::new(),
+            more: None,
         }
     }
 }
@@ -63,8 +65,9 @@ impl Outcome {
             self.packed = self.packed & !(0xf << shift) | u64::from(mark & 0xf) << shift;
             return;
         }
-        self.more.resize(index - PACKED, IMPOSSIBLE);
-        self.more.push(mark);
+        let more = self.more.get_or_insert_default();
+        more.resize(index - PACKED, IMPOSSIBLE);
+        more.push(mark);
     }
 
     #[inline]
@@ -76,7 +79,8 @@ impl Outcome {
                 class => class,
             };
         }
-        let mark = self.more.get(index - PACKED);
+        let more = self.more.as_ref();
+        let mark = more.and_then(|more| more.get(index - PACKED));
         mark.copied().unwrap_or(IMPOSSIBLE)
     }
 
@@ -103,7 +107,7 @@ impl Outcome {
 
     /// Whether no candidate makes anything of the cell.
     pub fn is_unreadable(&self) -> bool {
-        self.packed == u64::MAX && self.more.is_empty()
+        self.packed == u64::MAX && self.more.is_none()
     }
 
     /// Whether candidate `index` may be the one that wrote the cell: it reads it,
@@ -143,7 +147,7 @@ impl Outcome {
 
 impl std::fmt::Debug for Outcome {
     fn fmt(&self, f: &mut std::fmt::Formatter<'_>) -> std::fmt::Result {
-        let classes = (0..PACKED + self.more.len()).map(|index| self.class(index));
+        let classes = (0..PACKED + self.more.as_ref().map_or(0, |more| more.len())).map(|index| self.class(index));
         f.debug_list().entries(classes).finish()
     }
 }

@@ -22,7 +22,7 @@ fn settled() -> Folder {
     folder.run(&["settle", "old.csv", "-o", "r.toml"]).status(0);
     holds(
         &folder.read("r.toml"),
-        &["by = \"site\"", "orders = { ", "seen = { cells = 80"],
+        &["by = \"site\"", "orders = { ", "baseline = { cells = 80"],
     );
     folder
 }

@@ -115,7 +115,7 @@ fn mistakes_are_named_with_line_and_nearest_name() {
     for (text, message) in [
         (
             "metachron = 1\n[column.out]\nkind = \"date\"\nreed = { }\n",
-            "r.toml: line 4, column 1: unknown field `reed`, expected one of `kind`, `read`, `write`, `seen`; did you mean `read`?",
+            "r.toml: line 4, column 1: unknown field `reed`, expected one of `kind`, `read`, `write`, `baseline`, `seen`; did you mean `read`?",
         ),
         (
             "metachron = 1\n\n[column.uot]\nkind = \"date\"\n",
@@ -197,4 +197,19 @@ fn settle_prints_to_standard_output_and_as_json() {
         facts["columns"][2]["questions"][0]["answers"][0]["converts"],
         2
     );
+}
+
+/// Names of earlier versions are still read.
+#[test]
+fn files_of_earlier_versions_are_read() {
+    let folder = Folder::with("x.csv", "d\n03 Apr 2024\n05 Jun 2024\n");
+    folder.write(
+        "old.toml",
+        "metachron = 1\n[column.d]\nkind = \"date\"\n\
+         read = { forms = [\"exchanged dd MMM yyyy\"] }\n\
+         seen = { cells = 400, blank = 200, latest = \"2023-01-01\" }\n",
+    );
+    let run = folder.run(&["convert", "x.csv", "-r", "old.toml"]).status(0);
+    assert_eq!(run.out, "d\n2024-03-04\n2024-06-05\n");
+    holds(&run.err, &["the latest is 2024-06-05; it was 2023-01-01"]);
 }
