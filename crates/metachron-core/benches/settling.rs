@@ -82,7 +82,7 @@ fn tallied(rows: &[Vec<String>], ruled: &[(String, ColumnRuling)]) -> (ComparedC
             .collect();
         tally.row(&compared, &own_readings, row);
     }
-    tally.index();
+    tally.arrange();
     tally.finish();
     (compared, tally)
 }

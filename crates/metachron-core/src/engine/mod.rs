@@ -378,7 +378,7 @@ impl Whole {
             (WholeOf::Survey(whole), PartOf::Survey(part_of)) => whole.add(part.at, part_of),
             (WholeOf::Relate(whole), PartOf::Relate(tally)) => {
                 whole.merge(tally);
-                whole.index();
+                whole.arrange();
             }
             (WholeOf::Neighbours(whole), PartOf::Neighbours(marks)) => whole.add(part.at, marks),
             (WholeOf::Forecast(whole), PartOf::Forecast(columns)) => {

@@ -47,7 +47,7 @@ impl RelatePass {
     /// The same pass, counting by pairs of columns too, where the counts by one
     /// column say which pairs to try.
     pub fn with_pairs(mut self, tally: &Tally) -> Result<RelatePass, RelatePass> {
-        let pairs = relations::pairs_to_try(tally);
+        let pairs = tally.pairs_to_compare();
         if pairs.is_empty() || !self.compared.pairs.is_empty() {
             return Err(self);
         }

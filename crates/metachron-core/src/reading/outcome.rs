@@ -63,35 +63,47 @@ impl Outcome {
             // alike a later one.
             let shift = 4 * index;
             self.packed = self.packed & !(0xf << shift) | u64::from(mark & 0xf) << shift;
-            return;
+        } else {
+            self.put_more(index - PACKED, mark);
         }
+    }
+
+    #[cold]
+    fn put_more(&mut self, index: usize, mark: u16) {
         let more = self.more.get_or_insert_default();
-        more.resize(index - PACKED, IMPOSSIBLE);
+        more.resize(index, IMPOSSIBLE);
         more.push(mark);
     }
 
-    #[inline]
-    fn get(&self, index: usize) -> u16 {
-        if index < PACKED {
-            let mark = (self.packed >> (4 * index) & 0xf) as u16;
-            return match mark {
-                0xd.. => mark | !0xf,
-                class => class,
-            };
-        }
-        let more = self.more.as_ref();
-        let mark = more.and_then(|more| more.get(index - PACKED));
+    #[cold]
+    fn get_more(&self, index: usize) -> u16 {
+        let mark = self.more.as_ref().and_then(|more| more.get(index));
         mark.copied().unwrap_or(IMPOSSIBLE)
+    }
+
+    /// Whether candidate `index` has `mark`.
+    #[inline]
+    fn has(&self, index: usize, mark: u16) -> bool {
+        if index < PACKED {
+            self.packed >> (4 * index) & 0xf == u64::from(mark & 0xf)
+        } else {
+            self.get_more(index - PACKED) == mark
+        }
     }
 
     /// The first candidate that reads the cell as the same stamp as candidate
     /// `index` does; `None` where that one does not read it.
     #[inline]
     pub fn class(&self, index: usize) -> Option<usize> {
-        match self.get(index) {
-            IMPOSSIBLE | AWAITS_RULE | SLIP => None,
-            class => Some(class.into()),
-        }
+        let class = if index < PACKED {
+            let class = (self.packed >> (4 * index) & 0xf) as usize;
+            Some(class).filter(|class| *class < PACKED)
+        } else {
+            let class = self.get_more(index - PACKED);
+            Some(usize::from(class)).filter(|_| class < SLIP)
+        };
+        debug_assert!(class.is_none_or(|class| class <= index));
+        class
     }
 
     /// Whether candidate `index` reads the cell.
@@ -102,7 +114,7 @@ impl Outcome {
     /// Whether candidate `index` understands the cell, but a rule has to say
     /// what it stands for (a leap second, say).
     pub fn needs_rule(&self, index: usize) -> bool {
-        self.get(index) == AWAITS_RULE
+        self.has(index, AWAITS_RULE)
     }
 
     /// Whether no candidate makes anything of the cell.
@@ -119,7 +131,7 @@ impl Outcome {
     /// Whether candidate `index` would read the cell, which contradicts itself
     /// by a slip.
     fn is_slip(&self, index: usize) -> bool {
-        self.get(index) == SLIP
+        self.has(index, SLIP)
     }
 
     /// Whether some candidate among `indexes` reads the cell and another waits
@@ -147,7 +159,8 @@ impl Outcome {
 
 impl std::fmt::Debug for Outcome {
     fn fmt(&self, f: &mut std::fmt::Formatter<'_>) -> std::fmt::Result {
-        let classes = (0..PACKED + self.more.as_ref().map_or(0, |more| more.len())).map(|index| self.class(index));
+        let classes = (0..PACKED + self.more.as_ref().map_or(0, |more| more.len()))
+            .map(|index| self.class(index));
         f.debug_list().entries(classes).finish()
     }
 }

@@ -1,13 +1,179 @@
 //! Level 4: a column whose values part the orders.
 
+use super::ComparedColumns;
+use super::form_cells::{CellCounts, FormCells, form_and_order};
 use super::justification::{Finding, Justification};
-use super::tally::{Tally, Values};
-use super::{ComparedColumns, OpenColumn};
+use super::source::{Conclusion, EvidenceSource, Observed, Question, same_type};
+use super::tally::add_all;
 use crate::form::{Form, Order};
 use crate::rulings::{GroupRuling, in_words};
 use crate::words;
 use indexmap::IndexMap;
+use std::any::Any;
 use std::collections::{BTreeMap, HashMap};
+
+/// A column with more different values than this is no group of rows.
+const MOST_VALUES: usize = 64;
+
+/// The same for two columns together.
+const MOST_JOINT_VALUES: usize = 256;
+
+/// A column's cells by the values of every other column, and of pairs of
+/// these.
+#[derive(Debug)]
+pub(super) struct GroupCounts {
+    values: Vec<Values>,
+    pairs: Vec<(usize, usize)>,
+    by_pair: Vec<Values>,
+}
+
+/// Cells by the value of another column, or of two.
+#[derive(Debug)]
+struct Values {
+    /// By value, form and order; none where there are too many values.
+    by_value: Option<HashMap<String, CellCounts>>,
+    most: usize,
+}
+
+impl Values {
+    fn new(most: usize) -> Values {
+        Values {
+            by_value: Some(HashMap::new()),
+            most,
+        }
+    }
+
+    fn add<const N: usize>(&mut self, texts: [&str; N], form: usize, order: Option<Order>) {
+        let Some(values) = &mut self.by_value else {
+            return;
+        };
+        let joint;
+        let key = match texts.as_slice() {
+            [one] => one.trim(),
+            _ => {
+                joint = GroupRuling::key(texts).unwrap_or_default();
+                &joint
+            }
+        };
+        match values.get_mut(key) {
+            Some(cells) => *cells.entry((form, order)).or_default() += 1,
+            None => {
+                let cells = BTreeMap::from([((form, order), 1)]);
+                values.insert(key.to_owned(), cells);
+            }
+        }
+        self.check();
+    }
+
+    fn merge(&mut self, other: Values) {
+        match (&mut self.by_value, other.by_value) {
+            (Some(values), Some(others)) => {
+                for (value, cells) in others {
+                    add_all(values.entry(value).or_default(), cells);
+                }
+            }
+            (known, _) => *known = None,
+        }
+        self.check();
+    }
+
+    fn check(&mut self) {
+        let values = self.by_value.as_ref();
+        if values.is_some_and(|values| values.len() > self.most) {
+            self.by_value = None;
+        }
+    }
+}
+
+impl GroupCounts {
+    pub fn new(compared: &ComparedColumns) -> GroupCounts {
+        let of = |count: usize, most: usize| (0..count).map(|_| Values::new(most)).collect();
+        GroupCounts {
+            values: of(compared.columns.len(), MOST_VALUES),
+            by_pair: of(compared.pairs.len(), MOST_JOINT_VALUES),
+            pairs: compared.pairs.clone(),
+        }
+    }
+
+    fn pairs(&self) -> impl Iterator<Item = (&Values, &(usize, usize))> {
+        self.by_pair.iter().zip(&self.pairs)
+    }
+}
+
+impl EvidenceSource for GroupCounts {
+    fn observe(&mut self, row: &Observed<'_>) {
+        let Some((form, order)) = form_and_order(row.own()) else {
+            return;
+        };
+        let texts = row.texts;
+        for (index, values) in self.values.iter_mut().enumerate() {
+            if index != row.index {
+                values.add([texts[index].as_str()], form, order);
+            }
+        }
+        for (values, &(one, other)) in self.by_pair.iter_mut().zip(&self.pairs) {
+            values.add([texts[one].as_str(), texts[other].as_str()], form, order);
+        }
+    }
+
+    fn merge(&mut self, later: Box<dyn EvidenceSource>) {
+        let later = same_type::<GroupCounts>(later);
+        let own = self.values.iter_mut().chain(&mut self.by_pair);
+        for (values, more) in own.zip(later.values.into_iter().chain(later.by_pair)) {
+            values.merge(more);
+        }
+    }
+
+    fn conclude<'s>(&'s self, question: &Question<'_>) -> Vec<Conclusion<'s>> {
+        let forms = question.open_forms.iter();
+        forms
+            .filter_map(|(form, either)| self.conclude_on(*form, either, question))
+            .collect()
+    }
+
+    /// How many columns were tried, and what became of each.
+    fn attempts(&self, question: &Question<'_>) -> Vec<String> {
+        let forms = question.cells.forms().into_iter();
+        let several = forms.filter(|&form| question.cells.decisive(form).count() > 1);
+        several.map(|form| self.attempt(form, question)).collect()
+    }
+
+    /// Any pairs, where no column alone parts the orders of a form, and those
+    /// that both do.
+    fn pairs_to_compare(&self, index: usize, cells: &FormCells) -> Vec<(usize, usize)> {
+        let mut pairs = Vec::new();
+        let forms = cells.forms().into_iter();
+        for form in forms.filter(|&form| cells.decisive(form).count() > 1) {
+            let limit = -(CHANCE_ONE_IN * self.values.len() as f64).ln();
+            let values = || self.values.iter().enumerate();
+            let parting: Vec<usize> = values()
+                .filter_map(|(index, values)| part(form, vec![index], values))
+                .filter(|parting| parting.chance < limit)
+                .map(|parting| parting.by[0])
+                .collect();
+            let tried: Vec<usize> = match parting.len() {
+                1 => continue,
+                0 => values()
+                    .filter(|(other, values)| {
+                        let several = |known: &HashMap<_, _>| known.len() > 1;
+                        *other != index && values.by_value.as_ref().is_some_and(several)
+                    })
+                    .map(|(other, _)| other)
+                    .take(MOST_IN_PAIRS)
+                    .collect(),
+                _ => parting,
+            };
+            for (number, &one) in tried.iter().enumerate() {
+                pairs.extend(tried[number + 1..].iter().map(|&other| (one, other)));
+            }
+        }
+        pairs
+    }
+
+    fn into_any(self: Box<Self>) -> Box<dyn Any> {
+        self
+    }
+}
 
 /// A group of rows has an order where at least so many of its cells can have
 /// no other.
@@ -41,148 +207,99 @@ impl Group {
     }
 }
 
-/// The group ruling of `form`, which is one of `either`, where a column or two
-/// part its orders.
-pub(super) fn settle(
-    form: usize,
-    either: &[Form],
-    open: &OpenColumn,
-    compared: &ComparedColumns,
-) -> Option<(GroupRuling, Justification)> {
-    if open.decisive(form).count() < 2 {
-        return None;
-    }
-    let attempts = (open.values.len() + open.pairs.len()) as f64;
-    let limit = -(CHANCE_ONE_IN * attempts).ln();
-    let singles = open.values.iter().enumerate();
-    let mut parting: Vec<Parting> = singles
-        .filter_map(|(index, values)| part(form, vec![index], values))
-        .filter(|parting| parting.chance < limit)
-        .collect();
-    let pairs = || open.pairs.iter().zip(&compared.pairs);
-    if parting.is_empty() {
-        parting = pairs()
-            .filter_map(|(values, &(one, other))| part(form, vec![one, other], values))
-            .filter(|parting| parting.chance < limit)
-            .collect();
-    }
-    // The finest tells the most, and claims the least.
-    parting.sort_by_key(|parting| std::cmp::Reverse(parting.groups.len()));
-    let mut parting = parting.into_iter();
-    let mut chosen = parting.next()?;
-    for other in parting {
-        if let ([one], [two]) = (&chosen.by[..], &other.by[..])
-            && disagree(form, &chosen, &other, pairs(), (*one, *two))
-        {
-            // Nothing says which of the two is the cause: only rows whose
-            // both values are known together are settled.
-            let (values, &(one, two)) = pairs().find(|(_, pair)| is_pair(pair, *one, *two))?;
-            chosen = part(form, vec![one, two], values)?;
-            break;
-        }
-    }
-    let columns: Vec<String> = chosen
-        .by
-        .iter()
-        .map(|&by| compared.columns[by].clone())
-        .collect();
-    let orders: IndexMap<String, Order> = chosen
-        .groups
-        .iter()
-        .filter_map(|(value, group)| Some((value.to_string(), group.order()?)))
-        .collect();
-    let groups = chosen
-        .groups
-        .iter()
-        .filter_map(|(value, group)| Some((value.to_string(), group.order()?, group.decisive)));
-    let silent = chosen
-        .groups
-        .values()
-        .filter(|group| group.open > 0 && group.order().is_none());
-    let justification = Justification {
-        form: Some(form),
-        found: Finding::Group {
-            columns: columns.clone(),
-            groups: groups.collect(),
-            silent: silent.count() as u64,
-            chance: power(chosen.chance),
-        },
-    };
-    let known: Vec<Order> = orders.values().copied().collect();
-    let group = GroupRuling {
-        either: either
-            .iter()
-            .filter(|form| form.order().is_some_and(|order| known.contains(&order)))
-            .cloned()
-            .collect(),
-        by: columns,
-        orders,
-    };
-    Some((group, justification))
-}
-
 /// At most so many columns are tried in pairs.
 const MOST_IN_PAIRS: usize = 10;
 
-/// The pairs of columns that have to be looked at together: any, where no
-/// column alone parts the orders of a form, and those that both do.
-pub fn pairs_to_try(tally: &Tally) -> Vec<(usize, usize)> {
-    let mut pairs = Vec::new();
-    for open in &tally.columns {
-        let mut forms: Vec<usize> = open.cells.keys().map(|(form, _)| *form).collect();
-        forms.dedup();
-        for form in forms
-            .into_iter()
-            .filter(|&form| open.decisive(form).count() > 1)
-        {
-            let limit = -(CHANCE_ONE_IN * open.values.len() as f64).ln();
-            let values = || open.values.iter().enumerate();
-            let parting: Vec<usize> = values()
-                .filter_map(|(index, values)| part(form, vec![index], values))
+impl GroupCounts {
+    /// The group ruling of `form`, which is one of `either`, where a column or
+    /// two part its orders.
+    fn conclude_on(
+        &self,
+        form: usize,
+        either: &[Form],
+        question: &Question<'_>,
+    ) -> Option<Conclusion<'_>> {
+        if question.cells.decisive(form).count() < 2 {
+            return None;
+        }
+        let tried = (self.values.len() + self.pairs.len()) as f64;
+        let limit = -(CHANCE_ONE_IN * tried).ln();
+        let singles = self.values.iter().enumerate();
+        let mut parting: Vec<Parting> = singles
+            .filter_map(|(index, values)| part(form, vec![index], values))
+            .filter(|parting| parting.chance < limit)
+            .collect();
+        let pairs = || self.pairs();
+        if parting.is_empty() {
+            parting = pairs()
+                .filter_map(|(values, &(one, other))| part(form, vec![one, other], values))
                 .filter(|parting| parting.chance < limit)
-                .map(|parting| parting.by[0])
                 .collect();
-            let attempts: Vec<usize> = match parting.len() {
-                1 => continue,
-                0 => values()
-                    .filter(|(index, values)| {
-                        let several = |known: &HashMap<_, _>| known.len() > 1;
-                        *index != open.index && values.by_value.as_ref().is_some_and(several)
-                    })
-                    .map(|(index, _)| index)
-                    .take(MOST_IN_PAIRS)
-                    .collect(),
-                _ => parting,
-            };
-            for (number, &one) in attempts.iter().enumerate() {
-                for &other in &attempts[number + 1..] {
-                    if !pairs.contains(&(one, other)) {
-                        pairs.push((one, other));
-                    }
-                }
+        }
+        // The finest tells the most, and claims the least.
+        parting.sort_by_key(|parting| std::cmp::Reverse(parting.groups.len()));
+        let mut parting = parting.into_iter();
+        let mut chosen = parting.next()?;
+        for other in parting {
+            if let ([one], [two]) = (&chosen.by[..], &other.by[..])
+                && disagree(form, &chosen, &other, pairs(), (*one, *two))
+            {
+                // Nothing says which of the two is the cause: only rows whose
+                // both values are known together are settled.
+                let (values, &(one, two)) = pairs().find(|(_, pair)| is_pair(pair, *one, *two))?;
+                chosen = part(form, vec![one, two], values)?;
+                break;
             }
         }
-    }
-    pairs
-}
-
-/// How many columns were tried, and what became of each.
-pub(super) fn attempts(open: &OpenColumn, compared: &ComparedColumns) -> Vec<String> {
-    let mut lines = Vec::new();
-    let mut forms: Vec<usize> = open.cells.keys().map(|(form, _)| *form).collect();
-    forms.dedup();
-    for form in forms {
-        let speaking = open.decisive(form).count();
-        if speaking < 2 {
-            continue;
-        }
-        let (mut many, mut mixed, mut weak) = (0, 0, Vec::new());
-        for (index, values) in open
-            .values
+        let columns: Vec<String> = chosen
+            .by
             .iter()
-            .enumerate()
-            .filter(|(p, _)| *p != open.index)
-        {
+            .map(|&by| question.compared.columns[by].clone())
+            .collect();
+        let orders: IndexMap<String, Order> = chosen
+            .groups
+            .iter()
+            .filter_map(|(value, group)| Some((value.to_string(), group.order()?)))
+            .collect();
+        let groups = chosen
+            .groups
+            .iter()
+            .filter_map(|(value, group)| Some((value.to_string(), group.order()?, group.decisive)));
+        let silent = chosen
+            .groups
+            .values()
+            .filter(|group| group.open > 0 && group.order().is_none());
+        let justification = Justification {
+            form: Some(form),
+            found: Finding::Group {
+                columns: columns.clone(),
+                groups: groups.collect(),
+                silent: silent.count() as u64,
+                chance: power(chosen.chance),
+            },
+        };
+        let known: Vec<Order> = orders.values().copied().collect();
+        let group = GroupRuling {
+            either: either
+                .iter()
+                .filter(|form| form.order().is_some_and(|order| known.contains(&order)))
+                .cloned()
+                .collect(),
+            by: columns,
+            orders,
+        };
+        Some(Conclusion::Group {
+            form,
+            group,
+            justification,
+        })
+    }
+
+    /// What became of each column as a group for the orders of `form`.
+    fn attempt(&self, form: usize, question: &Question<'_>) -> String {
+        let (mut many, mut mixed, mut weak) = (0, 0, Vec::new());
+        let columns = self.values.iter().enumerate();
+        for (index, values) in columns.filter(|(index, _)| *index != question.index) {
             match (&values.by_value, part(form, vec![index], values)) {
                 (None, _) => many += 1,
                 (Some(_), None) => mixed += 1,
@@ -190,7 +307,7 @@ pub(super) fn attempts(open: &OpenColumn, compared: &ComparedColumns) -> Vec<Str
                     let power = power(parting.chance);
                     weak.push(format!(
                         "{} parts them as 1 in 10^{power} random splits would",
-                        in_words(&compared.columns[index])
+                        in_words(&question.compared.columns[index])
                     ));
                 }
             }
@@ -209,16 +326,15 @@ pub(super) fn attempts(open: &OpenColumn, compared: &ComparedColumns) -> Vec<Str
                     1 => "1 has".to_owned(),
                     more => format!("{more} have"),
                 },
-                super::tally::MOST_VALUES
+                MOST_VALUES
             ));
         }
         told.extend(weak);
-        lines.push(format!(
+        format!(
             "groups: of the other columns and the file, {}",
             words::list(&told, "and")
-        ));
+        )
     }
-    lines
 }
 
 fn is_pair(pair: &(usize, usize), one: usize, other: usize) -> bool {

@@ -3,30 +3,38 @@
 //! A column whose own cells do not settle how it is read (level 3) may be
 //! settled by others: a column whose values part the orders (level 4), the
 //! order of the rows, a column that must not be earlier, or one that repeats a
-//! part of the date (level 5). [`Tally`] looks at every row and counts; two
-//! halves merged are the whole. [`settle`] puts what the counts prove into the
+//! part of the date (level 5). Each of these is an evidence source in a file of
+//! its own: it observes rows, is merged, and concludes. [`Tally`] is a loop over
+//! them; two halves merged are the whole. [`settle`] puts what the counts prove into the
 //! rulings, with its [`Justification`]s. What is not proven stays open.
 //!
 //! The thresholds follow from the evaluation (`docs/evidence.md`), which knows
 //! the truth of the tables it makes.
 
+mod column_pairs;
+mod form_cells;
 mod group;
 mod justification;
-mod row;
+mod repeated_parts;
+mod rules;
+mod source;
 mod tally;
+mod time_order;
 mod votes;
 
-pub use group::{LEAST_DECISIVE, pairs_to_try};
+pub use group::LEAST_DECISIVE;
 pub use justification::{Finding, Justification, Premise};
-pub use row::LEAST_AGREEING;
+pub use repeated_parts::LEAST_AGREEING;
 pub use tally::{ComparedColumns, OpenColumn, Tally};
 pub use votes::{LEAST_VOTES, Votes};
 
 use crate::decide::{Judgement, OpenReason, ShapePlan};
 use crate::evidence::{ColumnEvidence, Hint};
-use crate::form::Order;
+use crate::form::{Form, Order};
 use crate::rulings::{ColumnRuling, FormRuling};
 use crate::zone::WhichInstant;
+use source::{Conclusion, Question};
+use std::collections::HashMap;
 
 /// Whether cells of the column are open between orders of day, month and
 /// year, or may have been twice in their zone, which the rest of the table may
@@ -69,9 +77,28 @@ pub fn looks_around(ruling: &ColumnRuling) -> bool {
 /// What was looked for in the rest of the table, and what was found, a
 /// sentence each.
 pub fn attempts(open: &OpenColumn, compared: &ComparedColumns) -> Vec<String> {
-    let mut lines = group::attempts(open, compared);
-    lines.extend(row::attempts(open, compared));
-    lines
+    let question = Question {
+        compared,
+        index: open.index,
+        cells: &open.cells,
+        open_forms: &[],
+    };
+    let sources = open.sources.iter();
+    sources
+        .flat_map(|source| source.attempts(&question))
+        .collect()
+}
+
+/// The forms of a ruling whose order is open, by their number.
+fn open_forms(ruling: &ColumnRuling) -> Vec<(usize, Vec<Form>)> {
+    let forms = ruling.read.forms.iter().enumerate();
+    forms
+        .filter_map(|(number, form)| match form {
+            FormRuling::Open(either) => Some((number, either.clone())),
+            FormRuling::Settled(_) | FormRuling::ByGroup(_) => None,
+        })
+        .filter(|(_, either)| either.iter().filter(|form| form.order().is_some()).count() > 1)
+        .collect()
 }
 
 /// Puts what the rest of the table proves about an open column into its
@@ -81,32 +108,43 @@ pub fn settle(
     open: &OpenColumn,
     compared: &ComparedColumns,
 ) -> Vec<Justification> {
+    let open_forms = open_forms(ruling);
+    let question = Question {
+        compared,
+        index: open.index,
+        cells: &open.cells,
+        open_forms: &open_forms,
+    };
     let mut justifications = Vec::new();
-    let mut left = Vec::new();
-    for form in 0..ruling.read.forms.len() {
-        let FormRuling::Open(either) = ruling.read.forms[form].clone() else {
-            continue;
-        };
-        if either.iter().filter(|form| form.order().is_some()).count() < 2 {
-            continue;
+    let mut premises = Vec::new();
+    let mut groups = HashMap::new();
+    let sources = open.sources.iter();
+    for conclusion in sources.flat_map(|source| source.conclude(&question)) {
+        match conclusion {
+            Conclusion::Premise(held) => premises.push(held),
+            Conclusion::Group {
+                form,
+                group,
+                justification,
+            } => {
+                groups.insert(form, (group, justification));
+            }
         }
-        if let Some((group, justification)) = group::settle(form, &either, open, compared) {
-            ruling.read.forms[form] = FormRuling::ByGroup(group);
+    }
+    for (form, either) in &open_forms {
+        if let Some((group, justification)) = groups.remove(form) {
+            ruling.read.forms[*form] = FormRuling::ByGroup(group);
             justifications.push(justification);
-            continue;
-        }
-        if let Some((order, justification)) = votes::settle(form, open, compared)
+        } else if let Some((order, justification)) = votes::settle(*form, &open.cells, &premises)
             && let Some(settled) = either.iter().find(|form| form.order() == Some(order))
         {
-            ruling.read.forms[form] = FormRuling::Settled(settled.clone());
+            ruling.read.forms[*form] = FormRuling::Settled(settled.clone());
             justifications.push(justification);
-            continue;
         }
-        left.push(form);
     }
     let is_left = |form: &FormRuling| matches!(form, FormRuling::Open(_) | FormRuling::ByGroup(_));
     if ruling.read.has_zone() || ruling.read.forms.iter().any(is_left) {
-        justifications.extend(row::settle(ruling, open, compared));
+        justifications.extend(rules::settle(ruling, premises));
     }
     justifications
 }

@@ -77,7 +77,7 @@ impl Register {
         let mut from = 0;
         for &to in splits.iter().chain([&self.rows.len()]) {
             whole.merge(self.tally(from..to, &compared));
-            whole.index();
+            whole.arrange();
             from = to;
         }
         whole.finish();

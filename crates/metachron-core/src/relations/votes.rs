@@ -1,8 +1,8 @@
 //! What premises say about open cells, counted by form and order.
 
+use super::form_cells::FormCells;
 use super::justification::{Finding, Justification};
-use super::row::premises;
-use super::{ComparedColumns, OpenColumn};
+use super::source::HeldPremise;
 use crate::form::Order;
 use std::collections::BTreeMap;
 
@@ -77,16 +77,15 @@ impl Votes {
 /// that order only, and none of its cells can only have another.
 pub(super) fn settle(
     form: usize,
-    open: &OpenColumn,
-    compared: &ComparedColumns,
+    cells: &FormCells,
+    premises: &[HeldPremise<'_>],
 ) -> Option<(Order, Justification)> {
-    let mut decisive = open.decisive(form).map(|(order, _)| order);
+    let mut decisive = cells.decisive(form).map(|(order, _)| order);
     let mut order = decisive.next();
     if decisive.next().is_some() {
         return None;
     }
-    let premises = premises(open, compared);
-    for premise in &premises {
+    for premise in premises {
         if premise.votes.against(form) > 0 {
             return None;
         }
@@ -98,9 +97,7 @@ pub(super) fn settle(
     }
     let order = order?;
     let votes = |votes: &Votes| votes.on(form).map(|(_, count)| count).sum::<u64>();
-    let best = premises
-        .into_iter()
-        .max_by_key(|premise| votes(premise.votes))?;
+    let best = premises.iter().max_by_key(|premise| votes(premise.votes))?;
     let cells = votes(best.votes);
     (cells >= LEAST_VOTES).then_some((
         order,
@@ -109,7 +106,7 @@ pub(super) fn settle(
             found: Finding::Votes {
                 order,
                 cells,
-                premise: best.premise,
+                premise: best.premise.clone(),
             },
         },
     ))

@@ -159,11 +159,20 @@ impl<'p> PageRows<'p> {
         self.rows.page.width() == Some(width)
     }
 
+    /// The same of rows of several widths, and of typed ones.
+    #[cold]
+    fn column_by_rows(&self, index: usize, scratch: &mut String, act: &mut dyn FnMut(Cell<'_>)) {
+        for row in self.iter() {
+            act(row.cell(index, scratch));
+        }
+    }
+
     /// Hands each row's cell of the column at `index` to `act`.
+    #[inline]
     pub fn column(&self, index: usize, scratch: &mut String, mut act: impl FnMut(Cell<'_>)) {
         let rows = self.rows;
         if rows.types.is_some() || rows.page.width().is_none_or(|width| index >= width) {
-            return self.iter().for_each(|row| act(row.cell(index, scratch)));
+            return self.column_by_rows(index, scratch, &mut act);
         }
         for (start, end) in rows.page.column(self.from, index) {
             act(Cell::Text(said(

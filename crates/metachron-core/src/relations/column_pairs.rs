@@ -1,0 +1,151 @@
+//! Level 5: other temporal columns that are never earlier, or never later.
+
+use super::form_cells::IN_FOLD;
+use super::source::{
+    Conclusion, EvidenceSource, HeldPremise, Observed, Question, holds, same_type,
+};
+use super::{Premise, Votes};
+use crate::decide::{OwnReading, is_before};
+use crate::words::number;
+use std::any::Any;
+
+/// That a column is never earlier than another is believed from so many rows
+/// on in which both are known, none of which contradicts, where all cells of a
+/// form go the same way.
+const LEAST_IN_BOTH: u64 = 20;
+
+/// A column's stamps against those of every temporal column.
+#[derive(Debug)]
+pub(super) struct ColumnPairs {
+    against: Vec<Against>,
+}
+
+/// A column's stamps against those of another.
+#[derive(Debug, Default)]
+struct Against {
+    before: u64,
+    same: u64,
+    after: u64,
+    /// What open cells are left if they are never before.
+    if_not_before: Votes,
+    /// What they are left if they are never after.
+    if_not_after: Votes,
+}
+
+impl ColumnPairs {
+    /// Of a column and so many temporal ones.
+    pub fn new(temporal: usize) -> ColumnPairs {
+        ColumnPairs {
+            against: (0..temporal).map(|_| Against::default()).collect(),
+        }
+    }
+}
+
+impl Against {
+    fn rows(&self) -> u64 {
+        self.before + self.same + self.after
+    }
+}
+
+impl EvidenceSource for ColumnPairs {
+    fn observe(&mut self, row: &Observed<'_>) {
+        let others = self.against.iter_mut().zip(row.own_readings).enumerate();
+        for (number, (against, other)) in others {
+            let OwnReading::One { stamp: other, .. } = other else {
+                continue;
+            };
+            if number == row.number {
+                continue;
+            }
+            match row.own() {
+                OwnReading::Nothing(_) => {}
+                OwnReading::One { stamp, .. } => {
+                    match (is_before(*stamp, *other), is_before(*other, *stamp)) {
+                        (true, _) => against.before += 1,
+                        (_, true) => against.after += 1,
+                        _ => against.same += 1,
+                    }
+                }
+                OwnReading::Several {
+                    form,
+                    stamps,
+                    orders,
+                } => {
+                    let form = form.unwrap_or(IN_FOLD);
+                    let is_early = |index: usize| is_before(stamps[index], *other);
+                    let is_late = |index: usize| is_before(*other, stamps[index]);
+                    let votes = &mut against.if_not_before;
+                    votes.add(form, orders, |index| !is_early(index));
+                    let votes = &mut against.if_not_after;
+                    votes.add(form, orders, |index| !is_late(index));
+                }
+            }
+        }
+    }
+
+    fn merge(&mut self, later: Box<dyn EvidenceSource>) {
+        let later = same_type::<ColumnPairs>(later).against;
+        for (against, more) in self.against.iter_mut().zip(later) {
+            against.before += more.before;
+            against.same += more.same;
+            against.after += more.after;
+            against.if_not_before.merge(&more.if_not_before);
+            against.if_not_after.merge(&more.if_not_after);
+        }
+    }
+
+    fn conclude<'s>(&'s self, question: &Question<'_>) -> Vec<Conclusion<'s>> {
+        let mut held = Vec::new();
+        for (against, &index) in self.against.iter().zip(&question.compared.temporal) {
+            let column = || question.compared.columns[index].clone();
+            let rows = against.rows();
+            if rows < LEAST_IN_BOTH {
+                continue;
+            }
+            if against.before == 0 {
+                held.push(Conclusion::Premise(HeldPremise {
+                    premise: Premise::NotBefore {
+                        column: column(),
+                        rows,
+                    },
+                    votes: &against.if_not_before,
+                }));
+            }
+            if against.after == 0 {
+                held.push(Conclusion::Premise(HeldPremise {
+                    premise: Premise::NotAfter {
+                        column: column(),
+                        rows,
+                    },
+                    votes: &against.if_not_after,
+                }));
+            }
+        }
+        held
+    }
+
+    fn attempts(&self, question: &Question<'_>) -> Vec<String> {
+        let columns = self.against.iter().zip(&question.compared.temporal);
+        let others = columns.filter(|(_, index)| **index != question.index);
+        others
+            .map(|(against, &index)| {
+                let is_one_way = against.before == 0 || against.after == 0;
+                format!(
+                    "against {}: {} before it, {} the same, {} after it; {}",
+                    question.compared.columns[index],
+                    number(against.before),
+                    number(against.same),
+                    number(against.after),
+                    holds(
+                        against.rows() >= LEAST_IN_BOTH && is_one_way,
+                        &format!("{LEAST_IN_BOTH} rows, all on one side")
+                    )
+                )
+            })
+            .collect()
+    }
+
+    fn into_any(self: Box<Self>) -> Box<dyn Any> {
+        self
+    }
+}

@@ -1,0 +1,115 @@
+//! What a source of evidence is.
+
+use super::form_cells::FormCells;
+use super::{ComparedColumns, Justification, Premise, Votes};
+use crate::decide::OwnReading;
+use crate::form::Form;
+use crate::rulings::GroupRuling;
+use std::any::Any;
+use std::fmt::Debug;
+
+/// Something that the rest of the table may say about an open column: it is
+/// counted row by row, merged, and concluded from.
+///
+/// To add one, write a file with a type that implements this, and put it into
+/// the list of [`OpenColumn::new`](super::OpenColumn).
+pub(super) trait EvidenceSource: Debug + Send {
+    /// Counts a row.
+    fn observe(&mut self, row: &Observed<'_>);
+
+    /// Puts the counts of later rows, which are of the same type, behind these.
+    fn merge(&mut self, later: Box<dyn EvidenceSource>);
+
+    /// The rows counted so far are the table's first: what depends on their
+    /// order can be counted.
+    fn arrange(&mut self) {}
+
+    /// No row follows.
+    fn finish(&mut self) {}
+
+    /// What the counts prove.
+    fn conclude<'s>(&'s self, question: &Question<'_>) -> Vec<Conclusion<'s>>;
+
+    /// What was looked for, and what was found, a sentence each.
+    fn attempts(&self, question: &Question<'_>) -> Vec<String>;
+
+    /// Pairs of columns that it has to count by too, in another pass.
+    fn pairs_to_compare(&self, _index: usize, _cells: &FormCells) -> Vec<(usize, usize)> {
+        Vec::new()
+    }
+
+    /// The type itself, for [`EvidenceSource::merge`].
+    fn into_any(self: Box<Self>) -> Box<dyn Any>;
+}
+
+/// The counts of later rows, of the type that they are known to have.
+pub(super) fn same_type<S: 'static>(later: Box<dyn EvidenceSource>) -> S {
+    let Ok(later) = later.into_any().downcast::<S>() else {
+        unreachable!("sources are merged in the order of one list")
+    };
+    *later
+}
+
+/// A row, as a source sees it.
+pub(super) struct Observed<'r> {
+    /// The number of the open column among the temporal ones.
+    pub number: usize,
+    /// Its index among all columns.
+    pub index: usize,
+    /// What the temporal cells of the row are by themselves.
+    pub own_readings: &'r [OwnReading],
+    /// The texts of all cells, and the name of the file behind them.
+    pub texts: &'r [String],
+}
+
+impl Observed<'_> {
+    /// What the cell of the open column is by itself.
+    pub fn own(&self) -> &OwnReading {
+        &self.own_readings[self.number]
+    }
+}
+
+/// What is asked of a source.
+pub(super) struct Question<'q> {
+    /// The columns of the table.
+    pub compared: &'q ComparedColumns,
+    /// The index of the open column.
+    pub index: usize,
+    /// Its cells by form and order.
+    pub cells: &'q FormCells,
+    /// The forms whose order is open, by their number in the ruling.
+    pub open_forms: &'q [(usize, Vec<Form>)],
+}
+
+/// What a source proves.
+pub(super) enum Conclusion<'s> {
+    /// The order of a form follows from the group that a row belongs to.
+    Group {
+        /// The number of the form.
+        form: usize,
+        /// The ruling.
+        group: GroupRuling,
+        /// What it rests on.
+        justification: Justification,
+    },
+    /// Something holds for all cells that are known.
+    Premise(HeldPremise<'s>),
+}
+
+/// Something that holds for all cells that are known, with what it says about
+/// those that are not.
+pub(super) struct HeldPremise<'s> {
+    /// What holds.
+    pub premise: Premise,
+    /// What it leaves of open cells.
+    pub votes: &'s Votes,
+}
+
+/// Whether a premise holds, and what it takes, in words.
+pub(super) fn holds(it_does: bool, wanted: &str) -> String {
+    if it_does {
+        "so it holds".to_owned()
+    } else {
+        format!("it takes {wanted}")
+    }
+}
