@@ -1,6 +1,7 @@
 //! End-to-end runs of the program: a fresh folder, a command, what it
 //! printed, what it wrote.
 
+mod agreement;
 mod bad_input;
 mod convert;
 mod demo;
@@ -19,6 +20,7 @@ mod resolved;
 mod rulings;
 mod survey;
 mod tables;
+mod views;
 mod workbooks;
 mod writing;
 mod zones;

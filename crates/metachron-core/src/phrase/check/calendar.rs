@@ -57,12 +57,12 @@ impl Checker<'_> {
 
     pub(super) fn edge(&mut self, edge: Edge, period: Option<Period>, one: &Expr) -> Checked {
         let (kind, op) = self.stamp(one)?;
-        let is_stretch = matches!(kind, Kind::Month | Kind::Quarter | Kind::Week | Kind::Year);
+        let is_period = matches!(kind, Kind::Month | Kind::Quarter | Kind::Week | Kind::Year);
         let is_day = matches!(kind, Kind::Date | Kind::DateTime);
         match period {
             Some(_) if is_day => {}
-            None if is_stretch => {}
-            Some(_) if is_stretch => {
+            None if is_period => {}
+            Some(_) if is_period => {
                 return wrong(
                     &one.at,
                     format!(

@@ -1,5 +1,6 @@
 //! Moving by months and days, and the months between two days.
 
+use super::mismatch;
 use super::step::Evaluated;
 use crate::phrase::expr::{Counting, Edge, LeapBirthday, MonthEnd, Period, Unit};
 use crate::phrase::number::{Number, Way};
@@ -42,7 +43,7 @@ pub(super) fn moved(stamp: &Stamp, by: Duration, end: MonthEnd) -> Evaluated<Sta
                 time_at(since_midnight(time) + by.nanoseconds()).ok_or(Refusal::PassesMidnight)?,
             )
         }
-        other => other,
+        other => mismatch("a point in time", &other),
     })
 }
 
@@ -108,7 +109,7 @@ pub(super) fn exact_between(from: &Stamp, to: &Stamp) -> i128 {
         (Stamp::DateTime(from), Stamp::DateTime(to)) => to.duration_since(*from).as_nanos(),
         (Stamp::Instant(from), Stamp::Instant(to)) => to.duration_since(*from).as_nanos(),
         (Stamp::Time(from), Stamp::Time(to)) => since_midnight(*to) - since_midnight(*from),
-        _ => 0,
+        other => mismatch("two stamps of one kind", &other),
     }
 }
 
@@ -130,9 +131,12 @@ pub(super) fn between(
             let local = |stamp: &Stamp| match *stamp {
                 Stamp::Date(date) => date.to_datetime(Time::midnight()),
                 Stamp::DateTime(at) => at,
-                _ => DateTime::ZERO,
+                other => mismatch("a day", &other),
             };
-            months_between(local(from), local(to), counting, unit.months().unwrap_or(1))
+            let Some(months) = unit.months() else {
+                mismatch("a unit of months", &unit)
+            };
+            months_between(local(from), local(to), counting, months)
         }
     }
 }

@@ -1,7 +1,7 @@
 //! Lengths of time and numbers: put together, added up, scaled, counted.
 
 use super::step::Evaluated;
-use super::{calendar, length};
+use super::{calendar, length, mismatch};
 use crate::phrase::expr::{Counting, Scaling, Sign, Unit};
 use crate::phrase::number::Number;
 use crate::phrase::refusal::Refusal;
@@ -18,7 +18,10 @@ pub(super) fn amount(number: Number, unit: Unit) -> Evaluated<Duration> {
             Err(Refusal::TooLarge.into())
         };
     }
-    let nanoseconds = number.times(unit.nanoseconds().unwrap_or(1));
+    let Some(each) = unit.nanoseconds() else {
+        mismatch("a unit of time", &unit)
+    };
+    let nanoseconds = number.times(each);
     exact(nanoseconds.ok_or(Refusal::TooLarge)?)
 }
 
@@ -39,7 +42,8 @@ pub(super) fn in_unit(length: Duration, counting: Counting, unit: Unit) -> Evalu
             return Err(Refusal::NoMonths(length, unit).into());
         }
         (Some(unit), _) => (length.nanoseconds(), unit),
-        (None, months) => (length.months().into(), months.unwrap_or(1).into()),
+        (None, Some(months)) => (length.months().into(), months.into()),
+        (None, None) => mismatch("a unit of time", &unit),
     };
     calendar::counted(count, one, counting)
 }

@@ -280,7 +280,8 @@ impl Op {
                     (Some(period), Some(date)) => Some(calendar::edge(date, *edge, *period)?),
                     _ => calendar::edge_of(stamp, *edge).transpose()?,
                 };
-                *out = day.map_or(Value::Blank, |day| Value::Stamp(Stamp::Date(day)));
+                let day = day.unwrap_or_else(|| mismatch("a day or a period", stamp));
+                *out = Value::Stamp(Stamp::Date(day));
             }
             Op::Made(made, parts, names) => return made_from(*made, parts, names, row, out),
             Op::Amount(one, unit) => {
@@ -294,7 +295,7 @@ impl Op {
                         let age = calendar::age(born, on, *leap);
                         Value::Number(age.ok_or(Refusal::BeforeBirth { born, on })?.into())
                     }
-                    _ => Value::Blank,
+                    both => mismatch("two days", &both),
                 }
             }
             Op::Negated(one) => {
@@ -359,26 +360,31 @@ fn length_of(length: Duration) -> Value {
     Value::Stamp(Stamp::Duration(length))
 }
 
-// Types were checked: what stands for another type is never met.
+/// Types are checked before a row is read: a value of another type is a bug of
+/// the checker, and never becomes a value of the result.
+#[cold]
+fn mismatch(wanted: &str, met: &dyn std::fmt::Debug) -> ! {
+    unreachable!("phrases are checked to have {wanted} here, and this has {met:?}")
+}
 
 fn stamp(value: &Value) -> &Stamp {
     match value {
         Value::Stamp(stamp) => stamp,
-        _ => &Stamp::Year(0),
+        other => mismatch("a stamp", other),
     }
 }
 
 fn length(value: &Value) -> Duration {
     match value {
         Value::Stamp(Stamp::Duration(length)) => *length,
-        _ => Duration::default(),
+        other => mismatch("a length of time", other),
     }
 }
 
 fn number(value: &Value) -> Number {
     match value {
         Value::Number(number) => *number,
-        _ => 0.into(),
+        other => mismatch("a number", other),
     }
 }
 
@@ -434,28 +440,28 @@ fn made_from(made: Made, parts: &mut [Step], names: &Names, row: Row<'_>, out: &
                 Value::Stamp(Stamp::Time(time)),
             ],
         ) => Stamp::DateTime(date.to_datetime(*time)),
-        _ => {
-            *out = Value::Blank;
-            return Ok(());
-        }
+        (made, parts) => mismatch("the parts of a stamp", &(made, parts)),
     });
     Ok(())
 }
 
 /// `stamp` as one of a kind that it can be shown as: cut, never rounded.
 fn to_kind(stamp: &Stamp, kind: Kind) -> Stamp {
+    if stamp.kind() == kind {
+        return *stamp;
+    }
     let date = match *stamp {
         Stamp::Month(year, month) => {
             return match kind {
                 Kind::Quarter => Stamp::Quarter(year, month.div_ceil(3)),
                 Kind::Year => Stamp::Year(year),
-                _ => *stamp,
+                _ => mismatch("what a month can be cut to", &kind),
             };
         }
         Stamp::Quarter(year, _) if kind == Kind::Year => return Stamp::Year(year),
         _ => match stamp.date() {
             Some(date) => date,
-            None => return *stamp,
+            None => mismatch("what has a day", stamp),
         },
     };
     let month = date.month().unsigned_abs();
@@ -470,6 +476,6 @@ fn to_kind(stamp: &Stamp, kind: Kind) -> Stamp {
             Stamp::Week(week.year(), week.week().unsigned_abs())
         }
         (Kind::Year, _) => Stamp::Year(date.year()),
-        _ => *stamp,
+        _ => mismatch("a kind that it can be cut to", &(kind, stamp)),
     }
 }

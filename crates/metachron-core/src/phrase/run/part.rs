@@ -1,5 +1,6 @@
 //! Parts of stamps, and stamps put together from parts.
 
+use super::mismatch;
 use crate::locale::{Finding, Names, Roles, english_word, month_of};
 use crate::phrase::expr::{Part, Test};
 use crate::phrase::number::Number;
@@ -19,23 +20,26 @@ pub(super) fn part(part: Part, stamp: &Stamp) -> Value {
             return number(match part {
                 Part::Year => year.into(),
                 Part::Quarter => i64::from(month + 2) / 3,
-                _ => month.into(),
+                Part::Month => month.into(),
+                other => mismatch("a part of a month", &other),
             });
         }
         Stamp::Quarter(year, quarter) => {
             return number(match part {
                 Part::Year => year.into(),
-                _ => quarter.into(),
+                Part::Quarter => quarter.into(),
+                other => mismatch("a part of a quarter", &other),
             });
         }
         Stamp::Week(year, week) => {
             return number(match part {
                 Part::WeekYear => year.into(),
-                _ => week.into(),
+                Part::Week => week.into(),
+                other => mismatch("a part of a week", &other),
             });
         }
         Stamp::Year(year) => return number(year.into()),
-        Stamp::Instant(_) | Stamp::Duration(_) => return number(0),
+        Stamp::Instant(_) | Stamp::Duration(_) => mismatch("a local stamp", stamp),
     };
     number(match part {
         Part::Date => return Value::Stamp(Stamp::Date(date)),
@@ -82,14 +86,14 @@ pub(super) fn passes(stamp: &Stamp, test: Test) -> bool {
         Stamp::Month(year, _) | Stamp::Quarter(year, _) | Stamp::Year(year) => {
             return test == Test::LeapYear && is_leap(year);
         }
-        _ => return false,
+        other => mismatch("a day or a year", &other),
     };
     let is_weekend = date.weekday().to_monday_one_offset() > 5;
     match test {
         Test::LeapYear => date.in_leap_year(),
         Test::Weekend => is_weekend,
         Test::Weekday => !is_weekend,
-        Test::Blank => false,
+        Test::Blank => mismatch("a test of a stamp", &test),
     }
 }
 
