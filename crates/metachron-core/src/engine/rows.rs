@@ -26,11 +26,12 @@ pub trait Page {
     /// How many there are.
     fn count(&self) -> usize;
 
-    /// Whether every row has so many cells.
-    fn has_width(&self, width: usize) -> bool;
+    /// Whether every row has so many cells, and all of them are text.
+    fn is_text_of_width(&self, width: usize) -> bool;
 
-    /// Hands every row's cell of the column at `index` to `act`.
-    fn column(&self, index: usize, scratch: &mut String, act: impl FnMut(Cell<'_>));
+    /// Hands every row's text of the column at `index` to `act`, where
+    /// [`Page::is_text_of_width`] says that there is one.
+    fn texts(&self, index: usize, scratch: &mut String, act: impl FnMut(&str));
 }
 
 /// A row of a table.
@@ -188,13 +189,13 @@ impl<'t, S: AsRef<str>> Page for TextPage<'t, S> {
         self.0.len()
     }
 
-    fn has_width(&self, width: usize) -> bool {
+    fn is_text_of_width(&self, width: usize) -> bool {
         self.0.iter().all(|row| row.len() == width)
     }
 
-    fn column(&self, index: usize, scratch: &mut String, mut act: impl FnMut(Cell<'_>)) {
-        for row in self.rows() {
-            act(row.cell(index, scratch));
+    fn texts(&self, index: usize, _: &mut String, mut act: impl FnMut(&str)) {
+        for row in self.0 {
+            act(row[index].as_ref());
         }
     }
 }

@@ -111,10 +111,10 @@ impl SurveyWorker<'_> {
         let mut ragged = Ragged::default();
         let width = self.pass.width;
         while let Some(page) = rows.next_page() {
-            if self.stands_alone && page.has_width(width) {
+            if self.stands_alone && page.is_text_of_width(width) {
                 for (number, column) in self.pass.columns.iter().enumerate() {
                     let mut cells = self.surveyor.column(number);
-                    page.column(column.index, &mut self.scratch, |cell| cells.cell(cell));
+                    page.texts(column.index, &mut self.scratch, |text| cells.text(text));
                 }
                 self.surveyor.end_rows(page.count() as u64);
                 continue;

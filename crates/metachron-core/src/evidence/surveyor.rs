@@ -130,6 +130,13 @@ pub struct ColumnCells<'s, 'w> {
 }
 
 impl ColumnCells<'_, '_> {
+    /// Tallies the text of the next row's cell.
+    #[inline(always)]
+    pub fn text(&mut self, text: &str) {
+        self.column.text(text, self.row);
+        self.row += 1;
+    }
+
     /// Tallies the cell of the next row.
     #[inline(always)]
     pub fn cell(&mut self, cell: Cell<'_>) {

@@ -154,32 +154,17 @@ impl<'p> PageRows<'p> {
         self.len() == 0
     }
 
-    /// Whether each row has so many cells.
-    pub fn are_of_width(&self, width: usize) -> bool {
-        self.rows.page.width() == Some(width)
+    /// Whether each row has so many cells, all of them text.
+    pub fn are_text_of_width(&self, width: usize) -> bool {
+        self.rows.page.width() == Some(width) && self.rows.types.is_none()
     }
 
-    /// The same of rows of several widths, and of typed ones.
-    #[cold]
-    fn column_by_rows(&self, index: usize, scratch: &mut String, act: &mut dyn FnMut(Cell<'_>)) {
-        for row in self.iter() {
-            act(row.cell(index, scratch));
-        }
-    }
-
-    /// Hands each row's cell of the column at `index` to `act`.
+    /// Hands each row's text of the column at `index` to `act`.
     #[inline]
-    pub fn column(&self, index: usize, scratch: &mut String, mut act: impl FnMut(Cell<'_>)) {
+    pub fn texts(&self, index: usize, scratch: &mut String, mut act: impl FnMut(&str)) {
         let rows = self.rows;
-        if rows.types.is_some() || rows.page.width().is_none_or(|width| index >= width) {
-            return self.column_by_rows(index, scratch, &mut act);
-        }
         for (start, end) in rows.page.column(self.from, index) {
-            act(Cell::Text(said(
-                &rows.text[start..end],
-                rows.dialect,
-                scratch,
-            )));
+            act(said(&rows.text[start..end], rows.dialect, scratch));
         }
     }
 }
@@ -326,12 +311,13 @@ impl<'p> engine::Page for PageRows<'p> {
         self.len()
     }
 
-    fn has_width(&self, width: usize) -> bool {
-        self.are_of_width(width)
+    fn is_text_of_width(&self, width: usize) -> bool {
+        self.are_text_of_width(width)
     }
 
-    fn column(&self, index: usize, scratch: &mut String, act: impl FnMut(Cell<'_>)) {
-        PageRows::column(self, index, scratch, act);
+    #[inline]
+    fn texts(&self, index: usize, scratch: &mut String, act: impl FnMut(&str)) {
+        PageRows::texts(self, index, scratch, act);
     }
 }
 

@@ -334,12 +334,9 @@ fn pages_are_turned_over_between_rows() {
     let (mut pages, mut columns) = (0, [const { Vec::new() }; 3]);
     while let Some(page) = rows.next_page() {
         pages += 1;
-        assert!(page.are_of_width(3) && !page.is_empty());
+        assert!(page.are_text_of_width(3) && !page.is_empty());
         for (index, column) in columns.iter_mut().enumerate() {
-            let mut inner = String::new();
-            page.column(index, &mut scratch, |cell| {
-                column.push(cell.text(&mut inner).to_owned())
-            });
+            page.texts(index, &mut scratch, |text| column.push(text.to_owned()));
         }
     }
     assert!(pages > 20, "{pages}");
@@ -359,13 +356,9 @@ fn the_rest_of_a_page_is_a_page() {
     assert_eq!(rows.next_row().unwrap().raw(1), "b");
     let page = rows.next_page().unwrap();
     assert_eq!(page.len(), 3);
-    assert!(!page.are_of_width(2));
+    assert!(!page.are_text_of_width(2));
     let mut scratch = String::new();
-    let mut second = Vec::new();
-    let mut inner = String::new();
-    page.column(1, &mut scratch, |cell| {
-        second.push(cell.text(&mut inner).to_owned())
-    });
-    assert_eq!(second, ["d", "", ""]);
+    let texts = page.iter().map(|row| row.text(1, &mut scratch).to_owned());
+    assert_eq!(texts.collect::<Vec<_>>(), ["d", "", ""]);
     assert!(rows.next_page().is_none());
 }
