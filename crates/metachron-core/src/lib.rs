@@ -2,43 +2,59 @@
 //! and says why.
 //!
 //! This crate is the heart of Metachron. It opens no files, asks no clock and
-//! starts no threads: cells go in; evidence, rulings, verdicts and stamps
-//! come out. The way from a column of text to typed stamps:
+//! starts no threads: blocks of cells go in; evidence, rulings, decisions and
+//! typed rows come out. The whole way, on a table of two columns where one
+//! settles the other:
 //!
 //! ```
-//! use jiff::civil::date;
-//! use metachron_core::decide::Decider;
-//! use metachron_core::evidence::{Surveyor, ColumnOptions};
-//! use metachron_core::rulings::{Rulings, TableRuling};
-//! use metachron_core::settle::{Declared, settle};
-//! use metachron_core::decide::Verdict;
+//! use metachron_core::engine::{BlockStart, Conversion, ConvertOptions, Engine};
+//! use metachron_core::engine::{Page, Request, Rows, TextRows};
 //!
-//! let column = ["31/12/2024", "05/06/2024", "n/a"];
-//!
-//! // OwnReading at every cell.
-//! let watches = [ColumnOptions::default()];
-//! let mut surveyor = Surveyor::new(&watches);
-//! for cell in column {
-//!     surveyor.cell(0, cell);
-//!     surveyor.end_row();
+//! // Some clerks wrote the day first, others the month. Nothing in the last
+//! // date says which, but the column next to it repeats the month.
+//! let mut table: Vec<[String; 2]> = Vec::new();
+//! for month in 1..=12 {
+//!     table.push([format!("{}/{month}/2024", month + 12), month.to_string()]);
+//!     table.push([format!("{month}/{}/2024", month + 12), month.to_string()]);
 //! }
-//! let evidence = surveyor.take();
+//! table.push(["5/6/2024".to_owned(), "6".to_owned()]);
+//! let table: Vec<Vec<String>> = table.into_iter().map(Vec::from).collect();
+//! let start = BlockStart { file: 0, line: 1 };
 //!
-//! // Decide how the column is read.
-//! let today = date(2026, 11, 23);
-//! let ruling = settle("due", &evidence.columns[0], &Declared::default(), today)
-//!     .expect("its cells say that the column is temporal");
-//! assert_eq!(ruling.read.forms[0].alternatives()[0].to_string(), "dd/MM/yyyy");
+//! // Settle: feed the rows to every pass that the engine asks for.
+//! let request = Request::new(["due", "month"], "2026-11-28T00:00:00Z".parse()?);
+//! let mut engine = Engine::new(request.clone())?;
+//! while let Some(pass) = engine.next_pass() {
+//!     let mut result = pass.start();
+//!     result.add(pass.worker().block(start, TextRows::new(&table)));
+//!     engine.finish(pass, result)?;
+//! }
+//! let settled = engine.into_settled();
+//! let due = &settled.columns[0];
+//! assert_eq!((due.cells.certain, due.cells.settled, due.cells.open), (24, 1, 0));
+//! let why = due.justifications[0].sentence();
+//! assert!(why.starts_with("month repeats its month (24 rows"), "{why}");
 //!
-//! // Convert cell by cell.
-//! let mut rulings = Rulings::new(TableRuling::default());
-//! rulings.column.insert("due".to_owned(), ruling);
-//! let mut converter = Decider::new(&rulings, "due")?.expect("there is a ruling");
+//! // Convert: row by row, by the rulings that were settled.
+//! let conversion = Conversion::new(&request, &settled.rulings, ConvertOptions::nothing())?;
+//! let mut worker = conversion.worker();
+//! worker.start(start);
 //! let mut clean = Vec::new();
-//! assert_eq!(converter.convert("05/06/2024", &mut clean), Verdict::Settled);
-//! assert_eq!(clean, b"2024-06-05");
+//! let mut rows = TextRows::new(&table);
+//! while let Some(page) = rows.next_page() {
+//!     for row in page.rows() {
+//!         let row = worker.row(&row).expect("no row is left out");
+//!         clean.push(row.out.cells[0].text(row.out.text));
+//!     }
+//! }
+//! assert_eq!(clean[0], "2024-01-13");
+//! assert_eq!(clean[24], "2024-06-05");
 //! # Ok::<(), Box<dyn std::error::Error>>(())
 //! ```
+//!
+//! Blocks may go to workers on any number of threads; their results are added
+//! in the order of the blocks. A conversion may need passes of its own first:
+//! see [`Conversion::next_pass`](engine::Conversion::next_pass).
 //!
 //! The modules stand on each other in this order; none uses one below it in
 //! the list:
@@ -54,15 +70,16 @@
 //! | [`lex`] | bytes → tokens → shape |
 //! | [`form`] | patterns, and the readers compiled from them |
 //! | [`reading`] | all readings of one cell |
+//! | [`row`] | typed rows out |
 //! | [`phrase`] | the language of derived columns |
 //! | [`rulings`] | the model of the rulings file |
 //! | [`evidence`] | the tally of a column, which can be merged |
-//! | [`verdict`] | a ruling at work on one cell |
-//! | [`convert`] | cell + ruling → verdict and stamp |
+//! | [`decide`] | cell + row context + ruling → verdict and stamp |
 //! | [`derive`](mod@derive) | a row's values → derived columns, which rows are kept |
 //! | [`settle`] | evidence → rulings |
 //! | [`relations`] | the rest of the table → rulings on what is still open |
 //! | [`forecast`] | evidence + rulings → what converting will do, and why |
+//! | [`engine`] | the passes over a table, as data |
 
 pub mod calendar;
 pub mod cell;

@@ -55,8 +55,9 @@ fn read(tag: &Tag, cells: &[String]) -> Vec<String> {
         .flatten()
         .expect("there is a ruling");
     let converted = cells.iter().map(|cell| {
-        let mut clean = Vec::new();
-        let verdict = decider.convert(cell, &mut clean);
+        let mut text = Vec::new();
+        let (verdict, clean) = decider.convert(cell, &mut text);
+        let clean = clean.text(&text);
         if clean.is_empty() {
             format!(
                 "{verdict:?}: {}",
@@ -65,7 +66,7 @@ fn read(tag: &Tag, cells: &[String]) -> Vec<String> {
                     .reason
             )
         } else {
-            String::from_utf8(clean).expect("ISO 8601 is ASCII")
+            clean
         }
     });
     converted.collect()

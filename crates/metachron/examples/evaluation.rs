@@ -16,7 +16,7 @@ fn main() -> Result<(), Box<dyn Error>> {
     let kept = args.next().map(PathBuf::from);
     let folder = tempfile::tempdir()?;
     let folder = kept.as_deref().unwrap_or(folder.path());
-    // RowYear the folder of the examples.
+    // Next to the folder of the examples.
     let here = std::env::current_exe()?;
     let program = here
         .ancestors()

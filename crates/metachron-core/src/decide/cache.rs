@@ -4,7 +4,7 @@ use crate::decide::Verdict;
 use crate::lex::Key;
 use crate::stamp::Stamp;
 
-/// StampRenderer texts of up to this many bytes are remembered.
+/// Clean texts of up to this many bytes are remembered.
 const CLEAN: usize = 30;
 
 /// At most so many cells are remembered: days of a year and a half.

@@ -2,7 +2,7 @@
 
 use super::instants::InstantResolver;
 use crate::form::{Order, RowYear};
-use crate::rulings::{ColumnRuling, GroupRuling, Part, in_words};
+use crate::rulings::{ColumnRuling, DatePart, GroupRuling, in_words};
 use crate::stamp::Stamp;
 use crate::zone::Zones;
 use jiff::ToSpan;
@@ -51,7 +51,7 @@ pub(super) struct Rules {
     /// The index of the column of years among the texts.
     year: Option<usize>,
     groups: Vec<Group>,
-    same: Vec<(Part, usize)>,
+    same: Vec<(DatePart, usize)>,
     otherwise: Option<Order>,
 }
 

@@ -38,7 +38,7 @@ pub(super) enum ResolvedInstant {
     Fold([Timestamp; 2]),
     /// None, because clocks went forward: these are near.
     Gap([Timestamp; 2]),
-    /// TableFindings those that can be computed with.
+    /// Beyond those that can be computed with.
     OutOfRange,
     /// The row does not say its zone.
     NoZone,

@@ -8,7 +8,7 @@ use crate::stamp::Stamp;
 /// are held in memory, and hardly ever placed.
 const LONGEST_RUN: usize = 1 << 16;
 
-/// NumberPositions open cells in rows that stand in time order: a cell has the one of
+/// Decides on open cells in rows that stand in time order: a cell has the one of
 /// its readings that fits between the last known cell before it and the first
 /// one behind it, where one alone does.
 ///

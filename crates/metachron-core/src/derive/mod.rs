@@ -1,8 +1,9 @@
 //! Columns that are made from others, and the rows that are kept.
 //!
 //! ```
-//! use metachron_core::derive::{Derivations, DeriveRequest};
+//! use metachron_core::derive::{Derivations, DeriveRequest, Given};
 //! use metachron_core::phrase::Value;
+//! use metachron_core::row::OutCell;
 //! use metachron_core::rulings::Rulings;
 //! use metachron_core::stamp::Stamp;
 //!
@@ -29,9 +30,9 @@
 //!
 //! let due = Value::Stamp(Stamp::Date(jiff::civil::date(2024, 3, 1)));
 //! let mut values = [due, Value::Text("3".into()), Value::Blank];
-//! let mut text = Vec::new();
-//! derivations.run(0, &mut values, &[], &mut text)?;
-//! assert_eq!(text, b"2024-02-27");
+//! let given = derivations.run(0, &mut values, &[], &mut Vec::new())?;
+//! let reminder = Stamp::Date(jiff::civil::date(2024, 2, 27));
+//! assert_eq!(given, Given::Value(OutCell::Stamp(reminder)));
 //! # Ok::<(), Box<dyn std::error::Error>>(())
 //! ```
 

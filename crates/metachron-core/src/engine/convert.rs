@@ -7,7 +7,7 @@ use super::neighbours::NeighbourPass;
 use super::rows::{BlockStart, Ragged, Row, Rows, each_row, is_row};
 use super::sort::SortBy;
 use super::track::TrackPass;
-use super::{EngineError, Pass, PassOf, Request, Whole, WholeOf};
+use super::{EngineError, Pass, PassOf, PassResult, PassResultOf, Request};
 use crate::decide::RowContext;
 use crate::decide::{Note, Verdict};
 use crate::derive::{Derivations, Kept};
@@ -169,7 +169,7 @@ impl Conversion {
 
     fn plan_tracks(&mut self) {
         if self.row_scope > RowScope::NoOthers {
-            let worker = self.worker.clone();
+            let worker = Box::new(self.worker.clone());
             self.plan(PassOf::Track(TrackPass {
                 worker,
                 row_scope: self.row_scope,
@@ -187,17 +187,17 @@ impl Conversion {
     ///
     /// # Panics
     ///
-    /// Where `whole` is of another pass.
-    pub fn finish(&mut self, pass: Pass, whole: Whole) {
-        match (pass.of, whole.0) {
-            (PassOf::Neighbours(pass), WholeOf::Neighbours(whole)) => {
+    /// Where `result` is of another pass.
+    pub fn finish(&mut self, pass: Pass, result: PassResult) {
+        match (pass.of, result.0) {
+            (PassOf::Neighbours(pass), PassResultOf::Neighbours(result)) => {
                 let deciders = std::mem::take(&mut self.worker.deciders);
-                self.worker.deciders = pass.apply(whole, deciders);
+                self.worker.deciders = pass.apply(result, deciders);
                 self.plan_tracks();
             }
-            (PassOf::Track(_), WholeOf::Track(whole)) => {
+            (PassOf::Track(_), PassResultOf::Track(result)) => {
                 if let Some(deriver) = &mut self.worker.deriver {
-                    deriver.set_starts(whole.into_starts());
+                    deriver.set_starts(result.into_starts());
                 }
             }
             _ => panic!("what came out is of another pass"),

@@ -6,27 +6,7 @@
 //! engine opens no files and starts no threads: whoever uses it reads, feeds
 //! and adds.
 //!
-//! ```
-//! use metachron_core::engine::{BlockStart, Engine, Request, TextRows};
-//!
-//! // Nothing says how `due` is meant, but for the column next to it.
-//! let table: Vec<Vec<String>> = (1..=12)
-//!     .map(|month| vec![format!("0{}/{month:02}/2024", month % 5 + 1), month.to_string()])
-//!     .collect();
-//! let mut request = Request::new(["due", "month"], "2026-11-28T00:00:00Z".parse()?);
-//! let mut engine = Engine::new(request)?;
-//! while let Some(pass) = engine.next_pass() {
-//!     let mut whole = pass.start();
-//!     let mut worker = pass.worker();
-//!     let start = BlockStart { file: 0, line: 1 };
-//!     whole.add(worker.block(start, TextRows::new(&table)));
-//!     drop(worker);
-//!     engine.finish(pass, whole)?;
-//! }
-//! let settled = engine.into_settled();
-//! assert_eq!(settled.columns[0].cells.settled, 12);
-//! # Ok::<(), Box<dyn std::error::Error>>(())
-//! ```
+//! The first page of the crate shows both at work.
 
 mod answers;
 mod column;
@@ -124,25 +104,24 @@ impl Engine {
     ///
     /// # Panics
     ///
-    /// Where `whole` is of another pass.
-    pub fn finish(&mut self, pass: Pass, whole: Whole) -> Result<(), EngineError> {
-        match (pass.of, whole.0) {
-            (PassOf::Survey(_), WholeOf::Survey(surveyed)) => self.finish_survey(surveyed),
-            (PassOf::Relate(pass), WholeOf::Relate(tally)) => match pass.with_pairs(&tally) {
-                Ok(again) => self.plan(PassOf::Relate(again)),
-                Err(pass) => {
-                    let found = pass.settle(tally, &mut self.draft.rulings);
-                    self.draft.findings = found;
-                    self.finish_relations()
+    /// Where `result` is of another pass.
+    pub fn finish(&mut self, pass: Pass, result: PassResult) -> Result<(), EngineError> {
+        match (pass.of, result.0) {
+            (PassOf::Survey(_), PassResultOf::Survey(surveyed)) => self.finish_survey(surveyed),
+            (PassOf::Relate(mut pass), PassResultOf::Relate(tally)) => {
+                if pass.add_pairs(&tally) {
+                    return self.plan(PassOf::Relate(pass));
                 }
-            },
-            (PassOf::Neighbours(pass), WholeOf::Neighbours(whole)) => {
-                let deciders = pass.apply(whole, std::mem::take(&mut self.deciders));
+                self.draft.findings = pass.settle(tally, &mut self.draft.rulings);
+                self.finish_relations()
+            }
+            (PassOf::Neighbours(pass), PassResultOf::Neighbours(result)) => {
+                let deciders = pass.apply(result, std::mem::take(&mut self.deciders));
                 let width = self.request.columns.len();
                 self.plan(PassOf::Forecast(ForecastPass::new(deciders, width)))
             }
-            (PassOf::Forecast(pass), WholeOf::Forecast(whole)) => {
-                for (index, by_row) in pass.columns().zip(whole.columns) {
+            (PassOf::Forecast(pass), PassResultOf::Forecast(result)) => {
+                for (index, by_row) in pass.columns().zip(result.columns) {
                     let name = self.request.columns[index].clone();
                     self.draft.findings.entry(name).or_default().by_row = Some(by_row);
                 }
@@ -255,14 +234,14 @@ enum WorkerOf<'p> {
 
 /// What came out of one block.
 #[derive(Debug)]
-pub struct Part {
+pub struct BlockResult {
     at: BlockStart,
     rows: u64,
-    of: PartOf,
+    of: BlockResultOf,
 }
 
 #[derive(Debug)]
-enum PartOf {
+enum BlockResultOf {
     Survey(SurveyPart),
     Relate(Tally),
     Neighbours(Vec<Vec<Mark>>),
@@ -272,10 +251,10 @@ enum PartOf {
 
 /// What came out of the blocks so far.
 #[derive(Debug)]
-pub struct Whole(WholeOf);
+pub struct PassResult(PassResultOf);
 
 #[derive(Debug)]
-enum WholeOf {
+enum PassResultOf {
     Survey(Surveyed),
     Relate(Tally),
     Neighbours(NeighbourWhole),
@@ -301,13 +280,13 @@ impl Pass {
     }
 
     /// What comes out of no blocks.
-    pub fn start(&self) -> Whole {
-        Whole(match &self.of {
-            PassOf::Survey(pass) => WholeOf::Survey(pass.start()),
-            PassOf::Relate(pass) => WholeOf::Relate(pass.start()),
-            PassOf::Neighbours(pass) => WholeOf::Neighbours(pass.start()),
-            PassOf::Forecast(pass) => WholeOf::Forecast(pass.start()),
-            PassOf::Track(pass) => WholeOf::Track(pass.start()),
+    pub fn start(&self) -> PassResult {
+        PassResult(match &self.of {
+            PassOf::Survey(pass) => PassResultOf::Survey(pass.start()),
+            PassOf::Relate(pass) => PassResultOf::Relate(pass.start()),
+            PassOf::Neighbours(pass) => PassResultOf::Neighbours(pass.start()),
+            PassOf::Forecast(pass) => PassResultOf::Forecast(pass.start()),
+            PassOf::Track(pass) => PassResultOf::Track(pass.start()),
         })
     }
 
@@ -319,7 +298,7 @@ impl Pass {
                 PassOf::Relate(pass) => WorkerOf::Relate(pass.worker()),
                 PassOf::Neighbours(pass) => WorkerOf::Neighbours(pass.worker()),
                 PassOf::Forecast(pass) => WorkerOf::Forecast(pass.worker()),
-                PassOf::Track(pass) => WorkerOf::Track(Box::new(pass.worker())),
+                PassOf::Track(pass) => WorkerOf::Track(pass.worker()),
             },
             files: &self.files,
         }
@@ -332,65 +311,71 @@ impl Worker<'_> {
     /// # Panics
     ///
     /// Where the table has no such file.
-    pub fn block(&mut self, at: BlockStart, rows: impl Rows) -> Part {
+    pub fn block(&mut self, at: BlockStart, rows: impl Rows) -> BlockResult {
         let file = &self.files[at.file];
         let (rows, of) = match &mut self.of {
             WorkerOf::Survey(worker) => {
                 let part = worker.block(at, rows);
-                (part.evidence.rows, PartOf::Survey(part))
+                (part.evidence.rows, BlockResultOf::Survey(part))
             }
             WorkerOf::Relate(worker) => {
                 let (rows, tally) = worker.block(file, rows);
-                (rows, PartOf::Relate(tally))
+                (rows, BlockResultOf::Relate(tally))
             }
             WorkerOf::Neighbours(worker) => {
                 let (rows, marks) = worker.block(file, rows);
-                (rows, PartOf::Neighbours(marks))
+                (rows, BlockResultOf::Neighbours(marks))
             }
             WorkerOf::Forecast(worker) => {
                 let (rows, columns) = worker.block(at, file, rows);
-                (rows, PartOf::Forecast(columns))
+                (rows, BlockResultOf::Forecast(columns))
             }
             WorkerOf::Track(worker) => {
                 let (rows, tracks) = worker.track(at, rows);
-                (rows, PartOf::Track(tracks))
+                (rows, BlockResultOf::Track(tracks))
             }
         };
-        Part { at, rows, of }
+        BlockResult { at, rows, of }
     }
 }
 
-impl Part {
+impl BlockResult {
     /// How many rows the block has.
     pub fn rows(&self) -> u64 {
         self.rows
     }
 }
 
-impl Whole {
+impl PassResult {
     /// Puts the next block behind those so far.
     ///
     /// # Panics
     ///
     /// Where the block is of another pass.
-    pub fn add(&mut self, part: Part) {
+    pub fn add(&mut self, part: BlockResult) {
         match (&mut self.0, part.of) {
-            (WholeOf::Survey(whole), PartOf::Survey(part_of)) => whole.add(part.at, part_of),
-            (WholeOf::Relate(whole), PartOf::Relate(tally)) => {
-                whole.merge(tally);
-                whole.arrange();
+            (PassResultOf::Survey(result), BlockResultOf::Survey(part_of)) => {
+                result.add(part.at, part_of)
             }
-            (WholeOf::Neighbours(whole), PartOf::Neighbours(marks)) => whole.add(part.at, marks),
-            (WholeOf::Forecast(whole), PartOf::Forecast(columns)) => {
-                whole.add(part.rows, columns);
+            (PassResultOf::Relate(result), BlockResultOf::Relate(tally)) => {
+                result.merge(tally);
+                result.arrange();
             }
-            (WholeOf::Track(whole), PartOf::Track(tracks)) => whole.add(part.at, tracks),
+            (PassResultOf::Neighbours(result), BlockResultOf::Neighbours(marks)) => {
+                result.add(part.at, marks)
+            }
+            (PassResultOf::Forecast(result), BlockResultOf::Forecast(columns)) => {
+                result.add(part.rows, columns);
+            }
+            (PassResultOf::Track(result), BlockResultOf::Track(tracks)) => {
+                result.add(part.at, tracks)
+            }
             _ => panic!("the block is of another pass"),
         }
     }
 
     /// Whether no further block can add anything.
     pub fn is_complete(&self) -> bool {
-        matches!(&self.0, WholeOf::Track(whole) if whole.is_complete())
+        matches!(&self.0, PassResultOf::Track(result) if result.is_complete())
     }
 }

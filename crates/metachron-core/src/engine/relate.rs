@@ -44,15 +44,14 @@ impl RelatePass {
         })
     }
 
-    /// The same pass, counting by pairs of columns too, where the counts by one
-    /// column say which pairs to try.
-    pub fn with_pairs(mut self, tally: &Tally) -> Result<RelatePass, RelatePass> {
-        let pairs = tally.pairs_to_compare();
-        if pairs.is_empty() || !self.compared.pairs.is_empty() {
-            return Err(self);
+    /// Makes it count by pairs of columns too, where the counts by one column
+    /// say which pairs to try; says whether it has to be made again for that.
+    pub fn add_pairs(&mut self, tally: &Tally) -> bool {
+        if !self.compared.pairs.is_empty() {
+            return false;
         }
-        self.compared.pairs = pairs;
-        Ok(self)
+        self.compared.pairs = tally.pairs_to_compare();
+        !self.compared.pairs.is_empty()
     }
 
     pub fn start(&self) -> Tally {

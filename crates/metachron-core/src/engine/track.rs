@@ -25,7 +25,7 @@ impl Starts {
 /// The pass over the columns that derived ones ask of other rows.
 #[derive(Debug)]
 pub(super) struct TrackPass {
-    pub worker: ConvertWorker,
+    pub worker: Box<ConvertWorker>,
     pub row_scope: RowScope,
 }
 
@@ -46,7 +46,7 @@ impl TrackPass {
         }
     }
 
-    pub fn worker(&self) -> ConvertWorker {
+    pub fn worker(&self) -> Box<ConvertWorker> {
         self.worker.clone()
     }
 }

@@ -208,8 +208,8 @@ fn orders_of_forms() {
 }
 
 #[test]
-fn forms_that_exchange_say_so() {
-    for pattern in ["exchanged dd MMM yyyy", "swapped date cell"] {
+fn forms_that_swap_say_so() {
+    for pattern in ["swapped dd MMM yyyy", "swapped date cell"] {
         let form: Form = pattern.parse().unwrap();
         assert_eq!(form.to_string(), pattern);
         assert!(form.is_swapped());

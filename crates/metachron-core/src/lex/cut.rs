@@ -3,7 +3,7 @@
 use super::token::Tokens;
 use super::{Class, NoDate, Token, Words};
 use crate::locale::{
-    Finding, HourSpan, Lexicon, Meaning, NameWidth, Roles, english_word, is_word_letter,
+    HourSpan, Lexicon, LexiconEntry, Meaning, NameWidth, Roles, english_word, is_word_letter,
 };
 use crate::zone;
 
@@ -175,8 +175,8 @@ impl Pass<'_> {
             None => english_word(&rest[..len]).map(|found| (len, found)),
         };
         match known {
-            Some((len, Finding::Name(meaning))) => self.name(meaning, len),
-            Some((len, Finding::Filler(number))) => self.push(Class::Filler(number), len, 0),
+            Some((len, LexiconEntry::Name(meaning))) => self.name(meaning, len),
+            Some((len, LexiconEntry::Filler(number))) => self.push(Class::Filler(number), len, 0),
             None if self.behind_digits() && is_ordinal(&rest[..len]) => {
                 self.push(Class::Name(Roles::ORDINAL), len, 0)
             }
@@ -331,16 +331,16 @@ fn word_len(text: &str) -> usize {
 
 /// A letter that is a word of its own and yet written as part of the name
 /// behind it, as Hebrew and Syriac do: `במרץ`, in March.
-fn prefix(text: &str, lexicon: &Lexicon) -> Option<(usize, Finding)> {
+fn prefix(text: &str, lexicon: &Lexicon) -> Option<(usize, LexiconEntry)> {
     let len = text
         .chars()
         .next()
         .filter(|first| !first.is_ascii())?
         .len_utf8();
-    let found @ Finding::Filler(_) = lexicon.get(&text[..len])? else {
+    let found @ LexiconEntry::Filler(_) = lexicon.get(&text[..len])? else {
         return None;
     };
-    matches!(lexicon.longest(&text[len..])?.1, Finding::Name(_)).then_some((len, found))
+    matches!(lexicon.longest(&text[len..])?.1, LexiconEntry::Name(_)).then_some((len, found))
 }
 
 /// The month that a roman numeral stands for: `5.III.2024`. In capitals only,
@@ -358,10 +358,10 @@ fn roman_month(word: &str) -> Option<u8> {
 }
 
 /// What is English and written everywhere: `am`, `pm`, `UTC`.
-fn universal(word: &str) -> Option<Finding> {
+fn universal(word: &str) -> Option<LexiconEntry> {
     let found = english_word(word)?;
     match found {
-        Finding::Name(meaning)
+        LexiconEntry::Name(meaning)
             if meaning.roles == Roles::DAY_PERIOD || meaning.roles == Roles::ZONE =>
         {
             Some(found)

@@ -261,7 +261,7 @@ mod tests {
     }
 
     #[test]
-    fn only_short_texts_have_a_look() {
+    fn only_short_texts_have_a_signature() {
         assert_eq!(Signature::of("1".repeat(LONGEST + 1).as_bytes()), None);
         assert!(Signature::of("1".repeat(LONGEST).as_bytes()).is_some());
     }
@@ -269,7 +269,7 @@ mod tests {
     proptest::proptest! {
         /// As a loop over the bytes would say it.
         #[test]
-        fn looks_are_those_of_the_bytes(one in ".{0,20}", other in ".{0,20}") {
+        fn signatures_are_those_of_the_bytes(one in ".{0,20}", other in ".{0,20}") {
             let plain = |text: &str| -> Vec<u8> {
                 let digit = |byte: u8| if byte.is_ascii_digit() { 0xff } else { byte };
                 text.bytes().map(digit).collect()

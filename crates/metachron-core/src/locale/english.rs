@@ -1,7 +1,7 @@
 //! English names and their usual abbreviations.
 
 use super::fillers::filler;
-use super::lexicon::Finding;
+use super::lexicon::LexiconEntry;
 use super::meaning::{HourSpan, Meaning, NameWidth, Roles};
 
 pub(super) const MONTHS: [&str; 12] = [
@@ -141,14 +141,14 @@ keys! {
 }
 
 /// What the English `word` is, whatever its case.
-pub(super) fn found(word: &str) -> Option<Finding> {
+pub(super) fn found(word: &str) -> Option<LexiconEntry> {
     match meaning(word) {
-        Some(meaning) => Some(Finding::Name(meaning)),
+        Some(meaning) => Some(LexiconEntry::Name(meaning)),
         None => ["of", "at", "on", "the", "and", "quarter"]
             .into_iter()
             .find(|known| word.eq_ignore_ascii_case(known))
             .and_then(filler)
-            .map(Finding::Filler),
+            .map(LexiconEntry::Filler),
     }
 }
 

@@ -8,7 +8,7 @@ use std::hash::{BuildHasherDefault, Hasher};
 
 /// What a span of text is.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
-pub enum Finding {
+pub enum LexiconEntry {
     /// A name.
     Name(Meaning),
     /// A word that stands inside dates without being a part of them.
@@ -21,7 +21,7 @@ pub struct Lexicon {
     /// A tree of letters: from a node, by a letter, to the next node.
     steps: HashMap<(u32, char), u32, BuildHasherDefault<StepHasher>>,
     /// What the word that ends at a node is.
-    ends: Vec<Option<Finding>>,
+    ends: Vec<Option<LexiconEntry>>,
 }
 
 impl Lexicon {
@@ -68,7 +68,7 @@ impl Lexicon {
         lexicon.ends.push(None);
         for word in fillers() {
             if let Some(number) = filler(word) {
-                lexicon.put(word, Finding::Filler(number));
+                lexicon.put(word, LexiconEntry::Filler(number));
             }
         }
         let lesser = lesser.into_iter();
@@ -84,7 +84,7 @@ impl Lexicon {
             if plain != name && plain.chars().nth(2).is_some() {
                 bare.push((plain, meaning));
             }
-            lexicon.put(&name, Finding::Name(meaning));
+            lexicon.put(&name, LexiconEntry::Name(meaning));
         }
         // Without accents, a name counts only where no other is written so.
         let mut together: HashMap<String, Meaning> = HashMap::new();
@@ -96,13 +96,13 @@ impl Lexicon {
         }
         for (name, meaning) in together {
             if lexicon.get(&name).is_none() {
-                lexicon.put(&name, Finding::Name(meaning));
+                lexicon.put(&name, LexiconEntry::Name(meaning));
             }
         }
         lexicon
     }
 
-    fn put(&mut self, word: &str, found: Finding) {
+    fn put(&mut self, word: &str, found: LexiconEntry) {
         let mut node = 0;
         for letter in word.chars() {
             let next = self.ends.len() as u32;
@@ -113,17 +113,17 @@ impl Lexicon {
         }
         let end = &mut self.ends[node as usize];
         *end = Some(match (*end, found) {
-            (Some(Finding::Name(known)), Finding::Name(meaning)) => {
-                Finding::Name(known.or(meaning))
+            (Some(LexiconEntry::Name(known)), LexiconEntry::Name(meaning)) => {
+                LexiconEntry::Name(known.or(meaning))
             }
             // A name says more than a word that is passed over.
-            (Some(Finding::Name(known)), Finding::Filler(_)) => Finding::Name(known),
+            (Some(LexiconEntry::Name(known)), LexiconEntry::Filler(_)) => LexiconEntry::Name(known),
             (_, found) => found,
         });
     }
 
     /// What `word` is as a whole, whatever its case.
-    pub fn get(&self, word: &str) -> Option<Finding> {
+    pub fn get(&self, word: &str) -> Option<LexiconEntry> {
         let (len, found) = self.longest(word)?;
         (len == word.len()).then_some(found)
     }
@@ -166,7 +166,7 @@ impl Lexicon {
     /// The longest word that `text` starts with: its length in bytes and what
     /// it is. A word ends where no letter follows, where its script is written
     /// without spaces, or before an ending that is known.
-    pub fn longest(&self, text: &str) -> Option<(usize, Finding)> {
+    pub fn longest(&self, text: &str) -> Option<(usize, LexiconEntry)> {
         let mut node = 0;
         let mut best = None;
         let mut letters = text.char_indices().peekable();
@@ -187,7 +187,7 @@ impl Lexicon {
                 Some((at, next)) => {
                     !is_word_letter(next)
                         || is_unspaced(letter)
-                        || matches!(found, Finding::Name(meaning) if meaning.roles != Roles::UNIT)
+                        || matches!(found, LexiconEntry::Name(meaning) if meaning.roles != Roles::UNIT)
                             && self.is_suffix(&text[at..])
                 }
             };
@@ -246,8 +246,8 @@ mod tests {
 
     fn month(lexicon: &Lexicon, word: &str) -> Option<u8> {
         match lexicon.get(word)? {
-            Finding::Name(meaning) => Some(month_of(meaning.value())),
-            Finding::Filler(_) => None,
+            LexiconEntry::Name(meaning) => Some(month_of(meaning.value())),
+            LexiconEntry::Filler(_) => None,
         }
     }
 
@@ -297,6 +297,9 @@ mod tests {
 
     #[test]
     fn fillers_are_no_names() {
-        assert!(matches!(lexicon(&[]).get("Uhr"), Some(Finding::Filler(_))));
+        assert!(matches!(
+            lexicon(&[]).get("Uhr"),
+            Some(LexiconEntry::Filler(_))
+        ));
     }
 }

@@ -5,9 +5,9 @@
 //! is the one of all languages at once.
 //!
 //! ```
-//! use metachron_core::locale::{Finding, Tag, everywhere, month_of};
+//! use metachron_core::locale::{LexiconEntry, Tag, everywhere, month_of};
 //!
-//! let Some(Finding::Name(meaning)) = everywhere().get("März") else {
+//! let Some(LexiconEntry::Name(meaning)) = everywhere().get("März") else {
 //!     unreachable!("it is a German name");
 //! };
 //! assert_eq!(month_of(meaning.value()), 3);
@@ -25,7 +25,7 @@ mod wording;
 
 pub use fillers::{Sign, filler, filler_text, is_sign};
 pub(crate) use fold::{is_unspaced, is_word_letter, plain_text};
-pub use lexicon::{Finding, Lexicon};
+pub use lexicon::{Lexicon, LexiconEntry};
 pub use meaning::{
     HourSpan, Meaning, NameWidth, Roles, era_of, month_of, span_of, unit_of, weekday_of,
 };
@@ -48,7 +48,7 @@ pub fn meaning(word: &str) -> Option<Meaning> {
 }
 
 /// What the English `word` is, whatever its case.
-pub(crate) fn english_word(word: &str) -> Option<Finding> {
+pub(crate) fn english_word(word: &str) -> Option<LexiconEntry> {
     english::found(word)
 }
 

@@ -2,7 +2,7 @@
 
 use super::meaning::{HourSpan, Meaning, NameWidth, Roles, month_of, span_of};
 use super::tag::{Tag, languages};
-use super::{Finding, Lexicon, cldr};
+use super::{Lexicon, LexiconEntry, cldr};
 use crate::calendar::Calendar;
 use std::collections::HashMap;
 use std::sync::{Arc, OnceLock};
@@ -237,7 +237,7 @@ pub fn languages_with(words: &[String]) -> Vec<Tag> {
 pub fn months_meant(word: &str) -> Vec<(u8, Vec<Tag>)> {
     let mut meant: Vec<(u8, Vec<Tag>)> = Vec::new();
     for (tag, lexicon) in by_language() {
-        let Some(Finding::Name(meaning)) = lexicon.get(word) else {
+        let Some(LexiconEntry::Name(meaning)) = lexicon.get(word) else {
             continue;
         };
         if !meaning.roles.has(Roles::MONTH) {
@@ -268,7 +268,7 @@ pub(crate) fn language_with_most(words: &[String]) -> Option<(Tag, Vec<String>)>
 fn names_a_day(lexicon: &Lexicon, word: &str) -> bool {
     matches!(
         lexicon.get(word),
-        Some(Finding::Name(meaning))
+        Some(LexiconEntry::Name(meaning))
             if meaning.roles.has(Roles::MONTH) || meaning.roles.has(Roles::WEEKDAY)
     )
 }

@@ -41,7 +41,7 @@ mod run;
 mod token;
 mod value;
 
-pub use check::{Finding, Scope};
+pub use check::{LexiconEntry, Scope};
 pub(crate) use digits::append;
 pub use error::{PhraseError, Span};
 pub use expr::{RowScope, Unit};

@@ -1,7 +1,7 @@
 //! What a decision rests on that the column's own cells do not settle.
 
 use crate::form::Order;
-use crate::rulings::{Part, TimeOrder, in_words};
+use crate::rulings::{DatePart, TimeOrder, in_words};
 use crate::words::{count, list, number};
 use serde::Serialize;
 
@@ -94,7 +94,7 @@ pub enum Premise {
     /// Another column repeats a part of the date.
     Same {
         /// The part.
-        part: Part,
+        part: DatePart,
         /// The column.
         column: String,
         /// In how many rows that is known.

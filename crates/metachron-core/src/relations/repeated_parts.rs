@@ -6,7 +6,7 @@ use super::source::{
 };
 use super::{Premise, Votes};
 use crate::decide::OwnReading;
-use crate::rulings::Part;
+use crate::rulings::DatePart;
 use crate::stamp::Stamp;
 use crate::words::count;
 use std::any::Any;
@@ -26,7 +26,7 @@ const VALUES_KEPT: usize = 4;
 /// A column's dates against every part that every column may repeat.
 #[derive(Debug)]
 pub(super) struct RepeatedParts {
-    columns: Vec<[Repeat; Part::ALL.len()]>,
+    columns: Vec<[Repeat; DatePart::ALL.len()]>,
 }
 
 /// A column's dates against a part that another may repeat.
@@ -59,7 +59,7 @@ impl Repeat {
         }
     }
 
-    fn known(&mut self, part: Part, date: jiff::civil::Date, text: &str) {
+    fn known(&mut self, part: DatePart, date: jiff::civil::Date, text: &str) {
         // What disagrees once is no repeat; one counter-example will do.
         if self.disagree > 0 || text.trim().is_empty() {
             return;
@@ -80,7 +80,7 @@ impl EvidenceSource for RepeatedParts {
             if index == row.index {
                 continue;
             }
-            for (repeat, part) in repeats.iter_mut().zip(Part::ALL) {
+            for (repeat, part) in repeats.iter_mut().zip(DatePart::ALL) {
                 match row.own() {
                     OwnReading::Nothing(_) => {}
                     OwnReading::One { stamp, .. } => {
@@ -121,7 +121,7 @@ impl EvidenceSource for RepeatedParts {
     fn conclude<'s>(&'s self, question: &Question<'_>) -> Vec<Conclusion<'s>> {
         let mut held = Vec::new();
         for (repeats, column) in self.columns.iter().zip(&question.compared.columns) {
-            for (repeat, part) in repeats.iter().zip(Part::ALL) {
+            for (repeat, part) in repeats.iter().zip(DatePart::ALL) {
                 if repeat.disagree == 0 && repeat.is_enough() {
                     held.push(Conclusion::Premise(HeldPremise {
                         premise: Premise::Same {
@@ -140,7 +140,7 @@ impl EvidenceSource for RepeatedParts {
     fn attempts(&self, question: &Question<'_>) -> Vec<String> {
         let mut lines = Vec::new();
         for (repeats, column) in self.columns.iter().zip(&question.compared.columns) {
-            for (repeat, part) in repeats.iter().zip(Part::ALL) {
+            for (repeat, part) in repeats.iter().zip(DatePart::ALL) {
                 if repeat.agree > 0 && repeat.disagree == 0 {
                     lines.push(format!(
                         "{column} repeats the {} in {}; {}",

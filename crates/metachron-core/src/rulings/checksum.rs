@@ -6,9 +6,9 @@ const MARK: &str = "# as written by metachron settle: ";
 /// edited file is not mistaken for one that can be rewritten.
 ///
 /// ```
-/// use metachron_core::rulings::{seal, checksum_holds};
+/// use metachron_core::rulings::{checksum_holds, with_checksum};
 ///
-/// let file = seal("metachron = 1\n");
+/// let file = with_checksum("metachron = 1\n");
 /// assert!(checksum_holds(&file));
 /// assert!(!checksum_holds(&file.replace("1\n", "1 # checked\n")));
 /// assert!(!checksum_holds("metachron = 1\n"));
@@ -17,7 +17,7 @@ pub fn with_checksum(text: &str) -> String {
     format!("{text}\n{MARK}{:016x}\n", digest(text))
 }
 
-/// Whether `file` is as [`seal`] left it.
+/// Whether `file` is as [`with_checksum`] left it.
 pub fn checksum_holds(file: &str) -> bool {
     file.rsplit_once(MARK).is_some_and(|(text, mark)| {
         let text = text.strip_suffix('\n').unwrap_or(text);

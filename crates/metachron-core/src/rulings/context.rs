@@ -29,7 +29,7 @@ impl TimeOrder {
 /// A part of a date that another column may repeat.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord, Hash, Serialize, Deserialize)]
 #[serde(rename_all = "lowercase")]
-pub enum Part {
+pub enum DatePart {
     /// The year, in four digits.
     Year,
     /// The quarter: `2`, `Q2`.
@@ -42,66 +42,66 @@ pub enum Part {
     Weekday,
 }
 
-impl Part {
+impl DatePart {
     /// All of them.
-    pub const ALL: [Part; 5] = [
-        Part::Year,
-        Part::Quarter,
-        Part::Month,
-        Part::Day,
-        Part::Weekday,
+    pub const ALL: [DatePart; 5] = [
+        DatePart::Year,
+        DatePart::Quarter,
+        DatePart::Month,
+        DatePart::Day,
+        DatePart::Weekday,
     ];
 
     /// The name used in rulings files.
     pub fn name(self) -> &'static str {
         match self {
-            Part::Year => "year",
-            Part::Quarter => "quarter",
-            Part::Month => "month",
-            Part::Day => "day",
-            Part::Weekday => "weekday",
+            DatePart::Year => "year",
+            DatePart::Quarter => "quarter",
+            DatePart::Month => "month",
+            DatePart::Day => "day",
+            DatePart::Weekday => "weekday",
         }
     }
 
     /// The part of `date`, as a number; weekdays count from Monday, 1.
     pub fn of(self, date: jiff::civil::Date) -> i16 {
         match self {
-            Part::Year => date.year(),
-            Part::Quarter => i16::from((date.month() - 1) / 3 + 1),
-            Part::Month => i16::from(date.month()),
-            Part::Day => i16::from(date.day()),
-            Part::Weekday => i16::from(date.weekday().to_monday_one_offset()),
+            DatePart::Year => date.year(),
+            DatePart::Quarter => i16::from((date.month() - 1) / 3 + 1),
+            DatePart::Month => i16::from(date.month()),
+            DatePart::Day => i16::from(date.day()),
+            DatePart::Weekday => i16::from(date.weekday().to_monday_one_offset()),
         }
     }
 
-    /// The part that `text` repeats: the same numbers as [`Part::of`] gives;
+    /// The part that `text` repeats: the same numbers as [`DatePart::of`] gives;
     /// `None` where it is something else.
     ///
     /// ```
-    /// use metachron_core::rulings::Part;
+    /// use metachron_core::rulings::DatePart;
     ///
-    /// assert_eq!(Part::Month.read("Sept"), Some(9));
-    /// assert_eq!(Part::Month.read("09"), Some(9));
-    /// assert_eq!(Part::Weekday.read("Tue"), Some(2));
-    /// assert_eq!(Part::Quarter.read("Q3"), Some(3));
-    /// assert_eq!(Part::Day.read("32"), None);
+    /// assert_eq!(DatePart::Month.read("Sept"), Some(9));
+    /// assert_eq!(DatePart::Month.read("09"), Some(9));
+    /// assert_eq!(DatePart::Weekday.read("Tue"), Some(2));
+    /// assert_eq!(DatePart::Quarter.read("Q3"), Some(3));
+    /// assert_eq!(DatePart::Day.read("32"), None);
     /// ```
     pub fn read(self, text: &str) -> Option<i16> {
         let text = text.trim();
         let digits = match self {
-            Part::Quarter => text.strip_prefix(['Q', 'q']).unwrap_or(text),
+            DatePart::Quarter => text.strip_prefix(['Q', 'q']).unwrap_or(text),
             _ => text,
         };
         let is_number = !digits.is_empty() && digits.bytes().all(|byte| byte.is_ascii_digit());
         let number = || digits.parse::<i16>().ok().filter(|_| is_number);
         match self {
-            Part::Year => number().filter(|_| digits.len() == 4),
-            Part::Quarter => number().filter(|number| (1..=4).contains(number)),
-            Part::Day => number().filter(|number| (1..=31).contains(number)),
-            Part::Month => number()
+            DatePart::Year => number().filter(|_| digits.len() == 4),
+            DatePart::Quarter => number().filter(|number| (1..=4).contains(number)),
+            DatePart::Day => number().filter(|number| (1..=31).contains(number)),
+            DatePart::Month => number()
                 .filter(|number| (1..=12).contains(number))
                 .or_else(|| named(text, 12, crate::locale::month_name)),
-            Part::Weekday => named(text, 7, |day| {
+            DatePart::Weekday => named(text, 7, |day| {
                 crate::locale::weekday_name(day.unsigned_abs())
             }),
         }

@@ -34,7 +34,7 @@ mod write_ruling;
 pub use baseline::Baseline;
 pub use blanks::{Blanks, USUAL_BLANKS};
 pub use checksum::{checksum_holds, with_checksum};
-pub use context::{Part, TimeOrder};
+pub use context::{DatePart, TimeOrder};
 pub use derive::DeriveRuling;
 pub use error::{ColumnError, RulingsError};
 pub use form::FormRuling;
@@ -196,7 +196,7 @@ pub struct ReadRuling {
     pub not_after: Option<String>,
     /// Columns that repeat a part of this one's dates.
     #[serde(default, skip_serializing_if = "BTreeMap::is_empty")]
-    pub same: BTreeMap<Part, String>,
+    pub same: BTreeMap<DatePart, String>,
     /// What stands for an empty cell in this column, instead of the table's.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub blanks: Option<Vec<String>>,

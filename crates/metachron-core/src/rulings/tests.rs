@@ -67,7 +67,7 @@ fn column() -> impl Strategy<Value = ColumnRuling> {
                     same: blanks
                         .into_iter()
                         .flatten()
-                        .map(|column| (Part::Weekday, column))
+                        .map(|column| (DatePart::Weekday, column))
                         .collect(),
                 },
                 write: WriteRuling {

@@ -29,7 +29,7 @@ pub(crate) fn in_words([earlier, later]: [Timestamp; 2]) -> Vec<String> {
     ]
 }
 
-/// OffsetSpans of time that have one offset in a zone, as far as cells were met
+/// Spans of time that have one offset in a zone, as far as cells were met
 /// in them: most cells are in that of the one before, or in another that is
 /// known, and need no search of the zone's rules.
 ///
@@ -54,7 +54,7 @@ pub struct OffsetSpans {
     instants: Known<Timestamp>,
 }
 
-/// OffsetSpans that were met, in order.
+/// Spans that were met, in order.
 #[derive(Clone, Debug)]
 struct Known<T> {
     offset_spans: Vec<(T, T, Offset)>,
@@ -119,7 +119,7 @@ impl<T: Sought> Known<T> {
         let index = self
             .offset_spans
             .partition_point(|(from, ..)| *from <= span.0);
-        // NumberPositions behind it are out of date, and are found again.
+        // Indexes behind it are out of date, and are found again.
         self.offset_spans.insert(index, span);
     }
 }

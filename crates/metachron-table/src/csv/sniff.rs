@@ -1,4 +1,4 @@
-//! Finding out how a file is written: delimiter, notes, header.
+//! LexiconEntry out how a file is written: delimiter, notes, header.
 
 use super::{Dialect, Rows};
 use crate::encoding::{CHUNK, Utf8Reader, detect};

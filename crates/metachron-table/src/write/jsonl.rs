@@ -1,4 +1,4 @@
-//! StampRenderer tables as JSON Lines: a JSON object (RFC 8259) for each row.
+//! Clean tables as JSON Lines: a JSON object (RFC 8259) for each row.
 //!
 //! | cell | JSON |
 //! |---|---|

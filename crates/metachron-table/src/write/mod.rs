@@ -1,4 +1,4 @@
-//! StampRenderer tables out: one file for each format.
+//! Clean tables out: one file for each format.
 //!
 //! A [`TableWriter`] begins with the schema, takes encoded rows in order and
 //! is finished, or dropped, which leaves nothing behind. Its [`RowEncoder`]s

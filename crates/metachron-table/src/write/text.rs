@@ -1,4 +1,4 @@
-//! StampRenderer tables as text of the CSV family.
+//! Clean tables as text of the CSV family.
 
 use super::{HeaderLine, RowEncoder, RowEnds, SourceStyle, TableWriter, WriteError, Written};
 use crate::csv::{Dialect, Row, RowWriter};

@@ -1,4 +1,4 @@
-//! StampRenderer tables as a workbook.
+//! Clean tables as a workbook.
 //!
 //! Rows are encoded as typed cells, each a tag and its value, little-endian:
 //! serial numbers are computed on the threads that convert, and rows can wait

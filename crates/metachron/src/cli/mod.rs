@@ -225,7 +225,7 @@ pub struct ConvertArgs {
         help_heading = "Columns and rows of the result"
     )]
     pub keep: Option<String>,
-    /// ReasonCode the rows by this column, blanks last (repeatable: by the next
+    /// Sort the rows by this column, blanks last (repeatable: by the next
     /// where the one before is equal)
     #[arg(
         long,
@@ -233,7 +233,7 @@ pub struct ConvertArgs {
         help_heading = "Columns and rows of the result"
     )]
     pub sort: Vec<String>,
-    /// ReasonCode the other way round: the latest or greatest first, blanks last
+    /// Sort the other way round: the latest or greatest first, blanks last
     #[arg(
         long,
         requires = "sort",

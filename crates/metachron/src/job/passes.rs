@@ -4,13 +4,15 @@ use super::Job;
 use super::pipeline::{self, Counted};
 use super::progress::Progress;
 use crate::outcome::from_engine;
-use metachron_core::engine::{Conversion, Engine, Part, Pass, Settled, Surveyed, Whole};
+use metachron_core::engine::{
+    BlockResult, Conversion, Engine, Pass, PassResult, Settled, Surveyed,
+};
 use metachron_table::{Block, TableError};
 use std::ops::ControlFlow;
 
 /// What a pass made of a block, and how much it was.
 struct Done {
-    part: Part,
+    result: BlockResult,
     bytes: u64,
 }
 
@@ -20,7 +22,7 @@ impl Counted for Done {
     }
 
     fn rows(&self) -> u64 {
-        self.part.rows()
+        self.result.rows()
     }
 }
 
@@ -39,8 +41,8 @@ impl Job<'_> {
 
     fn drive(&mut self, mut engine: Engine) -> anyhow::Result<Settled> {
         while let Some(pass) = engine.next_pass() {
-            let whole = self.pass_in_right_encoding(&pass)?;
-            engine.finish(pass, whole).map_err(from_engine)?;
+            let result = self.pass_in_right_encoding(&pass)?;
+            engine.finish(pass, result).map_err(from_engine)?;
         }
         Ok(engine.into_settled())
     }
@@ -48,15 +50,15 @@ impl Job<'_> {
     /// Makes the passes that a conversion needs beforehand.
     pub fn prepare(&self, conversion: &mut Conversion) -> anyhow::Result<()> {
         while let Some(pass) = conversion.next_pass() {
-            let whole = self.pass(&pass)?;
-            conversion.finish(pass, whole);
+            let result = self.pass(&pass)?;
+            conversion.finish(pass, result);
         }
         Ok(())
     }
 
-    fn pass_in_right_encoding(&mut self, pass: &Pass) -> anyhow::Result<Whole> {
+    fn pass_in_right_encoding(&mut self, pass: &Pass) -> anyhow::Result<PassResult> {
         match self.pass(pass) {
-            // What looked like UTF-8 in its first part is not.
+            // What looked like UTF-8 in its first result is not.
             Err(error) if is_wrong_encoding(&error) && self.declared.encoding.is_none() => {
                 self.table.make_encodings_sure(&self.declared)?;
                 self.pass(pass)
@@ -65,10 +67,10 @@ impl Job<'_> {
         }
     }
 
-    fn pass(&self, pass: &Pass) -> anyhow::Result<Whole> {
+    fn pass(&self, pass: &Pass) -> anyhow::Result<PassResult> {
         let mut reader = self.table.read()?;
         let mut progress = Progress::new(pass.name(), self.table.size(), self.verbosity);
-        let mut whole = pass.start();
+        let mut result = pass.start();
         pipeline::run(
             &mut *reader,
             self.threads,
@@ -76,21 +78,21 @@ impl Job<'_> {
             || {
                 let mut worker = pass.worker();
                 move |block: Block| {
-                    let part = worker.block(block.start(), block.rows()?);
+                    let result = worker.block(block.start(), block.rows()?);
                     let bytes = block.len() as u64;
-                    Ok(Done { part, bytes })
+                    Ok(Done { result, bytes })
                 }
             },
             |done: Done| {
-                whole.add(done.part);
-                Ok(if whole.is_complete() {
+                result.add(done.result);
+                Ok(if result.is_complete() {
                     ControlFlow::Break(())
                 } else {
                     ControlFlow::Continue(())
                 })
             },
         )?;
-        Ok(whole)
+        Ok(result)
     }
 }
 

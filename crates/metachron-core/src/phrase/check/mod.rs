@@ -22,7 +22,7 @@ use std::sync::Arc;
 pub struct Scope<'s> {
     /// Finds a column: its place in a row's values, and its type. Else says
     /// why there is none.
-    pub column: &'s dyn Fn(&str) -> Finding,
+    pub column: &'s dyn Fn(&str) -> LexiconEntry,
     /// Zones by names of one's own.
     pub zones: Arc<Zones>,
     /// What counts as now.
@@ -30,7 +30,7 @@ pub struct Scope<'s> {
 }
 
 /// The index of a column and its type, or why there is none.
-pub type Finding = Result<(usize, Type), String>;
+pub type LexiconEntry = Result<(usize, Type), String>;
 
 /// What comes of a part of a phrase.
 type Checked = Result<(Type, Op), Wrong>;

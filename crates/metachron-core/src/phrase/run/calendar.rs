@@ -15,7 +15,7 @@ pub(super) const DAY: i128 = 86_400 * SECOND;
 /// `stamp` so much later, or earlier if `by` is negative: by its months first,
 /// then by its exact time.
 pub(super) fn moved(stamp: &Stamp, by: Duration, end: MonthEnd) -> Evaluated<Stamp> {
-    let findings = |_| Refusal::BeyondYears;
+    let beyond_years = |_| Refusal::BeyondYears;
     let only_exact = || -> Evaluated<()> {
         match by.months() {
             0 => Ok(()),
@@ -31,11 +31,11 @@ pub(super) fn moved(stamp: &Stamp, by: Duration, end: MonthEnd) -> Evaluated<Sta
         Stamp::DateTime(at) => {
             let date = plus_months(at.date(), by.months(), end)?;
             let at = date.to_datetime(at.time());
-            Stamp::DateTime(at.checked_add(by.exact()).map_err(findings)?)
+            Stamp::DateTime(at.checked_add(by.exact()).map_err(beyond_years)?)
         }
         Stamp::Instant(at) => {
             only_exact()?;
-            Stamp::Instant(at.checked_add(by.exact()).map_err(findings)?)
+            Stamp::Instant(at.checked_add(by.exact()).map_err(beyond_years)?)
         }
         Stamp::Time(time) => {
             only_exact()?;
@@ -241,7 +241,7 @@ fn first_day(date: Date, period: Period) -> Evaluated<Date> {
 
 /// The first or last day of a span of days; `None` of what is none.
 pub(super) fn edge_of(stamp: &Stamp, edge: Edge) -> Option<Evaluated<Date>> {
-    let findings = |_| Refusal::BeyondYears.into();
+    let beyond_years = |_| Refusal::BeyondYears.into();
     let (first, period) = match *stamp {
         Stamp::Month(year, month) => (Date::new(year, month as i8, 1), Period::Month),
         Stamp::Quarter(year, quarter) => {
@@ -256,7 +256,7 @@ pub(super) fn edge_of(stamp: &Stamp, edge: Edge) -> Option<Evaluated<Date>> {
     };
     Some(
         first
-            .map_err(findings)
+            .map_err(beyond_years)
             .and_then(|first| self::edge(first, edge, period)),
     )
 }

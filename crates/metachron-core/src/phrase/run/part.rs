@@ -1,7 +1,7 @@
 //! Parts of stamps, and stamps put together from parts.
 
 use super::mismatch;
-use crate::locale::{Finding, Names, Roles, english_word, month_of};
+use crate::locale::{LexiconEntry, Names, Roles, english_word, month_of};
 use crate::phrase::expr::{Part, Test};
 use crate::phrase::number::Number;
 use crate::phrase::refusal::Refusal;
@@ -131,7 +131,9 @@ pub(super) fn month_from(text: &str, names: &Names) -> Result<i64, Refusal> {
         return number.whole().ok_or(Refusal::NotWhole(number));
     }
     let of = |found| match found {
-        Some(Finding::Name(name)) if name.roles.has(Roles::MONTH) => Some(month_of(name.value())),
+        Some(LexiconEntry::Name(name)) if name.roles.has(Roles::MONTH) => {
+            Some(month_of(name.value()))
+        }
         _ => None,
     };
     let word = text.trim_end_matches('.');
