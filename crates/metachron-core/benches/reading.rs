@@ -1,4 +1,4 @@
-//! One cell of a known form, next to `jiff`'s `strptime` with the pattern
+//! One cell of a known form, compared with `jiff`'s `strptime` with the pattern
 //! given: the first row of docs/speed.md.
 
 use criterion::{Criterion, criterion_group, criterion_main};

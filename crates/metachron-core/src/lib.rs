@@ -81,6 +81,7 @@
 //! | [`forecast`] | evidence + rulings → what converting will do, and why |
 //! | [`engine`] | the passes over a table, as data |
 
+mod cache;
 pub mod calendar;
 pub mod cell;
 pub mod decide;

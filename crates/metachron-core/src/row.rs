@@ -1,7 +1,6 @@
 //! Typed rows: what leaves the core for a writer.
 
-use crate::rulings::LengthUnit;
-use crate::stamp::{Kind, Stamp};
+use crate::stamp::{Kind, LengthUnit, Stamp};
 use std::ops::Range;
 
 /// The columns of a clean table, in order.

@@ -1,4 +1,4 @@
-//! What holds of phrases whatever the values, and week numbers next to a table
+//! What holds of phrases whatever the values, and week numbers against a table
 //! that was made by something else.
 
 use jiff::ToSpan;

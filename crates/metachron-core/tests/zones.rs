@@ -1,4 +1,4 @@
-//! Zones next to those of another program: Python's `zoneinfo`.
+//! Zones compared with those of another program: Python's `zoneinfo`.
 //!
 //! A sample that it made is kept here: `sample.py 4 1971 2024`, of zones whose
 //! past no later release of the database has corrected. On demand it is asked again, for every

@@ -1,4 +1,4 @@
-//! `convert` with rulings, as a whole process, next to the `csv` crate copying
+//! `convert` with rulings, as a whole process, compared with the `csv` crate copying
 //! the same file: the second row of docs/speed.md, on a smaller file.
 
 #[path = "common/register.rs"]

@@ -1,4 +1,4 @@
-//! Whole processes side by side: Metachron next to the `csv` crate doing
+//! Whole processes side by side: Metachron and the `csv` crate doing
 //! nothing but read, or read and write, the same file.
 //!
 //! `scripts/speed` builds both and runs this. The figures are the medians of
@@ -93,7 +93,7 @@ fn write_workbook(path: &Path, rows: u32) -> Result<(), Box<dyn Error>> {
     Ok(book.save(path)?)
 }
 
-/// One cell of a known form, next to `strptime` with the pattern given.
+/// One cell of a known form, compared with `strptime` with the pattern given.
 fn cells() -> Result<(), Box<dyn Error>> {
     for (form, strptime) in [
         ("dd/MM/yyyy", "%d/%m/%Y"),

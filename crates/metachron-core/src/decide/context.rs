@@ -9,7 +9,7 @@ use jiff::ToSpan;
 use jiff::civil::DateTime;
 use std::collections::HashMap;
 
-/// What a ruling needs to know of a row next to the cell itself.
+/// What a ruling needs to know of a row besides the cell itself.
 #[derive(Clone, Debug, Default, PartialEq, Eq)]
 pub struct Needs {
     /// The columns whose texts it needs.
@@ -18,7 +18,7 @@ pub struct Needs {
     pub not_before: Option<String>,
     /// The column whose stamp is never earlier.
     pub not_after: Option<String>,
-    /// Whether it needs the index of the row among the others.
+    /// Whether it needs what the rows around it leave.
     pub by_neighbours: bool,
 }
 
@@ -39,7 +39,7 @@ pub struct RowContext<'r> {
     pub not_before: Option<Stamp>,
     /// The same in the column that is never earlier.
     pub not_after: Option<Stamp>,
-    /// Which of the cell's different readings its index among the rows leaves,
+    /// Which of the cell's different readings its neighbours leave,
     /// where it leaves one.
     pub by_neighbours: Option<u8>,
 }

@@ -96,7 +96,7 @@ impl Judgement {
 
 impl ShapePlan {
     /// What becomes of a cell that the candidates read as `outcome`, and that
-    /// shows `hint` next to.
+    /// shows `hint` as well.
     #[inline]
     pub fn judge(&self, outcome: &Outcome, hint: Hint) -> Judgement {
         for choice in self.choices() {

@@ -25,7 +25,6 @@
 //! # Ok::<(), Box<dyn std::error::Error>>(())
 //! ```
 
-mod cache;
 mod context;
 mod instants;
 mod judgement;
@@ -43,16 +42,16 @@ pub use note::{Note, ReasonCode};
 pub use own_reading::OwnReading;
 pub use plan::{Basis, Choice, ShapePlan};
 
+use crate::cache::Cache;
 use crate::cell::Cell;
 use crate::evidence::is_marker;
 use crate::form::{Form, Order, RowYear};
-use crate::lex::{Lexed, Lexer, Words};
+use crate::lex::{Key, Lexed, Lexer, Words};
 use crate::reading::{Readings, Stamps};
-use crate::row::OutCell;
+use crate::row::{OutCell, push_text};
 use crate::rulings::{Blanks, ColumnRuling, Rulings, StampRenderer, WriteError};
 use crate::stamp::Stamp;
 use crate::zone::Zones;
-use cache::Cache;
 use context::Rules;
 use instants::InstantResolver;
 use jiff::civil::DateTime;
@@ -80,13 +79,56 @@ pub struct Decider {
     scratch: String,
 }
 
+/// At most twice so many cells are remembered of a column: the days of a year
+/// and a half.
+const MOST_SLOTS: usize = 256;
+
+/// Texts of up to this many bytes are remembered.
+const LONGEST: usize = 30;
+
+/// What was decided on a cell.
+#[derive(Clone, Copy, Debug)]
+struct Known {
+    verdict: Verdict,
+    stamp: Option<Stamp>,
+    /// The text of a clean cell that is no stamp.
+    text: [u8; LONGEST],
+    len: u8,
+}
+
+impl Known {
+    fn of(verdict: Verdict, stamp: Option<Stamp>, text: &[u8]) -> Option<Known> {
+        let mut known = Known {
+            verdict,
+            stamp,
+            text: [0; LONGEST],
+            len: text.len() as u8,
+        };
+        known.text.get_mut(..text.len())?.copy_from_slice(text);
+        Some(known)
+    }
+
+    /// The clean cell; a text is appended to `text`.
+    fn cell(&self, clean: &mut StampRenderer, text: &mut Vec<u8>) -> OutCell {
+        match self.stamp {
+            None => OutCell::Blank,
+            // It was written before, so that it can be.
+            Some(stamp) if self.len == 0 => clean.cell(&stamp, text).unwrap_or(OutCell::Blank),
+            Some(_) => {
+                let own = &self.text[..usize::from(self.len)];
+                clean.text_cell(push_text(text, |out| out.extend_from_slice(own)))
+            }
+        }
+    }
+}
+
 /// The ruling for one group of rows, at work.
 #[derive(Clone, Debug)]
 struct Group {
     orders: Vec<Option<Order>>,
     ruling: ColumnRuling,
     plans: Plans,
-    cache: Cache,
+    cache: Cache<Key, Known>,
 }
 
 impl Decider {
@@ -114,7 +156,7 @@ impl Decider {
                 },
                 orders: orders.clone(),
                 plans: Plans::with_zones(&zones),
-                cache: Cache::default(),
+                cache: Cache::new(MOST_SLOTS, usize::MAX),
             }],
             ruling: ruling.clone(),
             rules,
@@ -132,11 +174,11 @@ impl Decider {
     /// bytes: for tables of very many columns.
     pub fn with_memory(mut self, bytes: usize) -> Decider {
         self.memory = bytes;
-        self.groups[0].cache = Cache::new(bytes);
+        self.groups[0].cache = Cache::new(MOST_SLOTS, bytes);
         self
     }
 
-    /// What the ruling needs to know of a row next to the cell.
+    /// What the ruling needs to know of a row besides the cell.
     pub fn needs(&self) -> &Needs {
         self.rules.needs()
     }
@@ -186,30 +228,24 @@ impl Decider {
         raw: Cell<'_>,
         text: &mut Vec<u8>,
     ) -> (Verdict, OutCell) {
-        let (Cell::Text(key) | Cell::Number(key)) = raw else {
-            let (verdict, stamp) = self.by_itself(group, raw, &RowContext::default());
-            return self.write(verdict, stamp, text);
+        let key = match raw {
+            Cell::Text(text) | Cell::Number(text) => Key::of(text.as_bytes()),
+            Cell::Boolean(_) | Cell::Stamp(_) | Cell::Error(_) => None,
         };
-        let start = text.len();
-        if let Some((verdict, stamp, known)) = self.groups[group].cache.get(key) {
-            self.stamp = stamp;
-            let cell = match stamp {
-                None => OutCell::Blank,
-                Some(stamp) if known.is_empty() => {
-                    let cell = self.clean.cell(&stamp, text);
-                    cell.unwrap_or(OutCell::Blank)
-                }
-                Some(_) => {
-                    text.extend_from_slice(known);
-                    self.clean.text_cell(start as u32..text.len() as u32)
-                }
-            };
-            return (verdict, cell);
+        if let Some(key) = &key
+            && let Some(known) = self.groups[group].cache.get(key)
+        {
+            self.stamp = known.stamp;
+            return (known.verdict, known.cell(&mut self.clean, text));
         }
+        let start = text.len();
         let (verdict, stamp) = self.by_itself(group, raw, &RowContext::default());
         let (verdict, cell) = self.write(verdict, stamp, text);
-        let cache = &mut self.groups[group].cache;
-        cache.put(key, (verdict, self.stamp), &text[start..]);
+        if let Some(key) = key
+            && let Some(known) = Known::of(verdict, self.stamp, &text[start..])
+        {
+            self.groups[group].cache.put(key, known);
+        }
         (verdict, cell)
     }
 
@@ -326,7 +362,7 @@ impl Decider {
                 orders: self.orders.clone(),
                 ruling: self.ruling.within(&self.orders),
                 plans: Plans::with_zones(&self.groups[0].plans.zones),
-                cache: Cache::new(self.memory),
+                cache: Cache::new(MOST_SLOTS, self.memory),
             });
             self.groups.len() - 1
         })

@@ -70,7 +70,7 @@ impl Note {
     }
 
     /// The note on `cell`, which no form could have written: what it holds
-    /// next to a date, if it holds one.
+    /// besides a date, if it holds one.
     pub fn on_formless(cell: &Lexed<'_>) -> Note {
         match leftover(cell) {
             Some(left) => Note {
@@ -151,7 +151,7 @@ impl ShapePlan {
         }
     }
 
-    /// What a cell that was read as `stamps` shows next to, as far as its verdict
+    /// What a cell that was read as `stamps` shows besides, as far as its verdict
     /// hangs on it.
     pub(crate) fn hint(&self, cell: &Lexed<'_>, conventions: Conventions, stamps: &Stamps) -> Hint {
         if self.may_choose() && self.readings().is_by_choice(cell, conventions, stamps) {

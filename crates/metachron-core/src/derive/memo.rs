@@ -2,23 +2,39 @@
 //! themselves, and to find a cell again costs a fifth of making it.
 
 use super::Given;
+use crate::cache::{Cache, CacheKey};
 use crate::phrase::append;
 use crate::row::{OutCell, push_text};
 use crate::stamp::Stamp;
 use jiff::civil::Date;
 
-/// Days that share a slot have the same number modulo this: five and a half
-/// years of days have each a slot of their own.
-const SLOTS: usize = 2048;
+/// Days in a row have a slot each: five and a half years of them.
+const SLOTS: usize = 1024;
 
 /// Longer texts are not remembered: what is remembered has to stay near the
 /// processor, or is found no faster than made.
 const LONGEST: usize = 11;
 
 /// The cells that were made for days, one in each slot.
-#[derive(Clone, Debug, Default)]
+#[derive(Clone, Debug)]
 pub(super) struct Memo {
-    known: Vec<Option<(Date, Cell)>>,
+    known: Cache<Date, Cell>,
+}
+
+impl Default for Memo {
+    fn default() -> Memo {
+        Memo {
+            known: Cache::new(SLOTS, usize::MAX),
+        }
+    }
+}
+
+impl CacheKey for Date {
+    #[inline]
+    fn slot(&self, count: usize) -> usize {
+        let months = i32::from(self.year()) * 12 + i32::from(self.month());
+        (months * 31 + i32::from(self.day())).rem_euclid(count as i32) as usize
+    }
 }
 
 /// A cell that is small enough to be remembered.
@@ -57,12 +73,8 @@ impl Memo {
     /// What was given for a day, if it is known; its text is appended to
     /// `text`.
     #[inline]
-    pub(super) fn get(&self, day: Date, text: &mut Vec<u8>) -> Option<Given> {
-        let (known, cell) = self.known.get(slot(day))?.as_ref()?;
-        if *known != day {
-            return None;
-        }
-        Some(Given::Value(match cell {
+    pub(super) fn get(&mut self, day: Date, text: &mut Vec<u8>) -> Option<Given> {
+        Some(Given::Value(match self.known.get(&day)? {
             Cell::Blank => return Some(Given::Blank),
             Cell::Day(day) => OutCell::Stamp(Stamp::Date(*day)),
             Cell::Text(short) => OutCell::Text(push_text(text, |out| short.append(out))),
@@ -82,15 +94,8 @@ impl Memo {
             Given::Value(OutCell::Number(range)) => short(range).map(Cell::Number),
             _ => None,
         };
-        let Some(cell) = cell else { return };
-        if self.known.is_empty() {
-            self.known.resize(SLOTS, None);
+        if let Some(cell) = cell {
+            self.known.put(day, cell);
         }
-        self.known[slot(day)] = Some((day, cell));
     }
-}
-
-fn slot(day: Date) -> usize {
-    let months = i32::from(day.year()) * 12 + i32::from(day.month());
-    (months * 31 + i32::from(day.day())).rem_euclid(SLOTS as i32) as usize
 }

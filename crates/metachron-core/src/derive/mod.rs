@@ -62,7 +62,7 @@ pub struct DeriveRequest<'w> {
     pub columns: &'w [String],
     /// What holds of the rows that are kept.
     pub keep: Option<&'w Phrase>,
-    /// Columns whose values are wanted next to those that phrases name.
+    /// Columns whose values are wanted besides those that phrases name.
     pub also: &'w [String],
     /// What counts as now.
     pub now: Timestamp,

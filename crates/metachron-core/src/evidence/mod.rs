@@ -32,7 +32,6 @@ mod plain;
 mod shape;
 mod signatures;
 mod surveyor;
-mod text_cache;
 mod time_steps;
 
 pub use clock::{OffsetsSeen, TimesSeen};

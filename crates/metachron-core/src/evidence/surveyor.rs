@@ -4,13 +4,13 @@ use super::column::is_marker;
 use super::moment::Moment;
 use super::plain::{self, PlainCells};
 use super::signatures::{Signatures, Tallied};
-use super::text_cache::TextCache;
 use super::time_steps::{Moments, Sources};
 use super::{ColumnEvidence, Evidence, ShapeEvidence};
+use crate::cache::Cache;
 use crate::calendar::Calendar;
 use crate::cell::Cell;
 use crate::form::{Conventions, Form, RowYear};
-use crate::lex::{Lexed, Lexer, Words};
+use crate::lex::{Key, Lexed, Lexer, Words};
 use crate::locale::Names;
 use crate::reading::{Readings, Stamps};
 use crate::rulings::Blanks;
@@ -22,7 +22,7 @@ use std::sync::Arc;
 /// What is known of a column before it is surveyed.
 #[derive(Clone, Debug)]
 pub struct ColumnOptions {
-    /// Forms that a ruling or the user names, next to those that the cells
+    /// Forms that a ruling or the user names, besides those that the cells
     /// suggest.
     pub forms: Vec<Form>,
     /// The forms of its locale.
@@ -155,9 +155,16 @@ struct ColumnSurveyor<'w> {
     /// What becomes of cells that are like an earlier one.
     signatures: Signatures,
     /// What became of whole cells.
-    seen: TextCache<Seen>,
+    seen: Cache<Key, Seen>,
     scratch: String,
 }
+
+/// At most twice so many texts are remembered of a column: the days of several
+/// years, and the names of any number of partners.
+const MOST_SLOTS: usize = 2048;
+
+/// What all columns of a surveyor may take to remember texts, in bytes.
+const MEMORY: usize = 4 << 20;
 
 /// Where a cell was tallied.
 #[derive(Clone, Copy, Debug)]
@@ -216,7 +223,7 @@ impl<'w> ColumnSurveyor<'w> {
             },
             stamps: Stamps::new(),
             signatures: Signatures::default(),
-            seen: TextCache::new(columns),
+            seen: Cache::new(MOST_SLOTS, MEMORY / columns.max(1)),
             scratch: String::new(),
         }
     }
@@ -239,11 +246,13 @@ impl<'w> ColumnSurveyor<'w> {
         {
             return;
         }
-        let again = self.seen.get(text);
+        let key = Key::of(text.as_bytes());
+        let again = key.and_then(|key| self.seen.get(&key).copied());
         if !again.is_some_and(|seen| self.count_again(seen, text, row))
             && let Some(seen) = self.uncached_text(text, None, row, RowYear::default())
+            && let Some(key) = key
         {
-            self.seen.put(text, seen);
+            self.seen.put(key, seen);
         }
     }
 

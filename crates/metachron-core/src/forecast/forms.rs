@@ -36,7 +36,7 @@ pub enum Rest {
     OneWay,
     /// Its cells leave only one order possible.
     Cells,
-    /// They are numbers; the column's name, the written dates next to them or
+    /// They are numbers; the column's name, the written dates among them or
     /// the ruling say that they count time.
     Numbers,
     /// Its cells may be times of day or lengths of time; the column's name, its

@@ -93,7 +93,7 @@ impl Conventions {
         }
     }
 
-    /// These conventions, with what is said next to the cell.
+    /// These conventions, with the year that its row says.
     #[inline]
     pub fn row_year(self, row_year: RowYear) -> Conventions {
         Conventions {

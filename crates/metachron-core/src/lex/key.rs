@@ -1,5 +1,8 @@
 //! Short texts as numbers, for caches: compared without a loop.
 
+use crate::cache::CacheKey;
+use std::num::NonZeroU8;
+
 /// Up to seven bytes, with zeros behind them.
 #[inline]
 pub(super) fn short_word(text: &[u8]) -> u64 {
@@ -20,17 +23,10 @@ pub(crate) struct Key {
     /// The first and the last eight bytes, then those between; they overlap
     /// where there are fewer. All of a shorter text is in the first.
     words: [u64; 4],
-    /// 0 for no text.
-    len: u8,
+    len: NonZeroU8,
 }
 
 impl Key {
-    /// The key of no text.
-    pub(crate) const NONE: Key = Key {
-        words: [0; 4],
-        len: 0,
-    };
-
     /// Longer texts have no key.
     pub(crate) const LONGEST: usize = 32;
 
@@ -52,16 +48,18 @@ impl Key {
         };
         Some(Key {
             words,
-            len: len as u8,
+            len: NonZeroU8::new(len as u8)?,
         })
     }
 
-    /// A place below `count`, the same for equal keys.
+}
+
+impl CacheKey for Key {
     #[inline]
-    pub(crate) fn index(&self, count: usize) -> usize {
+    fn slot(&self, count: usize) -> usize {
         let [a, b, c, d] = self.words;
         let mixed = a ^ b.rotate_left(29) ^ c.rotate_left(13) ^ d.rotate_left(47);
-        let mixed = (mixed ^ u64::from(self.len)).wrapping_mul(0x9e37_79b9_7f4a_7c15);
+        let mixed = (mixed ^ u64::from(self.len.get())).wrapping_mul(0x9e37_79b9_7f4a_7c15);
         // The upper half fills 32 bits.
         (((mixed >> 32) * count as u64) >> 32) as usize
     }
@@ -87,9 +85,9 @@ mod tests {
             prop_assert_eq!(one == two, text == other);
             prop_assert!(one.is_some());
             if one == two {
-                prop_assert_eq!(one.unwrap().index(100), two.unwrap().index(100));
+                prop_assert_eq!(one.unwrap().slot(100), two.unwrap().slot(100));
             }
-            prop_assert!(one.unwrap().index(7) < 7);
+            prop_assert!(one.unwrap().slot(7) < 7);
         }
     }
 

@@ -43,7 +43,7 @@ pub use group::{FILE, GroupRuling};
 pub use locales::Locales;
 pub use set::Setting;
 pub use to_toml::Comments;
-pub use write_ruling::{LengthUnit, StampRenderer, WriteError, WriteRuling, ZoneAs};
+pub use write_ruling::{StampRenderer, WriteError, WriteRuling, ZoneAs};
 
 use crate::calendar::Calendar;
 use crate::form::{Century, Conventions, Form, LeapSecond, Order};

@@ -8,7 +8,7 @@
 use crate::form::{CannotWrite, Form, Unwritable, Writer};
 use crate::locale::{Tag, usual_pattern};
 use crate::row::{Holds, OutCell};
-use crate::stamp::{Kind, Stamp};
+use crate::stamp::{Kind, LengthUnit, Stamp};
 use crate::zone::{OffsetSpans, Zone, write_offset};
 use jiff::Timestamp;
 use jiff::tz::Offset;
@@ -66,26 +66,6 @@ impl ZoneAs {
     }
 }
 
-/// A unit that lengths of time are counted in, by its symbol (ISO 80000-3).
-#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize)]
-pub enum LengthUnit {
-    /// Days of 24 hours.
-    #[serde(rename = "d")]
-    Day,
-    /// Hours.
-    #[serde(rename = "h")]
-    Hour,
-    /// Minutes.
-    #[serde(rename = "min")]
-    Minute,
-    /// Seconds.
-    #[serde(rename = "s")]
-    Second,
-    /// Thousandths of a second.
-    #[serde(rename = "ms")]
-    Millisecond,
-}
-
 /// A ruling on the result that cannot be followed.
 #[derive(Clone, Debug, PartialEq, Eq, thiserror::Error)]
 pub enum WriteError {
@@ -122,18 +102,6 @@ pub enum StampRenderer {
     Form(Box<Writer>),
     /// As a decimal number of units, so many nanoseconds each.
     Units(i128),
-}
-
-impl LengthUnit {
-    fn nanoseconds(self) -> i128 {
-        match self {
-            LengthUnit::Day => 86_400_000_000_000,
-            LengthUnit::Hour => 3_600_000_000_000,
-            LengthUnit::Minute => 60_000_000_000,
-            LengthUnit::Second => 1_000_000_000,
-            LengthUnit::Millisecond => 1_000_000,
-        }
-    }
 }
 
 impl WriteRuling {

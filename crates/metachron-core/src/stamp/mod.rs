@@ -7,10 +7,12 @@
 mod duration;
 mod iso;
 mod kind;
+mod length_unit;
 
 pub use duration::Duration;
 pub(crate) use iso::two;
 pub use kind::Kind;
+pub use length_unit::LengthUnit;
 
 use jiff::{Timestamp, civil};
 

@@ -11,7 +11,7 @@ pub struct Dialect {
     /// return), or a carriage return alone.
     pub newline: u8,
     /// Whether rows end in carriage return and line feed. What is written
-    /// again, such as a header, ends the same way.
+    /// by the program, such as a header, ends the same way.
     pub crlf: bool,
 }
 

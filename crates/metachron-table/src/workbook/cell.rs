@@ -6,7 +6,7 @@ use metachron_core::reading::read_iso;
 use metachron_core::stamp::{Duration, Kind, Stamp};
 use std::fmt::Write;
 
-/// What a source says of one cell, next to its text.
+/// What a source says of one cell, besides its text.
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq)]
 pub enum CellType {
     /// Text, as in any cell of a text file.

@@ -83,7 +83,7 @@ impl Cli {
         None
     }
 
-    /// How much to say next to results.
+    /// How much to say besides results.
     pub fn verbosity(&self) -> Verbosity {
         match (self.quiet, self.verbose) {
             (true, _) => Verbosity::Quiet,

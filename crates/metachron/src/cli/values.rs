@@ -77,7 +77,7 @@ impl FromStr for ZoneName {
     }
 }
 
-/// How much to say next to results.
+/// How much to say besides results.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord)]
 pub enum Verbosity {
     /// Nothing but errors.

@@ -23,7 +23,7 @@ pub struct Explained {
     pub readings: Vec<ReadingFacts>,
     /// The readings that are not, and why.
     pub rejected: Vec<RejectedFacts>,
-    /// What is left over next to the date that it holds.
+    /// What is left over besides the date that it holds.
     pub leftover: Option<String>,
     /// Calendars that its year would be one of our time in, if it is not
     /// meant as it stands.

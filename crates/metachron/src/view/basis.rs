@@ -16,7 +16,7 @@ pub fn sentence(
     let speaking = || form.orders.iter().filter(|order| order.only > 0);
     match form.rests_on {
         Rest::OneWay => "one way to read it".to_owned(),
-        Rest::Numbers => "numbers; the column's name, the written dates beside them or the \
+        Rest::Numbers => "numbers; the column's name, the written dates among them or the \
                           ruling say that they count time"
             .to_owned(),
         Rest::Kind => "times of day or lengths of time; the column's name, its other cells or the \

@@ -69,7 +69,7 @@ fn an_edited_ruling_is_followed() {
         folder.read("clean.csv"),
         "item,loaned_out,due\na,2024-12-31,2025-03-04\nb,2024-06-05,2025-05-06\nc,,\n"
     );
-    // A declaration next to the rulings decides what they leave open.
+    // A declaration besides the rulings decides what they leave open.
     folder
         .run(&["settle", "x.csv", "-o", "y.toml", "-q"])
         .status(3);

@@ -309,7 +309,7 @@ pub fn two_sources(random: &mut Random) -> Table {
 }
 
 /// What looks like an import's damage by chance: payments on the first days of
-/// months, next to dates that all are past the 12th.
+/// months, among dates that all are past the 12th.
 pub fn firsts_of_month(random: &mut Random) -> Table {
     let count = 10 + random.below(80);
     let first_days = 1 + random.below(3) as i8;

@@ -36,7 +36,7 @@ pub type LexiconEntry = Result<(usize, Type), String>;
 type Checked = Result<(Type, Op), Wrong>;
 
 /// Checks `expr` and makes it ready. Columns whose other rows it asks for are
-/// added to `tracked`. Given next to are the columns of whose cells the text is
+/// added to `tracked`. Given besides are the columns of whose cells the text is
 /// wanted, and not only the number that it is.
 pub(super) fn check(
     expr: &Expr,

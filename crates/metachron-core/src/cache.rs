@@ -1,0 +1,125 @@
+//! What was made of earlier keys, for the next that are equal to them: columns
+//! repeat themselves.
+
+/// What something is found again by.
+pub(crate) trait CacheKey: Copy + PartialEq {
+    /// A slot below `count`, the same for equal keys.
+    fn slot(&self, count: usize) -> usize;
+}
+
+/// After so many keys it shows whether they repeat themselves …
+const TRIAL: u32 = 1 << 13;
+
+/// … which they do if one in so many is found. Else remembering costs more
+/// than it saves.
+const FOUND_ONE_IN: u32 = 8;
+
+/// The last two keys for each of some slots, and what was made of them.
+#[derive(Clone, Debug)]
+pub(crate) struct Cache<K, V> {
+    /// Empty until the first key, then so many as `wanted`. With one key a
+    /// slot, a third of the days of six years would drive each other out.
+    slots: Vec<[Option<(K, V)>; 2]>,
+    wanted: usize,
+    /// How many keys were looked for, and how many found, up to [`TRIAL`].
+    sought: u32,
+    found: u32,
+}
+
+impl<K: CacheKey, V: Copy> Cache<K, V> {
+    /// A cache of at most twice `most_slots` keys, in at most so many bytes.
+    pub(crate) fn new(most_slots: usize, bytes: usize) -> Cache<K, V> {
+        Cache {
+            slots: Vec::new(),
+            wanted: most_slots.min(bytes / size_of::<[Option<(K, V)>; 2]>()),
+            sought: 0,
+            found: 0,
+        }
+    }
+
+    /// What was made of an equal key.
+    #[inline]
+    pub(crate) fn get(&mut self, key: &K) -> Option<&V> {
+        if self.slots.is_empty() {
+            return None;
+        }
+        let slot = key.slot(self.slots.len());
+        let is_known = |known: &Option<(K, V)>| matches!(known, Some((known, _)) if known == key);
+        let entry = self.slots.get(slot)?.iter().position(is_known);
+        if self.sought < TRIAL {
+            self.try_out(entry.is_some());
+        }
+        let (_, made) = self.slots.get(slot)?[entry?].as_ref()?;
+        Some(made)
+    }
+
+    /// Gives up on keys that do not repeat themselves.
+    fn try_out(&mut self, is_found: bool) {
+        self.sought += 1;
+        self.found += u32::from(is_found);
+        if self.sought == TRIAL && self.found * FOUND_ONE_IN < TRIAL {
+            self.slots = Vec::new();
+            self.wanted = 0;
+        }
+    }
+
+    /// Remembers what was made of a key.
+    pub(crate) fn put(&mut self, key: K, made: V) {
+        if self.wanted == 0 {
+            return;
+        }
+        if self.slots.is_empty() {
+            self.slots = vec![[None; 2]; self.wanted];
+        }
+        let slot = key.slot(self.slots.len());
+        let [first, second] = &mut self.slots[slot];
+        *second = first.replace((key, made));
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use crate::lex::Key;
+
+    fn key(text: &str) -> Key {
+        Key::of(text.as_bytes()).unwrap()
+    }
+
+    #[test]
+    fn keys_that_come_again_are_found() {
+        let names = ["Tide Mill", "Lantern House", "Archive of Weights", "K-1"];
+        let mut cache = Cache::new(2048, 1 << 20);
+        let mut missed = 0;
+        for turn in 0..40_000 {
+            let name = names[turn % names.len()];
+            match cache.get(&key(name)) {
+                Some(made) => assert_eq!(*made, name.len()),
+                None => {
+                    missed += 1;
+                    cache.put(key(name), name.len());
+                }
+            }
+        }
+        assert_eq!(missed, names.len());
+    }
+
+    #[test]
+    fn keys_that_never_repeat_themselves_are_given_up() {
+        let mut cache = Cache::new(2048, 1 << 20);
+        for number in 0..2 * TRIAL {
+            let key = key(&format!("K-{number}"));
+            assert_eq!(cache.get(&key), None);
+            cache.put(key, number);
+        }
+        assert!(cache.slots.is_empty());
+        assert_eq!(cache.wanted, 0);
+    }
+
+    #[test]
+    fn there_is_no_room_in_no_bytes() {
+        let mut cache = Cache::new(2048, 10);
+        cache.put(key("a"), 1);
+        assert_eq!(cache.get(&key("a")), None);
+    }
+}
