@@ -62,8 +62,8 @@ fn read(tag: &Tag, cells: &[String]) -> Vec<String> {
             format!(
                 "{verdict:?}: {}",
                 decider
-                    .note(cell, &metachron_core::decide::RowContext::default())
-                    .reason
+                    .decide(cell, &metachron_core::decide::RowContext::default())
+                    .sentence()
             )
         } else {
             clean

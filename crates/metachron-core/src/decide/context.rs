@@ -1,8 +1,9 @@
 //! What the rest of the table says about a cell.
 
+use super::decision::GroupReason;
 use super::instants::InstantResolver;
 use crate::form::{Order, RowYear};
-use crate::rulings::{ColumnRuling, DatePart, GroupRuling, in_words};
+use crate::rulings::{ColumnRuling, DatePart, GroupRuling};
 use crate::stamp::Stamp;
 use crate::zone::Zones;
 use jiff::ToSpan;
@@ -154,21 +155,15 @@ impl Rules {
         orders.extend(self.groups.iter().map(order));
     }
 
-    /// Of which groups the row is, in words.
-    pub(super) fn in_words(&self, context: &RowContext<'_>) -> Option<String> {
+    /// Of which group the row is.
+    pub(super) fn group(&self, context: &RowContext<'_>) -> Option<GroupReason> {
         let group = self.groups.first()?;
-        let names: Vec<&str> = group
-            .columns
-            .iter()
-            .map(|column| in_words(column))
-            .collect();
-        let columns = names.join(" and ");
-        Some(match group.key(context) {
-            None => format!("{columns} is empty in its row"),
-            Some(key) => match group.orders.get(&key) {
-                Some(order) => format!("{columns} `{key}` writes {}", order.words()),
-                None => format!("the ruling has no order for {columns} `{key}`"),
-            },
+        Some(GroupReason {
+            columns: group.columns.clone(),
+            key: group.key(context).map(|key| {
+                let order = group.orders.get(&key).copied();
+                (key, order)
+            }),
         })
     }
 

@@ -1,11 +1,11 @@
 //! Local times of a column, put onto the world's time line.
 
+use super::Verdict;
+use super::decision::{Alternative, Decision, Reason};
 use super::{OwnReading, RowContext};
-use crate::decide::{Note, ReasonCode, Verdict};
-use crate::form::Impossible;
-use crate::rulings::{ReadRuling, in_words};
+use crate::rulings::ReadRuling;
 use crate::stamp::Stamp;
-use crate::zone::{self, Local, OffsetSpans, SaidZones, WhichInstant, Zone, Zones};
+use crate::zone::{Local, OffsetSpans, SaidZones, WhichInstant, Zone, Zones};
 use jiff::Timestamp;
 use jiff::civil::DateTime;
 use std::sync::Arc;
@@ -183,53 +183,38 @@ impl InstantResolver {
     }
 
     /// Why a local time of a row has no instant, and what it could be.
-    pub(super) fn note(&mut self, at: DateTime, context: &RowContext<'_>) -> Note {
+    pub(super) fn decide(&mut self, at: DateTime, context: &RowContext<'_>) -> Decision {
         let found = self.instants(at, context);
         let name = match &self.from {
             From::Column(zone, _) => zone.to_string(),
             From::Row(index, ..) => context.texts.get(*index).cloned().unwrap_or_default(),
         };
-        let (sort, reason, readings) = match found {
-            ResolvedInstant::Fold(instants) => (
-                ReasonCode::InOverlap,
-                format!("clocks in {name} went back over that time: it was twice"),
-                zone::in_words(instants),
-            ),
-            ResolvedInstant::Gap(instants) => (
-                ReasonCode::InGap,
-                format!("clocks in {name} went forward over that time: it never was"),
-                zone::in_words(instants),
-            ),
-            ResolvedInstant::NoZone => (
-                ReasonCode::NoZone,
-                self.no_zone(context),
-                vec![at.to_string()],
-            ),
+        let local = || vec![Alternative::Stamp(Stamp::DateTime(at))];
+        let (reason, alternatives) = match found {
+            ResolvedInstant::Fold(both) => (Reason::InFold(name), Alternative::both(both)),
+            ResolvedInstant::Gap(both) => (Reason::InGap(name), Alternative::both(both)),
+            ResolvedInstant::NoZone => (self.no_zone(context), local()),
             ResolvedInstant::OutOfRange | ResolvedInstant::At(_) | ResolvedInstant::Chosen(_) => {
-                let reason = Impossible::OutOfRange.to_string();
-                (ReasonCode::Impossible, reason, vec![at.to_string()])
+                (Reason::BeyondInstants, local())
             }
         };
-        Note {
-            verdict: Verdict::Open,
-            sort,
-            reason,
-            readings,
-        }
+        Decision::open(reason, alternatives)
     }
 
-    fn no_zone(&self, context: &RowContext<'_>) -> String {
+    fn no_zone(&self, context: &RowContext<'_>) -> Reason {
         let From::Row(index, column, _) = &self.from else {
-            return String::new();
+            unreachable!("the zone of a whole column is known")
         };
-        let column = in_words(column);
         let text = context.texts.get(*index).map_or("", String::as_str).trim();
         if text.is_empty() {
-            return format!("{column} is empty in its row, and would say the zone");
+            return Reason::ZoneEmpty(column.clone());
         }
         match text.parse::<Zone>() {
-            Ok(_) => String::new(),
-            Err(why) => format!("{column}: {why}; [zones] can say which zone it is"),
+            Ok(_) => unreachable!("a zone that has a name is found by it"),
+            Err(why) => Reason::ZoneUnknown {
+                column: column.clone(),
+                why: why.to_string(),
+            },
         }
     }
 }

@@ -19,26 +19,28 @@
 //! assert_eq!(converter.convert("31/12/2024", &mut text), (Verdict::Certain, day));
 //! assert_eq!(converter.convert("12/31/2024", &mut text), (Verdict::Unreadable, OutCell::Blank));
 //! assert_eq!(
-//!     converter.note("12/31/2024", &RowContext::default()).reason,
+//!     converter.decide("12/31/2024", &RowContext::default()).sentence(),
 //!     "month 31 does not exist in d/M/yyyy; only M/d/yyyy would read it",
 //! );
 //! # Ok::<(), Box<dyn std::error::Error>>(())
 //! ```
 
 mod context;
+mod decision;
 mod instants;
 mod judgement;
 mod kinds;
 mod neighbours;
-mod note;
 mod own_reading;
 mod plan;
+mod prose;
+mod reason;
 
 pub use context::{Needs, RowContext, is_before};
+pub use decision::{Alternative, Decision, GroupReason, Reason, ReasonCode};
 pub use judgement::{Judgement, OpenReason, UnreadableReason, Verdict};
 pub use kinds::{KindMismatch, to_kind};
 pub use neighbours::NeighbourResolver;
-pub use note::{Note, ReasonCode};
 pub use own_reading::OwnReading;
 pub use plan::{Basis, Choice, ShapePlan};
 
@@ -414,64 +416,61 @@ impl Decider {
         }
     }
 
-    /// What a reviewer needs to know of the cell `raw`.
-    pub fn note<'c>(&mut self, raw: impl Into<Cell<'c>>, context: &RowContext<'_>) -> Note {
+    /// The decision on the cell `raw`: what becomes of it, why, and what it
+    /// could mean.
+    pub fn decide<'c>(&mut self, raw: impl Into<Cell<'c>>, context: &RowContext<'_>) -> Decision {
         let raw = raw.into();
-        if !matches!(self.clean, StampRenderer::Iso)
-            && let (_, Some(stamp)) = self.read(raw, context)
-            && let Err(why) = self.clean.write(&stamp, &mut Vec::new())
-        {
-            return Note {
-                verdict: Verdict::Open,
-                sort: ReasonCode::Kind,
-                reason: why.to_string(),
-                readings: vec![stamp.to_string()],
+        let (verdict, stamp) = self.read(raw, context);
+        if !verdict.needs_review() {
+            // It may be known, and not be written as that is ruled.
+            return match stamp.map(|stamp| (stamp, self.clean.cell(&stamp, &mut Vec::new()))) {
+                Some((stamp, Err(why))) => {
+                    Decision::open(Reason::Unwritable(why), vec![Alternative::Stamp(stamp)])
+                }
+                _ => Decision::on_known(verdict, stamp),
             };
         }
-        let group = self.group(context);
-        let row_year = self.rules.row_year(context);
-        let mut note = match self.lexer.lex_cell(raw) {
-            Ok(cell) => {
-                let Group { plans, ruling, .. } = &mut self.groups[group];
-                let plan = plans.of(ruling, &cell);
-                if plan.readings().is_empty() {
-                    Note::on_formless(&cell)
-                } else {
-                    plan.note(&cell, row_year)
-                }
-            }
-            Err(why) => Note {
-                reason: why.to_string(),
-                ..Note::formless()
-            },
-        };
+        let mut decision = self.decide_by_plan(raw, context);
         // A reviewer has to write instants, and so is shown them.
-        if note.sort == ReasonCode::Order
+        if decision.code() == ReasonCode::Order
             && self.instants.is_some()
             && let OwnReading::Several { stamps, orders, .. } = self.own_reading(raw, context)
         {
-            let instants = stamps.iter().zip(orders);
-            note.readings = instants
+            let instants = stamps.into_iter().zip(orders);
+            decision.alternatives = instants
                 .map(|(stamp, order)| match order {
-                    Some(order) => format!("{stamp} as {}", order.words()),
-                    None => stamp.to_string(),
+                    Some(order) => Alternative::AsOrder(stamp, order),
+                    None => Alternative::Stamp(stamp),
                 })
                 .collect();
         }
-        if !note.verdict.needs_review()
+        if !decision.verdict.needs_review()
             && let Some(at) = self.local(raw, context)
             && let Some(instants) = &mut self.instants
         {
-            note = instants.note(at, context);
+            decision = instants.decide(at, context);
         }
-        if let Some(group) = self
-            .rules
-            .in_words(context)
-            .filter(|_| note.verdict.needs_review())
-        {
-            note.reason = format!("{}; {group}", note.reason);
+        if decision.verdict.needs_review() {
+            decision.group = self.rules.group(context);
         }
-        note
+        decision
+    }
+
+    /// The decision on a cell that waits, by its own text and its group.
+    fn decide_by_plan(&mut self, raw: Cell<'_>, context: &RowContext<'_>) -> Decision {
+        let group = self.group(context);
+        let row_year = self.rules.row_year(context);
+        let cell = match self.lexer.lex_cell(raw) {
+            Ok(cell) => cell,
+            Err(why) => return Decision::unreadable(Reason::NoDate(why), Vec::new()),
+        };
+        let Group { plans, ruling, .. } = &mut self.groups[group];
+        let plan = plans.of(ruling, &cell);
+        if plan.readings().is_empty() {
+            Decision::on_formless(&cell)
+        } else {
+            plan.decide(&cell, row_year)
+        }
     }
 }
 

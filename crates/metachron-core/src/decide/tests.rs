@@ -77,18 +77,18 @@ fn verdicts_of_cells() {
 #[test]
 fn notes_say_why_and_what_else() {
     let open = "kind = \"date\"\nread.forms = [[\"d/M/yyyy\", \"M/d/yyyy\"]]";
-    let note = decider(open).note("05/06/2024", &RowContext::default());
-    assert_eq!(note.reason, "fits day-month-year and month-day-year");
+    let note = decider(open).decide("05/06/2024", &RowContext::default());
+    assert_eq!(note.sentence(), "fits day-month-year and month-day-year");
     assert_eq!(
-        note.readings,
+        note.readings(),
         ["2024-06-05 as d/M/yyyy", "2024-05-06 as M/d/yyyy"]
     );
 
     let short = "kind = \"date\"\nread.forms = [\"d/M/yy\"]";
-    let note = decider(short).note("31/12/24", &RowContext::default());
+    let note = decider(short).decide("31/12/24", &RowContext::default());
     assert_eq!(note.verdict, Verdict::Open);
     assert_eq!(
-        note.readings,
+        note.readings(),
         [
             "1924-12-31 as d/M/yy in 1900–1999",
             "2024-12-31 as d/M/yy in 2000–2099"
@@ -105,24 +105,24 @@ fn notes_say_why_and_what_else() {
         ("5/1/2024", "more or fewer digits than dd/MM/yyyy has"),
         ("whenever", "no date or time can be read in it"),
     ] {
-        let note = decider(dmy).note(raw, &RowContext::default());
+        let note = decider(dmy).decide(raw, &RowContext::default());
         assert_eq!(
-            (note.verdict, note.reason.as_str()),
+            (note.verdict, note.sentence().as_str()),
             (Verdict::Unreadable, reason)
         );
     }
 
     // Neither order is favoured where only the digits are at fault.
-    let note = decider(dmy).note("5/1/2024", &RowContext::default());
+    let note = decider(dmy).decide("5/1/2024", &RowContext::default());
     assert_eq!(
-        note.readings,
+        note.readings(),
         ["2024-01-05 as d/M/yyyy", "2024-05-01 as M/d/yyyy"]
     );
 
     let instant = "kind = \"instant\"\nread.forms = [\"yyyy-MM-dd HH:mm:ssXXX\"]";
-    let note = decider(instant).note("2016-12-31 23:59:60Z", &RowContext::default());
+    let note = decider(instant).decide("2016-12-31 23:59:60Z", &RowContext::default());
     assert_eq!(
-        note.readings,
+        note.readings(),
         [
             "2016-12-31T23:59:59Z, the second before",
             "2017-01-01T00:00:00Z, the second after"

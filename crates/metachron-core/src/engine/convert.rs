@@ -9,7 +9,7 @@ use super::sort::SortBy;
 use super::track::TrackPass;
 use super::{EngineError, Pass, PassOf, PassResult, PassResultOf, Request};
 use crate::decide::RowContext;
-use crate::decide::{Note, Verdict};
+use crate::decide::{Decision, Verdict};
 use crate::derive::{Derivations, Kept};
 use crate::forecast::Counts;
 use crate::phrase::{RowScope, Track, Type, Value};
@@ -356,7 +356,7 @@ pub struct ReviewEntry {
     /// What it says.
     pub raw: String,
     /// Why it waits.
-    pub note: Note,
+    pub decision: Decision,
 }
 
 /// Converts rows, block after block. Each thread has its own.
@@ -521,12 +521,12 @@ impl ConvertWorker {
         let decider = &mut self.deciders[column];
         let index = decider.index;
         let (done, text) = (&mut self.done, &mut self.text);
-        let mut listed = |raw: &str, note: Note| {
+        let mut listed = |raw: &str, decision: Decision| {
             done.review.push(ReviewEntry {
                 row: done.rows,
                 line: row.line(),
                 column: index,
-                note,
+                decision,
                 raw: raw.to_owned(),
             });
         };
@@ -534,8 +534,8 @@ impl ConvertWorker {
             let cell = row.cell(index, &mut self.scratch);
             let decided = decider.decider.convert(cell, text);
             if decided.0.needs_review() {
-                let note = decider.decider.note(cell, &RowContext::default());
-                listed(cell.text(&mut String::new()), note);
+                let decision = decider.decider.decide(cell, &RowContext::default());
+                listed(cell.text(&mut String::new()), decision);
             }
             decided
         } else {
@@ -543,7 +543,7 @@ impl ConvertWorker {
             decider.with_context(row, file, &mut self.scratch, |own, cell, context| {
                 let decided = own.convert_in_context(cell, context, text);
                 if decided.0.needs_review() {
-                    listed(cell.text(&mut String::new()), own.note(cell, context));
+                    listed(cell.text(&mut String::new()), own.decide(cell, context));
                 }
                 decided
             })

@@ -6,13 +6,14 @@ use super::convert::{ConvertedRows, ReviewEntry};
 use super::rows::Row;
 use super::sort::SortBy;
 use super::track::Starts;
-use crate::decide::{Note, ReasonCode, Verdict};
+use crate::decide::{Alternative, Decision, Reason, Verdict};
 use crate::derive::{CellUse, Derivations, Given, Kept};
 use crate::engine::rows::BlockStart;
 use crate::phrase::{Number, Refusal, RowScope, Track, Value};
 use crate::row::{OutCell, push_text};
 use crate::rulings::Blanks;
 use crate::stamp::Stamp;
+use jiff::civil::Date;
 use serde::Serialize;
 use std::sync::Arc;
 
@@ -356,7 +357,7 @@ impl Deriver {
             line: row.line(),
             column: at.column,
             raw: made_from,
-            note: note(refusal),
+            decision: refused(refusal),
         });
         None
     }
@@ -370,11 +371,16 @@ fn take_text(cell: &str, blanks: &Blanks, value: &mut Value) {
     }
 }
 
-fn note(refusal: &Refusal) -> Note {
-    Note {
-        verdict: Verdict::Open,
-        sort: ReasonCode::NoValue,
-        reason: refusal.to_string(),
-        readings: refusal.readings(),
-    }
+/// The decision on a derived cell that has no value.
+fn refused(refusal: &Refusal) -> Decision {
+    let alternatives = match refusal {
+        Refusal::InGap { both, .. } | Refusal::InOverlap { both, .. } => Alternative::both(*both),
+        Refusal::MonthEnd { year, month, .. } => {
+            let first = Date::new(*year, *month, 1);
+            let last = first.map(|first| Alternative::LastOfMonth(first.last_of_month()));
+            last.into_iter().collect()
+        }
+        _ => Vec::new(),
+    };
+    Decision::open(Reason::NoValue(Box::new(refusal.clone())), alternatives)
 }

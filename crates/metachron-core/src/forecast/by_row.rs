@@ -57,14 +57,14 @@ impl RowForecast {
             }
         }
         if verdict.needs_review() {
-            let note = decider.note(raw, context);
+            let decision = decider.decide(raw, context);
             self.wait(Waiting {
                 verdict,
-                sort: note.sort,
-                reason: note.reason,
+                sort: decision.code(),
+                reason: decision.sentence(),
                 cells: 1,
                 example: Example::of_cell(row, raw),
-                readings: note.readings,
+                readings: decision.readings(),
             });
         }
     }

@@ -1,7 +1,7 @@
 //! Cells that wait for a person, by reason.
 
 use super::Judged;
-use crate::decide::{Judgement, Note, ReasonCode, ShapePlan, Verdict};
+use crate::decide::{Decision, Judgement, ReasonCode, ShapePlan, Verdict};
 use crate::evidence::{ColumnEvidence, Example};
 use crate::lex::{Lexer, Words};
 use crate::locale::Names;
@@ -45,23 +45,23 @@ pub(super) fn waiting(
             Some((_, known)) => known.cells += cell.count,
             None => {
                 let plan = &plans[cell.shape];
-                let note = |lexer: &mut Lexer| {
+                let decide = |lexer: &mut Lexer| {
                     let text = lexer.lex_cell(cell.first.cell()).ok();
                     let text = text.filter(|text| plan.readings().shape().fits(text));
-                    text.map(|text| plan.note(&text, cell.first.row_year))
+                    text.map(|text| plan.decide(&text, cell.first.row_year))
                 };
-                let note = note(&mut lexer).or_else(|| note(&mut surveyed));
-                let note = note.unwrap_or_else(Note::formless);
-                waiting.push((key, from_note(note, cell.count, cell.first)));
+                let decision = decide(&mut lexer).or_else(|| decide(&mut surveyed));
+                let decision = decision.unwrap_or_else(Decision::formless);
+                waiting.push((key, from_decision(decision, cell.count, cell.first)));
             }
         }
     }
     if let Some(first) = evidence.others.first.first() {
-        let note = match lexer.lex_cell(first.cell()) {
-            Ok(text) => Note::on_formless(&text),
-            Err(_) => Note::formless(),
+        let decision = match lexer.lex_cell(first.cell()) {
+            Ok(text) => Decision::on_formless(&text),
+            Err(_) => Decision::formless(),
         };
-        let others = from_note(note, evidence.others.count, first);
+        let others = from_decision(decision, evidence.others.count, first);
         waiting.push((None, others));
     }
     let mut waiting: Vec<Waiting> = waiting.into_iter().map(|(_, waiting)| waiting).collect();
@@ -69,13 +69,13 @@ pub(super) fn waiting(
     waiting
 }
 
-fn from_note(note: Note, cells: u64, example: &Example) -> Waiting {
+fn from_decision(decision: Decision, cells: u64, example: &Example) -> Waiting {
     Waiting {
-        verdict: note.verdict,
-        sort: note.sort,
-        reason: note.reason,
+        verdict: decision.verdict,
+        sort: decision.code(),
+        reason: decision.sentence(),
         cells,
         example: example.clone(),
-        readings: note.readings,
+        readings: decision.readings(),
     }
 }

@@ -51,7 +51,6 @@ impl Key {
             len: NonZeroU8::new(len as u8)?,
         })
     }
-
 }
 
 impl CacheKey for Key {

@@ -4,7 +4,7 @@ use super::expr::Unit;
 use super::number::Number;
 use crate::form::Unwritable;
 use crate::stamp::{Duration, Stamp};
-use crate::zone::{self, NoSuchZone};
+use crate::zone::NoSuchZone;
 use jiff::Timestamp;
 use jiff::civil::{Date, DateTime};
 
@@ -112,19 +112,4 @@ pub enum Refusal {
 
 fn written(at: &DateTime) -> Stamp {
     Stamp::DateTime(*at)
-}
-
-impl Refusal {
-    /// What the value could be, in words.
-    pub fn readings(&self) -> Vec<String> {
-        match self {
-            Refusal::InGap { both, .. } | Refusal::InOverlap { both, .. } => zone::in_words(*both),
-            Refusal::MonthEnd { year, month, .. } => {
-                let last = Date::new(*year, *month, 1).map(Date::last_of_month);
-                let last = last.map(|last| format!("{}, the last of the month", Stamp::Date(last)));
-                last.into_iter().collect()
-            }
-            _ => Vec::new(),
-        }
-    }
 }

@@ -21,14 +21,6 @@ pub enum Local {
     OutOfRange,
 }
 
-/// Two instants that a local time may be, for a reviewer.
-pub(crate) fn in_words([earlier, later]: [Timestamp; 2]) -> Vec<String> {
-    vec![
-        format!("{earlier}, the earlier"),
-        format!("{later}, the later"),
-    ]
-}
-
 /// Spans of time that have one offset in a zone, as far as cells were met
 /// in them: most cells are in that of the one before, or in another that is
 /// known, and need no search of the zone's rules.

@@ -38,7 +38,7 @@ pub use database::{UnusableZones, ZoneData, use_zone_data, zone_data, zone_ids};
 pub use facts::{ZoneChange, ZoneFacts};
 pub use id::id_len;
 pub use local::{Local, OffsetSpans};
-pub(crate) use local::{in_words, local_in, offset_in};
+pub(crate) use local::{local_in, offset_in};
 pub use named::{NoSuchZone, Zone, Zones};
 pub(crate) use named::{write_offset, written};
 pub use said::SaidZones;

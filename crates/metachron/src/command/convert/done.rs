@@ -105,16 +105,16 @@ pub struct ColumnSummary<'d> {
 
 /// Counts a cell that waits among those that wait for the same reason.
 fn add_waiting(waiting: &mut Vec<Waiting>, entry: &ReviewEntry, rows_before: u64) {
-    let sort = entry.note.sort;
+    let sort = entry.decision.code();
     match waiting.iter_mut().find(|known| known.sort == sort) {
         Some(known) => known.cells += 1,
         None => waiting.push(Waiting {
-            verdict: entry.note.verdict,
+            verdict: entry.decision.verdict,
             sort,
-            reason: entry.note.reason.clone(),
+            reason: entry.decision.sentence(),
             cells: 1,
             example: Example::new(rows_before + entry.row, &entry.raw, RowYear::default()),
-            readings: entry.note.readings.clone(),
+            readings: entry.decision.readings(),
         }),
     }
 }

@@ -65,9 +65,9 @@ impl Review {
                 &entry.line.to_string(),
                 job.column_name(entry.column, rulings),
                 &entry.raw,
-                entry.note.verdict.name(),
-                &entry.note.reason,
-                &entry.note.readings.join("; "),
+                entry.decision.verdict.name(),
+                &entry.decision.sentence(),
+                &entry.decision.readings().join("; "),
                 // For the reviewer: see --resolved.
                 "",
             ])
