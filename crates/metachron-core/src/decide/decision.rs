@@ -1,6 +1,5 @@
 //! What was decided on one cell, and why.
 
-use super::prose;
 use super::{KindMismatch, Verdict};
 use crate::form::{Form, Impossible, Order, Unwritable};
 use crate::lex::NoDate;
@@ -62,17 +61,6 @@ impl Decision {
     /// Why it waits, in a word.
     pub fn code(&self) -> ReasonCode {
         self.reason.code()
-    }
-
-    /// Why it waits, in a sentence without a full stop; nothing, where it does
-    /// not.
-    pub fn sentence(&self) -> String {
-        prose::sentence(self)
-    }
-
-    /// What it could mean: a stamp and how it comes about, each in words.
-    pub fn readings(&self) -> Vec<String> {
-        self.alternatives.iter().map(prose::alternative).collect()
     }
 }
 

@@ -10,12 +10,20 @@ use crate::words::list;
 /// At most so many languages are named for one meaning.
 const LANGUAGES_NAMED: usize = 4;
 
-/// Why a cell waits, in a sentence without a full stop.
-pub(super) fn sentence(decision: &Decision) -> String {
-    let reason = reason(&decision.reason);
-    match &decision.group {
-        Some(group) => format!("{reason}; {}", self::group(group)),
-        None => reason,
+impl Decision {
+    /// Why the cell waits, in a sentence without a full stop; nothing, where it
+    /// does not.
+    pub fn sentence(&self) -> String {
+        let reason = reason(&self.reason);
+        match &self.group {
+            Some(group) => format!("{reason}; {}", self::group(group)),
+            None => reason,
+        }
+    }
+
+    /// What the cell could mean: a stamp and how it comes about, each in words.
+    pub fn readings(&self) -> Vec<String> {
+        self.alternatives.iter().map(alternative).collect()
     }
 }
 
@@ -102,7 +110,7 @@ fn group(group: &GroupReason) -> String {
 }
 
 /// What a cell could mean, and how that comes about.
-pub(super) fn alternative(alternative: &Alternative) -> String {
+fn alternative(alternative: &Alternative) -> String {
     match alternative {
         Alternative::AsForm(stamp, form) => format!("{stamp} as {form}"),
         Alternative::InWindow(stamp, form, first) => {

@@ -33,11 +33,8 @@ fn name_that_differs(cell: &Lexed<'_>) -> Option<Reason> {
     };
     let index = cell.tokens().iter().position(differs)?;
     let word = cell.token_text(index).trim_end_matches('.').to_lowercase();
-    let meant = months_meant(&word).into_iter();
-    Some(Reason::NameDiffers {
-        meant: meant.map(|(month, tags)| (month as u8, tags)).collect(),
-        word,
-    })
+    let meant = months_meant(&word);
+    Some(Reason::NameDiffers { word, meant })
 }
 
 impl ShapePlan {

@@ -4,22 +4,8 @@ use crate::cli::LocalesArgs;
 use crate::outcome::Outcome;
 use crate::output::Output;
 use crate::view;
-use metachron_core::calendar::Calendar;
+use crate::view::locales::LocaleFacts;
 use metachron_core::locale::{Tag, languages_with, locales};
-use serde::Serialize;
-
-/// A locale of the list. See docs/json.md.
-#[derive(Debug, Serialize)]
-pub struct LocaleFacts {
-    /// Its tag.
-    pub tag: String,
-    /// The calendar it writes dates in.
-    pub calendar: Calendar,
-    /// The fifth of March 2024, half past two in the afternoon, in short.
-    pub short: String,
-    /// The same in full, with the weekday.
-    pub full: String,
-}
 
 /// Runs the command.
 pub fn run(args: &LocalesArgs) -> anyhow::Result<Outcome> {

@@ -1,8 +1,21 @@
 //! The list of locales.
 
 use super::plain_table;
-use crate::command::locales::LocaleFacts;
 use metachron_core::calendar::Calendar;
+use serde::Serialize;
+
+/// A locale of the list. See docs/json.md.
+#[derive(Debug, Serialize)]
+pub struct LocaleFacts {
+    /// Its tag.
+    pub tag: String,
+    /// The calendar it writes dates in.
+    pub calendar: Calendar,
+    /// The fifth of March 2024, half past two in the afternoon, in short.
+    pub short: String,
+    /// The same in full, with the weekday.
+    pub full: String,
+}
 
 /// The list as text, a locale a line.
 pub fn list(locales: &[LocaleFacts]) -> String {
