@@ -20,7 +20,7 @@ pub struct Header {
 impl Header {
     pub(crate) fn nameless(width: usize) -> Header {
         Header {
-            names: (1..=width).map(|n| format!("column_{n}")).collect(),
+            names: (0..width).map(nameless_column).collect(),
             ..Header::default()
         }
     }
@@ -39,15 +39,11 @@ impl Header {
         let mut known = std::collections::HashSet::new();
         for index in 0..width {
             let name = cells.get(index).map_or("", |cell| cell.trim());
-            let mut unique = match name {
-                "" => format!("column_{}", index + 1),
-                _ => name.to_owned(),
+            let (wanted, stem) = match name {
+                "" => (nameless_column(index), "column"),
+                _ => (name.to_owned(), name),
             };
-            let mut count = 1;
-            while known.contains(&unique) {
-                count += 1;
-                unique = format!("{}_{count}", if name.is_empty() { "column" } else { name });
-            }
+            let unique = unique(wanted, stem, |name| known.contains(name));
             if name.is_empty() {
                 nameless.push(unique.clone());
             } else if unique != name {
@@ -80,4 +76,21 @@ impl Header {
             remarks,
         }
     }
+}
+
+/// What the column of this index, from 0, is called that has no name.
+pub(crate) fn nameless_column(index: usize) -> String {
+    format!("column_{}", index + 1)
+}
+
+/// The name `wanted`, or where that is taken, `stem` and the first number from
+/// 2 that makes one that is not.
+pub(crate) fn unique(wanted: String, stem: &str, is_taken: impl Fn(&str) -> bool) -> String {
+    let mut unique = wanted;
+    let mut count = 1;
+    while is_taken(&unique) {
+        count += 1;
+        unique = format!("{stem}_{count}");
+    }
+    unique
 }

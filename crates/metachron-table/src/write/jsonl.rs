@@ -9,10 +9,12 @@
 //! | text | a string |
 //!
 //! Cells of a text file that no ruling reads are text, whatever they look
-//! like. Cells that a row has too many of stand under their number, from 1.
+//! like. A cell that its row has too many of stands under the name of a column
+//! without a name: `column_6`, or `column_6_2` where a column is called that.
 
 use super::{RowEncoder, TableWriter, WriteError, Written};
 use crate::csv::Row;
+use crate::header::{nameless_column, unique};
 use crate::workbook::CellType;
 use metachron_core::row::{OutCell, OutRow, Schema};
 use std::io::Write;
@@ -74,10 +76,23 @@ struct JsonLinesEncoder {
 impl JsonLinesEncoder {
     fn key(&self, index: usize, out: &mut Vec<u8>) {
         out.push(if index == 0 { b'{' } else { b',' });
-        match self.keys.get(index) {
-            Some(key) => out.extend_from_slice(key.as_bytes()),
-            None => out.extend_from_slice(format!("\"{}\":", index + 1).as_bytes()),
+        if let Some(key) = self.keys.get(index) {
+            out.extend_from_slice(key.as_bytes());
         }
+    }
+
+    /// The key of the source's cell `own`, which may be one too many. Parsers
+    /// keep one of two equal keys (RFC 8259 §4), so it is no column's.
+    fn source_key(&self, index: usize, own: usize, out: &mut Vec<u8>) {
+        self.key(index, out);
+        if index < self.keys.len() {
+            return;
+        }
+        let wanted = nameless_column(own);
+        let stem = wanted.clone();
+        let key = |name: &str| format!("\"{name}\":");
+        let name = unique(wanted, &stem, |name| self.keys.contains(&key(name)));
+        out.extend_from_slice(key(&name).as_bytes());
     }
 }
 
@@ -94,7 +109,7 @@ impl RowEncoder for JsonLinesEncoder {
         for cell in row.cells {
             if let OutCell::Source(cells) = cell {
                 for own in cells.clone() {
-                    self.key(index, out);
+                    self.source_key(index, own, out);
                     let text = source.text(own, &mut self.scratch);
                     put_source(source.cell_type(own), text, out);
                     index += 1;

@@ -45,16 +45,41 @@ fn rows_as_json_lines() {
         lines[3],
         "{\"due\":\"2025-02-01\",\"n\":null,\"note\":null,\"away\":null,\"m\":null,\"late\":true}"
     );
-    // What a row has too many of stands under its number.
+    // What a row has too many of stands under its number in the row.
     assert_eq!(
         lines[4],
         "{\"due\":\"2025-02-02\",\"n\":\"1\",\"note\":\"y\",\"away\":2,\"m\":1,\"late\":true,\
-         \"7\":\"more\",\"8\":null}"
+         \"column_5\":\"more\",\"column_6\":null}"
     );
     for line in lines {
         serde_json::from_str::<serde_json::Value>(line).unwrap();
     }
     holds(&folder.read("t.review.csv"), &["31/02/2024,unreadable"]);
+}
+
+/// Of two equal keys a parser keeps one, so no cell shares its key.
+#[test]
+fn no_key_is_twice_in_an_object() {
+    for (names, last) in [
+        (["due", "b", "c"], "column_4"),
+        (["due", "4", "c"], "column_4"),
+        (["due", "column_4", "c"], "column_4_2"),
+        (["due", "column_4", "column_4_2"], "column_4_3"),
+    ] {
+        let names = names.join(",");
+        let table = format!(
+            "{names}\n{}21/05/2024,b,c,fourth\n",
+            "21/05/2024,b,c\n".repeat(6)
+        );
+        let folder = Folder::with("t.csv", table);
+        folder.run(&["convert", "t.csv", "-o", "t.jsonl"]).status(0);
+        let text = folder.read("t.jsonl");
+        let line = text.lines().last().unwrap();
+        let object: serde_json::Map<String, serde_json::Value> =
+            serde_json::from_str(line).unwrap();
+        assert_eq!(object.len(), 4, "{line}");
+        assert_eq!(object[last], "fourth", "{line}");
+    }
 }
 
 #[test]
