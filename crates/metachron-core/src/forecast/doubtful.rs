@@ -1,7 +1,7 @@
 //! Columns of which nobody knows whether they are dates, or whose.
 
 use super::question::{Answer, Question, Topic, in_words};
-use super::setting::{forms_setting, setting, shell_text, shell_word};
+use super::setting::{forms_setting, shell_text, shell_word};
 use crate::calendar::Calendar;
 use crate::evidence::{ColumnEvidence, Hint};
 use crate::form::{Century, Conventions};
@@ -122,18 +122,15 @@ fn which_calendar(
                 calendar,
                 ..Conventions::default()
             };
-            let set = setting(name, "read.calendar", calendar.name());
             let reads_as = in_words(candidate.reader.read(&text, conventions).ok()?);
-            Some(Answer {
-                option: format!("--set {}", shell_text(&set)),
-                says: calendar.name().to_owned(),
-                declares: set.clone(),
-                set,
-                samples_read_as: vec![Some(reads_as.clone())],
+            let key = "read.calendar";
+            Some(Answer::by_setting(
+                name,
+                key,
+                calendar.name(),
                 reads_as,
-                converts: cells,
-                contradicted_by: 0,
-            })
+                cells,
+            ))
         });
     Some(Question {
         topic: Topic::Calendar,

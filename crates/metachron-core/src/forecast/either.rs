@@ -3,7 +3,6 @@
 
 use super::Waiting;
 use super::question::{Answer, Question, Topic};
-use super::setting::{setting, shell_text};
 use crate::decide::ReasonCode;
 
 /// The sorts of such cells, the key that answers for them, and its values for
@@ -36,18 +35,8 @@ pub(super) fn questions(name: &str, waiting: &[Waiting]) -> Vec<Question> {
         let first = of_sort().min_by_key(|waiting| waiting.example.row)?;
         let cells = of_sort().map(|waiting| waiting.cells).sum();
         let answers = values.iter().zip(&first.readings).map(|(value, reading)| {
-            let set = setting(name, key, value);
             let reads_as = reading.split(',').next().unwrap_or(reading).to_owned();
-            Answer {
-                says: (*value).to_owned(),
-                option: format!("--set {}", shell_text(&set)),
-                declares: set.clone(),
-                set,
-                samples_read_as: vec![Some(reads_as.clone())],
-                reads_as,
-                converts: cells,
-                contradicted_by: 0,
-            }
+            Answer::by_setting(name, key, value, reads_as, cells)
         });
         Some(Question {
             topic,

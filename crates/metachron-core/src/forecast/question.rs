@@ -77,6 +77,30 @@ pub struct Answer {
     pub contradicted_by: u64,
 }
 
+impl Answer {
+    /// The answer that gives `key` the `value`, in the column: it converts all
+    /// cells of the question, of which the example would mean `reads_as`.
+    pub(super) fn by_setting(
+        column: &str,
+        key: &str,
+        value: &str,
+        reads_as: String,
+        converts: u64,
+    ) -> Answer {
+        let set = setting(column, key, value);
+        Answer {
+            says: value.to_owned(),
+            option: format!("--set {}", shell_text(&set)),
+            declares: set.clone(),
+            set,
+            samples_read_as: vec![Some(reads_as.clone())],
+            reads_as,
+            converts,
+            contradicted_by: 0,
+        }
+    }
+}
+
 /// What questions follow from.
 pub(super) struct Facts<'f> {
     pub name: &'f str,
