@@ -32,7 +32,7 @@ impl Zones {
             panic!("four numbers: {line}")
         };
         let known = self.0.entry(name.to_owned());
-        let (zone, stretch) = known.or_insert_with(|| {
+        let (zone, spans) = known.or_insert_with(|| {
             let zone: Zone = name.parse().unwrap();
             (zone, OffsetSpans::default())
         });
@@ -50,7 +50,7 @@ impl Zones {
             _ => Local::Gap([runs[1], runs[0]]),
         };
         assert_eq!(zone.local(local), expected, "{line}");
-        assert_eq!(stretch.local(zone, local), expected, "{line}");
+        assert_eq!(spans.local(zone, local), expected, "{line}");
     }
 }
 

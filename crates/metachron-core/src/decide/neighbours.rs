@@ -24,10 +24,10 @@ const LONGEST_RUN: usize = 1 << 16;
 ///
 /// let day = |month, day| Stamp::Date(date(2024, month, day));
 /// let mut placed = Vec::new();
-/// let mut placing = NeighbourResolver::new(TimeOrder::Ascending);
-/// placing.known(day(3, 28), |_, _| {});
-/// placing.several(vec![day(4, 5), day(5, 4)], "05/04/2024");
-/// placing.known(day(4, 13), |cell, reading| placed.push((cell, reading)));
+/// let mut resolver = NeighbourResolver::new(TimeOrder::Ascending);
+/// resolver.known(day(3, 28), |_, _| {});
+/// resolver.several(vec![day(4, 5), day(5, 4)], "05/04/2024");
+/// resolver.known(day(4, 13), |cell, reading| placed.push((cell, reading)));
 /// assert_eq!(placed, [("05/04/2024", Some(0))]);
 /// ```
 #[derive(Debug)]

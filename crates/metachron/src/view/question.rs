@@ -55,7 +55,7 @@ pub fn sentence(column: &str, question: &Question, row_names: &RowNames) -> Stri
         }
         Topic::Swapped => format!(
             "{column}: in {cells} {example} an import may have swapped day and month: no day in \
-             them is past 12, and in the column's other dates every day is. Were they exchanged?"
+             them is past 12, and in the column's other dates every day is. Were they swapped?"
         ),
         Topic::Century => format!(
             "{column}: {cells} {example} with a two-digit year. Which hundred years do they stand for?"

@@ -139,7 +139,7 @@ fn swapped(column: &ColumnForecast) -> Vec<String> {
         .any(|question| question.topic == Topic::Swapped);
     vec![match swapped.next() {
         Some(justification) => justification.sentence(),
-        None if asked => "every cell agrees with an exchange of day and month, and so few do that \
+        None if asked => "every cell agrees with swapped days and months, and so few do that \
                           it may be chance; a person has to say"
             .to_owned(),
         None => "no sign of it: it takes dates of two forms, the one with no day past 12, the \

@@ -514,8 +514,8 @@ fn cells_are_the_same_numbers_whatever_else_is_wanted_of_them() {
         (lines.collect::<Vec<_>>(), review)
     };
     let alone = run(&[], "alone.csv");
-    let beside = run(&["--derive", "t = n is blank"], "beside.csv");
-    assert_eq!(alone, beside);
+    let together = run(&["--derive", "t = n is blank"], "together.csv");
+    assert_eq!(alone, together);
     holds(
         &alone.0.join("\n"),
         &["007,x,14,3,big", " 12 ,x,24,-2,big", "n/a,x,,,"],

@@ -168,11 +168,11 @@ fn numbers_are_dates_only_where_something_says_so() {
     assert_eq!(converted_as("sold date", &numbers, &[]), dates, "its name");
     let count = ["-c", "n", "--read-count", "days since 1899-12-30"];
     assert_eq!(converted_as("n", &numbers, &count), dates, "declared");
-    let beside = ["31/12/2024", "45657", "13/01/2024"];
+    let with_dates = ["31/12/2024", "45657", "13/01/2024"];
     assert_eq!(
-        converted_as("n", &beside, &[]),
+        converted_as("n", &with_dates, &[]),
         ["2024-12-31", "2024-12-31", "2024-01-13"],
-        "dates beside it"
+        "dates in its column"
     );
     let codes = ["31/12/2024", "99123", "13/01/2024"];
     assert_eq!(
