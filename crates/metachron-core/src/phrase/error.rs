@@ -89,3 +89,12 @@ impl Display for PhraseError {
 }
 
 impl std::error::Error for PhraseError {}
+
+/// What could be written instead, set off from the words around it.
+pub(super) fn code(text: &str) -> String {
+    if text.contains('`') {
+        text.to_owned()
+    } else {
+        format!("`{text}`")
+    }
+}

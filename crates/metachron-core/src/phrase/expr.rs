@@ -1,9 +1,10 @@
 //! What a phrase says, before it is known what its columns hold.
 
 use super::error::Span;
+use super::function::{Function, StampTest};
 use super::number::{Number, Way};
+use super::unit::{Counting, Unit};
 use crate::stamp::{Kind, Stamp};
-use crate::zone::WhichInstant;
 
 /// A part of a phrase, and its place.
 #[derive(Clone, Debug, PartialEq)]
@@ -25,22 +26,12 @@ pub(crate) enum Say {
     Column(String),
     /// `now`
     Now,
-    /// `today in zone ZONE`
-    Today(Box<Expr>),
-    /// `year of X`
-    Part(Part, Box<Expr>),
-    /// `month name of X in locale "fr"`
-    Name(Named, Box<Expr>, Option<Quoted>),
-    /// `first day of month of X`
-    Edge(Edge, Option<Period>, Box<Expr>),
-    /// `date from Y, M, D`
-    Made(Made, Vec<Expr>, Option<Quoted>),
+    /// `date from Y, M, D in locale "fr"`
+    Call(&'static Function, Vec<Expr>, Option<Quoted>),
     /// `3 days`
     Amount(Box<Expr>, Unit),
     /// `whole days from A to B`
     Between(Counting, Unit, Box<Expr>, Box<Expr>),
-    /// `age of BORN on DAY`
-    Age(Box<Expr>, Box<Expr>),
     /// `hours since first COLUMN`
     Since(Counting, Unit, Since, Box<Expr>),
     /// `X in whole hours`
@@ -68,7 +59,9 @@ pub(crate) enum Say {
     /// `X in (A, B)`
     OneOf(Box<Expr>, Vec<Expr>),
     /// `X is blank`
-    Is(Box<Expr>, Test),
+    IsBlank(Box<Expr>),
+    /// `X is leap year`
+    Is(Box<Expr>, &'static StampTest),
     Not(Box<Expr>),
     And(Vec<Expr>),
     Or(Vec<Expr>),
@@ -83,119 +76,6 @@ pub(crate) enum Say {
 pub(crate) struct Quoted {
     pub text: String,
     pub at: Span,
-}
-
-/// A part of a stamp, as a number unless it says otherwise.
-#[derive(Clone, Copy, Debug, PartialEq, Eq)]
-pub enum Part {
-    /// The year (ISO 8601: 0 is the year before 1).
-    Year,
-    /// The quarter, 1–4.
-    Quarter,
-    /// The month, 1–12.
-    Month,
-    /// The week of ISO 8601's calendar, 1–53.
-    Week,
-    /// The year that this week belongs to.
-    WeekYear,
-    /// The day of the month, 1–31.
-    Day,
-    /// The day of the year, 1–366.
-    DayOfYear,
-    /// The day of the week, 1 (Monday) – 7 (ISO 8601).
-    Weekday,
-    /// The hour, 0–23.
-    Hour,
-    /// The minute, 0–59.
-    Minute,
-    /// The second, 0–59, without its fraction.
-    Second,
-    /// The fraction of the second, 0–0.999999999.
-    Fraction,
-    /// The day, as a date.
-    Date,
-    /// The time of day.
-    Time,
-}
-
-/// A part that has a name.
-#[derive(Clone, Copy, Debug, PartialEq, Eq)]
-pub enum Named {
-    /// The month.
-    Month,
-    /// The day of the week.
-    Weekday,
-}
-
-/// An end of a period.
-#[derive(Clone, Copy, Debug, PartialEq, Eq)]
-pub enum Edge {
-    /// Its first day.
-    First,
-    /// Its last day.
-    Last,
-}
-
-/// A period of the calendar that has a first and a last day.
-#[derive(Clone, Copy, Debug, PartialEq, Eq)]
-pub enum Period {
-    /// Monday to Sunday (ISO 8601).
-    Week,
-    /// A month.
-    Month,
-    /// A quarter of a year.
-    Quarter,
-    /// A year.
-    Year,
-}
-
-/// What is put together.
-#[derive(Clone, Copy, Debug, PartialEq, Eq)]
-pub enum Made {
-    /// A date, from year, month and day.
-    Date,
-    /// A time of day, from hour, minute and perhaps second.
-    Time,
-    /// A datetime, from a date and a time of day.
-    DateTime,
-}
-
-/// A unit of time.
-#[derive(Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord)]
-pub enum Unit {
-    /// Thousand-millionths of a second.
-    Nanosecond,
-    /// Millionths of a second.
-    Microsecond,
-    /// Thousandths of a second.
-    Millisecond,
-    /// Seconds.
-    Second,
-    /// Minutes.
-    Minute,
-    /// Hours.
-    Hour,
-    /// Days of 24 hours.
-    Day,
-    /// Weeks of seven days.
-    Week,
-    /// Months of the calendar.
-    Month,
-    /// Three months of the calendar.
-    Quarter,
-    /// Years of the calendar.
-    Year,
-}
-
-/// How units are counted.
-#[derive(Clone, Copy, Debug, PartialEq, Eq)]
-pub enum Counting {
-    /// With what is left over as a fraction.
-    Exact,
-    /// Those that have passed in full.
-    Whole,
-    /// The nearest whole number.
-    Nearest,
 }
 
 /// The row that elapsed time is counted from.
@@ -249,128 +129,6 @@ pub(crate) enum Comparison {
     AfterOrEqual,
 }
 
-/// What a value is tested for.
-#[derive(Clone, Copy, Debug, PartialEq, Eq)]
-pub enum Test {
-    /// It has no value.
-    Blank,
-    /// Its year has 29 February.
-    LeapYear,
-    /// Monday to Friday.
-    Weekday,
-    /// Saturday or Sunday.
-    Weekend,
-}
-
-/// What is done where the calendar leaves a choice: said behind the phrase,
-/// after a comma.
-#[derive(Clone, Copy, Debug, Default, PartialEq, Eq)]
-pub(crate) struct Policies {
-    pub month_end: MonthEnd,
-    pub leap_birthday: LeapBirthday,
-    pub in_gap: WhichInstant,
-    pub in_overlap: WhichInstant,
-}
-
-/// What a month before or after a day is where that month has no such day.
-#[derive(Clone, Copy, Debug, Default, PartialEq, Eq)]
-pub enum MonthEnd {
-    /// The last day of that month: 31 January and a month is 28 February.
-    /// What contracts and registers mean.
-    #[default]
-    Clamp,
-    /// The cell is left for a person.
-    Refuse,
-}
-
-/// When those who were born on 29 February complete a year that has none.
-#[derive(Clone, Copy, Debug, Default, PartialEq, Eq)]
-pub enum LeapBirthday {
-    /// On 1 March.
-    #[default]
-    March,
-    /// On 28 February.
-    February,
-}
-
-impl Part {
-    pub(crate) const ALL: [(Part, &'static str); 14] = [
-        (Part::Year, "year"),
-        (Part::Quarter, "quarter"),
-        (Part::Month, "month"),
-        (Part::Week, "week"),
-        (Part::WeekYear, "week year"),
-        (Part::Day, "day"),
-        (Part::DayOfYear, "day of year"),
-        (Part::Weekday, "weekday"),
-        (Part::Hour, "hour"),
-        (Part::Minute, "minute"),
-        (Part::Second, "second"),
-        (Part::Fraction, "fraction"),
-        (Part::Date, "date"),
-        (Part::Time, "time"),
-    ];
-
-    /// What it is called in phrases.
-    pub fn name(self) -> &'static str {
-        Part::ALL[self as usize].1
-    }
-}
-
-impl Unit {
-    pub(crate) const ALL: [(Unit, &'static str, &'static str); 11] = [
-        (Unit::Nanosecond, "nanosecond", "nanoseconds"),
-        (Unit::Microsecond, "microsecond", "microseconds"),
-        (Unit::Millisecond, "millisecond", "milliseconds"),
-        (Unit::Second, "second", "seconds"),
-        (Unit::Minute, "minute", "minutes"),
-        (Unit::Hour, "hour", "hours"),
-        (Unit::Day, "day", "days"),
-        (Unit::Week, "week", "weeks"),
-        (Unit::Month, "month", "months"),
-        (Unit::Quarter, "quarter", "quarters"),
-        (Unit::Year, "year", "years"),
-    ];
-
-    /// The unit that `word` names, one or several of it.
-    pub(crate) fn named(word: &str) -> Option<Unit> {
-        let mut all = Unit::ALL.into_iter();
-        all.find(|(_, one, several)| word == *one || word == *several)
-            .map(|(unit, ..)| unit)
-    }
-
-    /// Several of it, in words.
-    pub fn name(self) -> &'static str {
-        Unit::ALL[self as usize].2
-    }
-
-    /// Its length in nanoseconds; `None` of units of the calendar.
-    pub fn nanoseconds(self) -> Option<i128> {
-        const SECOND: i128 = 1_000_000_000;
-        Some(match self {
-            Unit::Nanosecond => 1,
-            Unit::Microsecond => 1_000,
-            Unit::Millisecond => 1_000_000,
-            Unit::Second => SECOND,
-            Unit::Minute => 60 * SECOND,
-            Unit::Hour => 3_600 * SECOND,
-            Unit::Day => 86_400 * SECOND,
-            Unit::Week => 7 * 86_400 * SECOND,
-            Unit::Month | Unit::Quarter | Unit::Year => return None,
-        })
-    }
-
-    /// Its length in months; `None` of exact units.
-    pub fn months(self) -> Option<i64> {
-        match self {
-            Unit::Month => Some(1),
-            Unit::Quarter => Some(3),
-            Unit::Year => Some(12),
-            _ => None,
-        }
-    }
-}
-
 impl Expr {
     /// The columns that it names, each with its place.
     pub(crate) fn columns<'e>(&'e self, found: &mut Vec<(&'e str, &'e Span)>) {
@@ -414,11 +172,7 @@ impl Say {
             | Say::Blank
             | Say::Column(_)
             | Say::Now => {}
-            Say::Today(one)
-            | Say::Part(_, one)
-            | Say::Name(_, one, _)
-            | Say::Edge(_, _, one)
-            | Say::Amount(one, _)
+            Say::Amount(one, _)
             | Say::Since(_, _, _, one)
             | Say::InUnit(one, ..)
             | Say::AsKind(one, _)
@@ -427,10 +181,10 @@ impl Say {
             | Say::AsCount(one, _)
             | Say::Rounded(one, ..)
             | Say::Negated(one)
+            | Say::IsBlank(one)
             | Say::Is(one, _)
             | Say::Not(one) => act(one),
             Say::Between(_, _, one, other)
-            | Say::Age(one, other)
             | Say::InZone(one, other)
             | Say::AsInstant(one, other)
             | Say::Sum(_, one, other)
@@ -444,7 +198,7 @@ impl Say {
                 act(low);
                 act(high);
             }
-            Say::Made(_, all, _) | Say::And(all) | Say::Or(all) | Say::Otherwise(all) => {
+            Say::Call(_, all, _) | Say::And(all) | Say::Or(all) | Say::Otherwise(all) => {
                 all.iter().for_each(act);
             }
             Say::OneOf(one, all) => {

@@ -30,27 +30,34 @@
 //!
 //! Its grammar, with an example for everything, is docs/phrases.md.
 
+mod calendar;
 mod check;
 mod digits;
 mod error;
 mod expr;
+mod function;
 mod number;
 mod parse;
+mod policy;
 mod refusal;
 mod run;
 mod token;
+mod unit;
 mod value;
 
 pub use check::{LexiconEntry, Scope};
 pub(crate) use digits::append;
 pub use error::{PhraseError, Span};
-pub use expr::{RowScope, Unit};
+pub use expr::RowScope;
+pub use function::{FunctionDoc, functions};
 pub use number::{Number, Way};
 pub use refusal::Refusal;
 pub use run::{Row, Track};
+pub use unit::Unit;
 pub use value::{Type, Value};
 
-use expr::{Expr, Policies};
+use expr::Expr;
+use policy::Policies;
 use run::Step;
 use serde::{Deserialize, Serialize};
 use std::str::FromStr;

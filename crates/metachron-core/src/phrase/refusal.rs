@@ -1,12 +1,16 @@
 //! Why a phrase gives no value in a row.
 
-use super::expr::Unit;
 use super::number::Number;
+use super::unit::Unit;
 use crate::form::Unwritable;
 use crate::stamp::{Duration, Stamp};
 use crate::zone::NoSuchZone;
 use jiff::Timestamp;
 use jiff::civil::{Date, DateTime};
+
+/// What is computed from values.
+// Boxed: a refusal is rare and large, and every part of a phrase hands one back.
+pub(super) type Evaluated<T> = Result<T, Box<Refusal>>;
 
 /// Why a phrase cannot give a value in a row, where none of its cells is
 /// blank: the derived cell is left for a person.

@@ -534,3 +534,22 @@ fn what_is_wrong_with_phrases() {
         ),
     ]);
 }
+
+/// The table of functions in docs/phrases.md has a row for each of them, and no
+/// other.
+#[test]
+fn the_page_has_all_functions() {
+    let page = concat!(env!("CARGO_MANIFEST_DIR"), "/../../docs/phrases.md");
+    let page = std::fs::read_to_string(page).unwrap();
+    let rows: String = functions()
+        .map(|function| {
+            let FunctionDoc { usage, gives, doc } = function;
+            format!("| `{usage}` | {gives} | {doc} |\n")
+        })
+        .collect();
+    let table = format!("| function | gives | |\n|---|---|---|\n{rows}\n");
+    assert!(
+        page.contains(&table),
+        "docs/phrases.md wants this table:\n{table}"
+    );
+}

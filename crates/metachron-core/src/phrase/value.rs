@@ -1,7 +1,7 @@
 //! What phrases compute with.
 
 use super::number::Number;
-use crate::stamp::{Kind, Stamp};
+use crate::stamp::{Duration, Kind, Stamp};
 use std::fmt::{self, Display, Formatter};
 
 /// What a phrase, or a column that it names, gives.
@@ -78,6 +78,27 @@ pub enum Value {
 }
 
 impl Value {
+    pub(super) fn stamp(&self) -> &Stamp {
+        match self {
+            Value::Stamp(stamp) => stamp,
+            other => mismatch("a stamp", other),
+        }
+    }
+
+    pub(super) fn length(&self) -> Duration {
+        match self {
+            Value::Stamp(Stamp::Duration(length)) => *length,
+            other => mismatch("a length of time", other),
+        }
+    }
+
+    pub(super) fn number(&self) -> Number {
+        match self {
+            Value::Number(number) => *number,
+            other => mismatch("a number", other),
+        }
+    }
+
     /// Makes it this text, in the room that it has.
     pub fn set_text(&mut self, text: &str) {
         match self {
@@ -114,4 +135,11 @@ impl Clone for Value {
             Value::Stamp(stamp) => *self = Value::Stamp(*stamp),
         }
     }
+}
+
+/// Types are checked before a row is read: a value of another type is a bug of
+/// the checker, and never becomes a value of the result.
+#[cold]
+pub(super) fn mismatch(wanted: &str, met: &dyn fmt::Debug) -> ! {
+    unreachable!("phrases are checked to have {wanted} here, and this has {met:?}")
 }

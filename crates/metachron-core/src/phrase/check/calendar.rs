@@ -1,27 +1,16 @@
-//! Parts, edges, differences and rounding.
+//! Differences and rounding.
 
-use super::{Checked, Checker, code, source, unlike, wrong};
+use super::{Checked, Checker, source, unlike, wrong};
 use crate::phrase::error::{Span, Wrong};
-use crate::phrase::expr::{Counting, Edge, Expr, Part, Period, Say, Since, Unit};
+use crate::phrase::expr::{Expr, Say, Since};
+use crate::phrase::function::no_part;
 use crate::phrase::number::Way;
-use crate::phrase::run::{Op, has};
+use crate::phrase::run::Op;
+use crate::phrase::unit::{Counting, Unit};
 use crate::phrase::value::Type;
 use crate::stamp::Kind;
 
 impl Checker<'_> {
-    pub(super) fn part(&mut self, part: Part, one: &Expr) -> Checked {
-        let (kind, op) = self.stamp(one)?;
-        if !has(kind, part) {
-            return wrong(&one.at, no_part(kind, part, one));
-        }
-        let of = match part {
-            Part::Date => Type::Stamp(Kind::Date),
-            Part::Time => Type::Stamp(Kind::Time),
-            _ => Type::Number,
-        };
-        Ok((of, Op::Part(part, op.into())))
-    }
-
     pub(super) fn between(
         &mut self,
         counting: Counting,
@@ -37,53 +26,6 @@ impl Checker<'_> {
         counts(kind, unit, &from.at)?;
         let between = Op::Between(counting, unit, from_op.into(), to_op.into());
         Ok((Type::Number, between))
-    }
-
-    pub(super) fn age(&mut self, born: &Expr, on: &Expr) -> Checked {
-        let born = self.day(born)?;
-        let on = self.day(on)?;
-        let age = Op::Age(born.into(), on.into(), self.policies.leap_birthday);
-        Ok((Type::Number, age))
-    }
-
-    fn day(&mut self, expr: &Expr) -> Result<Op, Wrong> {
-        self.of_kind(expr, Kind::Date, |found| {
-            format!(
-                "a date is wanted here, and this is {found}; take the `date of` a datetime, and \
-                 show an instant `in zone \"…\"` first"
-            )
-        })
-    }
-
-    pub(super) fn edge(&mut self, edge: Edge, period: Option<Period>, one: &Expr) -> Checked {
-        let (kind, op) = self.stamp(one)?;
-        let is_period = matches!(kind, Kind::Month | Kind::Quarter | Kind::Week | Kind::Year);
-        let is_day = matches!(kind, Kind::Date | Kind::DateTime);
-        match period {
-            Some(_) if is_day => {}
-            None if is_period => {}
-            Some(_) if is_period => {
-                return wrong(
-                    &one.at,
-                    format!(
-                        "{} has its own first and last day: write {}",
-                        Type::Stamp(kind),
-                        code(&format!("first day of {}", source(one)))
-                    ),
-                );
-            }
-            None if is_day => {
-                return wrong(
-                    &one.at,
-                    format!(
-                        "of which week, month, quarter or year? write {}",
-                        code(&format!("first day of month of {}", source(one)))
-                    ),
-                );
-            }
-            _ => return wrong(&one.at, no_part(kind, Part::Date, one)),
-        }
-        Ok((Type::Stamp(Kind::Date), Op::Edge(edge, period, op.into())))
     }
 
     pub(super) fn since(
@@ -136,7 +78,7 @@ impl Checker<'_> {
             Kind::DateTime => true,
             Kind::Time => unit < Unit::Day,
             Kind::Duration => unit.nanoseconds().is_some(),
-            Kind::Instant => return wrong(&one.at, no_part(kind, Part::Date, one)),
+            Kind::Instant => return wrong(&one.at, no_part(kind, "date", &source(one))),
             _ => false,
         };
         if !fits {
@@ -196,20 +138,5 @@ fn counts(kind: Kind, unit: Unit, at: &Span) -> Result<(), Wrong> {
                 Type::Stamp(other)
             ),
         ),
-    }
-}
-
-/// Why stamps of `kind` do not have a part.
-pub(super) fn no_part(kind: Kind, part: Part, one: &Expr) -> String {
-    let (of, name) = (Type::Stamp(kind), part.name());
-    match kind {
-        Kind::Instant => format!(
-            "{of} has no {name} until it is said whose clocks are meant: {}, or \"UTC\"",
-            code(&format!("{} in zone \"Europe/Riga\"", source(one)))
-        ),
-        Kind::Duration => format!(
-            "{of} has no {name}; it is counted with `in hours`, `in whole days` and the like"
-        ),
-        _ => format!("{of} has no {name}"),
     }
 }

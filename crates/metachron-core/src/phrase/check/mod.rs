@@ -2,16 +2,17 @@
 //! checked before any row is read.
 
 mod calendar;
+mod function;
 mod shown;
 mod sum;
 mod truth;
 
 use super::error::{Span, Wrong};
-use super::expr::{Expr, Grain, Made, Named, Policies, Quoted, Say, Test};
-use super::run::{Clock, Op, Row, Step, has};
+use super::expr::{Expr, Grain, Quoted, Say};
+use super::policy::Policies;
+use super::run::{Clock, Op, Row, Step};
 use super::value::{Type, Value};
-use crate::form::Form;
-use crate::locale::{Names, Tag};
+use crate::locale::Tag;
 use crate::stamp::{Kind, Stamp};
 use crate::words::list;
 use crate::zone::{OffsetSpans, SaidZones, Zones, zone_named};
@@ -103,11 +104,10 @@ impl Checker<'_> {
                 }
                 Err(why) => wrong(&expr.at, why),
             },
-            Say::Today(zone) => self.today(zone),
-            Say::Part(part, one) => self.part(*part, one),
-            Say::Edge(edge, period, one) => self.edge(*edge, *period, one),
+            Say::Call(function, arguments, locale) => {
+                self.call(function, arguments, locale.as_ref())
+            }
             Say::Between(counting, unit, from, to) => self.between(*counting, *unit, from, to),
-            Say::Age(born, on) => self.age(born, on),
             Say::Since(counting, unit, since, column) => {
                 self.since(*counting, *unit, *since, column)
             }
@@ -121,8 +121,6 @@ impl Checker<'_> {
                     Op::RoundedNumber(number.into(), *way, *decimals),
                 ))
             }
-            Say::Name(named, one, locale) => self.name(*named, one, locale.as_ref()),
-            Say::Made(made, parts, locale) => self.made(*made, parts, locale.as_ref()),
             Say::Amount(one, unit) => {
                 let number = self.number(one)?;
                 Ok((
@@ -170,11 +168,11 @@ impl Checker<'_> {
                 let one = parts.remove(0);
                 Ok((Type::Truth, Op::OneOf(one.into(), steps(parts))))
             }
-            Say::Is(one, Test::Blank) => {
+            Say::IsBlank(one) => {
                 let (_, op) = self.check(one)?;
-                Ok((Type::Truth, Op::Is(op.into(), Test::Blank)))
+                Ok((Type::Truth, Op::IsBlank(op.into())))
             }
-            Say::Is(one, test) => self.is(one, *test),
+            Say::Is(one, test) => self.is(one, test),
             Say::Not(one) => Ok((Type::Truth, Op::Not(self.truth(one)?.into()))),
             Say::And(all) => Ok((Type::Truth, Op::And(steps(self.truths(all)?)))),
             Say::Or(all) => Ok((Type::Truth, Op::Or(steps(self.truths(all)?)))),
@@ -293,13 +291,6 @@ impl Checker<'_> {
         Ok((common, parts.collect()))
     }
 
-    fn today(&mut self, zone: &Expr) -> Checked {
-        let now = Op::Value(Value::Stamp(Stamp::Instant(self.scope.now)));
-        let clock = self.clock(zone)?;
-        let today = Op::Kind(Op::InZone(now.into(), clock.into()).into(), Kind::Date);
-        Ok((Type::Stamp(Kind::Date), today))
-    }
-
     /// The clock of a zone: named in the phrase, or by the row.
     fn clock(&mut self, zone: &Expr) -> Result<Clock, Wrong> {
         if let Say::Text(text) = &zone.say {
@@ -316,66 +307,6 @@ impl Checker<'_> {
             zones.clone(),
         ))
     }
-
-    fn name(&mut self, named: Named, one: &Expr, locale: Option<&Quoted>) -> Checked {
-        let (kind, op) = self.stamp(one)?;
-        let (part, pattern) = match named {
-            Named::Month => (super::expr::Part::Month, "MMMM"),
-            Named::Weekday => (super::expr::Part::Weekday, "EEEE"),
-        };
-        if !has(kind, part) {
-            return wrong(&one.at, calendar::no_part(kind, part, one));
-        }
-        let tag = locale.map(tag).transpose()?;
-        let writer = Form::for_writing(pattern)
-            .map_err(|why| why.to_string())
-            .and_then(|form| {
-                form.writer(kind, tag.as_ref())
-                    .map_err(|why| why.to_string())
-            });
-        match writer {
-            Ok(writer) => Ok((Type::Text, Op::Written(op.into(), writer.into()))),
-            Err(why) => wrong(locale.map_or(&one.at, |locale| &locale.at), why),
-        }
-    }
-
-    fn made(&mut self, made: Made, parts: &[Expr], locale: Option<&Quoted>) -> Checked {
-        let mut ops = Vec::with_capacity(parts.len());
-        for (index, part) in parts.iter().enumerate() {
-            ops.push(match (made, index) {
-                (Made::Date, 1) => match self.check(part)? {
-                    (Type::Number | Type::Cell | Type::Text | Type::Blank, op) => op,
-                    (of, _) => {
-                        return wrong(
-                            &part.at,
-                            format!("a month's number or name is wanted here, and this is {of}"),
-                        );
-                    }
-                },
-                (Made::Date | Made::Time, _) => self.number(part)?,
-                (Made::DateTime, 0) => self.of_kind(part, Kind::Date, |found| {
-                    format!("a date is wanted here, and this is {found}")
-                })?,
-                (Made::DateTime, _) => self.of_kind(part, Kind::Time, |found| {
-                    format!("a time of day is wanted here, and this is {found}")
-                })?,
-            });
-        }
-        let kind = match made {
-            Made::Date => Kind::Date,
-            Made::Time => Kind::Time,
-            Made::DateTime => Kind::DateTime,
-        };
-        let names = match locale {
-            Some(locale) => {
-                let tag = tag(locale)?;
-                let calendar = tag.calendar();
-                Names::of(&[tag], calendar)
-            }
-            None => Names::English,
-        };
-        Ok((Type::Stamp(kind), Op::Made(made, steps(ops), names)))
-    }
 }
 
 fn steps(ops: Vec<Op>) -> Vec<Step> {
@@ -387,15 +318,6 @@ fn tag(locale: &Quoted) -> Result<Tag, Wrong> {
         .text
         .parse()
         .map_err(|why: crate::locale::ParseTagError| Wrong::new(&locale.at, why.to_string()))
-}
-
-/// What could be written instead, set off from the words around it.
-fn code(text: &str) -> String {
-    if text.contains('`') {
-        text.to_owned()
-    } else {
-        format!("`{text}`")
-    }
 }
 
 /// A value as it could be written in a suggestion.

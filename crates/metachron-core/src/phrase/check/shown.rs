@@ -1,7 +1,8 @@
 //! Values in a zone, as another kind, as text, as a count.
 
-use super::{Checked, Checker, code, no_ruling, source, tag, wrong};
+use super::{Checked, Checker, no_ruling, source, tag, wrong};
 use crate::form::{Count, Form};
+use crate::phrase::error::code;
 use crate::phrase::expr::{Expr, Quoted};
 use crate::phrase::run::Op;
 use crate::phrase::value::Type;

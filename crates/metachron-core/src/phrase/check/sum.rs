@@ -1,9 +1,11 @@
 //! Sums and products: numbers, lengths of time, and stamps that are moved.
 
-use super::{Checked, Checker, code, no_ruling, source, unlike, wrong};
+use super::{Checked, Checker, no_ruling, source, unlike, wrong};
+use crate::phrase::error::code;
 use crate::phrase::error::{Span, Wrong};
-use crate::phrase::expr::{Expr, Say, Scaling, Sign, Unit};
+use crate::phrase::expr::{Expr, Say, Scaling, Sign};
 use crate::phrase::run::Op;
+use crate::phrase::unit::Unit;
 use crate::phrase::value::Type;
 use crate::stamp::Kind;
 

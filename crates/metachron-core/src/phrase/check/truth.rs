@@ -2,8 +2,8 @@
 
 use super::{Checked, Checker, wrong};
 use crate::phrase::error::Wrong;
-use crate::phrase::expr::{Comparison, Expr, Part, Say, Test};
-use crate::phrase::run::{Op, has};
+use crate::phrase::expr::{Comparison, Expr, Say};
+use crate::phrase::run::Op;
 use crate::phrase::value::Type;
 
 impl Checker<'_> {
@@ -40,19 +40,6 @@ impl Checker<'_> {
                 Ok((Type::Truth, Op::Within(one.into(), low.into(), high.into())))
             }
             Err(_) => wrong(&expr.at, "a value stands between two others"),
-        }
-    }
-
-    pub(super) fn is(&mut self, one: &Expr, test: Test) -> Checked {
-        let (kind, op) = self.stamp(one)?;
-        let part = match test {
-            Test::LeapYear => Part::Year,
-            _ => Part::Weekday,
-        };
-        if has(kind, part) {
-            Ok((Type::Truth, Op::Is(op.into(), test)))
-        } else {
-            wrong(&one.at, super::calendar::no_part(kind, part, one))
         }
     }
 

@@ -7,8 +7,11 @@ mod suffix;
 mod wanted;
 
 use super::error::{Span, Wrong};
-use super::expr::{Comparison, Expr, Policies, Quoted, Say, Scaling, Sign, Test, Unit};
+use super::expr::{Comparison, Expr, Quoted, Say, Scaling, Sign};
+use super::function::TESTS;
+use super::policy::Policies;
 use super::token::{Token, What, tokens};
+use super::unit::Unit;
 use wanted::{no_unit, too_deep};
 
 /// More is nested by a program, and might run out of stack.
@@ -271,24 +274,20 @@ impl<'p> Parser<'p> {
 
     fn is_test(&mut self, start: usize, one: Expr) -> Parsed {
         let negated = self.take(&["not"]);
-        let tests = [
-            (Test::Blank, &["blank"][..]),
-            (Test::LeapYear, &["leap", "year"]),
-            (Test::Weekday, &["weekday"]),
-            (Test::Weekend, &["weekend"]),
-        ];
-        let test = tests.into_iter().find(|(_, words)| {
+        let test = TESTS.iter().find(|test| {
+            let words: Vec<&str> = test.words.split(' ').collect();
             // `is weekday of due` compares numbers.
-            self.is(words) && *self.ahead(words.len()) != What::Word("of") && self.take(words)
+            self.is(&words) && *self.ahead(words.len()) != What::Word("of") && self.take(&words)
         });
-        let is = match test {
-            Some((test, _)) => self.node(start, Say::Is(Box::new(one), test))?,
-            None => {
-                let other = self.shown()?;
-                let say = Say::Compared(Comparison::Equal, Box::new(one), Box::new(other));
-                self.node(start, say)?
-            }
+        let say = if let Some(test) = test {
+            Say::Is(Box::new(one), test)
+        } else if self.take(&["blank"]) {
+            Say::IsBlank(Box::new(one))
+        } else {
+            let other = self.shown()?;
+            Say::Compared(Comparison::Equal, Box::new(one), Box::new(other))
         };
+        let is = self.node(start, say)?;
         if negated {
             self.node(start, Say::Not(Box::new(is)))
         } else {

@@ -2,39 +2,25 @@
 
 use super::{Parsed, Parser, RESERVED, no_unit};
 use crate::phrase::error::Wrong;
-use crate::phrase::expr::{
-    Counting, Edge, Expr, Made, Named, Part, Period, Quoted, Say, Since, Unit,
-};
+use crate::phrase::expr::{Expr, Quoted, Say, Since};
+use crate::phrase::function::Function;
 use crate::phrase::token::What;
+use crate::phrase::unit::{Counting, Unit};
+use crate::stamp::Kind;
+use crate::words::{list, nearest};
 
 impl<'p> Parser<'p> {
     /// What begins with `word`: a column, if nothing else.
     pub(super) fn worded(&mut self, word: &'p str) -> Parsed {
         let start = self.start();
-        if let Some(made) = self.part()? {
-            return Ok(made);
+        if let Some(call) = self.call()? {
+            return Ok(call);
         }
-        if let Some(made) = self.edge()? {
-            return Ok(made);
-        }
-        if let Some(made) = self.made()? {
-            return Ok(made);
-        }
-        if let Some(made) = self.counted()? {
-            return Ok(made);
-        }
-        if self.take(&["age", "of"]) {
-            let born = self.operand()?;
-            self.want("on", "and a day, as in `age of born on visit`")?;
-            let day = self.operand()?;
-            return self.node(start, Say::Age(Box::new(born), Box::new(day)));
+        if let Some(counted) = self.counted()? {
+            return Ok(counted);
         }
         if self.take(&["today"]) {
-            if !self.take(&["in", "zone"]) {
-                return Err(self.wanted("`in zone` and whose day is meant"));
-            }
-            let zone = self.value()?;
-            return self.node(start, Say::Today(Box::new(zone)));
+            return self.today(start);
         }
         let say = match word {
             "now" => Say::Now,
@@ -67,51 +53,97 @@ impl<'p> Parser<'p> {
         })
     }
 
-    /// `year of X`, `month name of X in locale "fr"`
-    fn part(&mut self) -> Result<Option<Expr>, Wrong> {
+    /// A call of a function: `date from Y, M, D in locale "fr"`
+    fn call(&mut self) -> Result<Option<Expr>, Wrong> {
         let start = self.start();
-        for (named, word) in [(Named::Month, "month"), (Named::Weekday, "weekday")] {
-            if self.take(&[word, "name", "of"]) {
-                let one = self.operand()?;
-                let locale = self.locale()?;
-                return self
-                    .node(start, Say::Name(named, Box::new(one), locale))
-                    .map(Some);
-            }
-        }
-        // The longer first: `day of year of X`, `week year of X`.
-        let mut parts = Part::ALL.to_vec();
-        parts.sort_by_key(|(_, name)| std::cmp::Reverse(name.len()));
-        for (part, name) in parts {
-            let words: Vec<&str> = name.split(' ').chain(["of"]).collect();
-            if self.take(&words) {
-                let one = self.operand()?;
-                return self.node(start, Say::Part(part, Box::new(one))).map(Some);
-            }
-        }
-        if let (What::Word(word), What::Word("of")) = (self.what(), self.ahead(1))
-            && !RESERVED.contains(word)
-        {
-            let is_edge = ["first", "last", "age"].contains(word);
-            let names = Part::ALL.map(|(_, name)| name);
-            let several = Unit::named(word).is_some() && !names.contains(word);
-            return match is_edge {
-                true => Ok(None),
-                false if several => Err(self.wrong(format!(
-                    "a value has one {0}: write `{0} of`; a length of time is counted with \
-                     `X in {word}`",
-                    word.trim_end_matches('s')
-                ))),
-                false => Err(self.wrong(match crate::words::nearest(word, names) {
-                    Some(near) => format!("no part is called `{word}`; did you mean `{near} of`?"),
-                    None => format!(
-                        "no part is called `{word}`; there are {}",
-                        crate::words::list(&names, "and")
-                    ),
-                })),
+        // `day of year of X` begins like `day of X`: the longest words count.
+        let functions = Function::all().filter_map(|function| {
+            let words: Vec<&str> = function.words.split(' ').collect();
+            self.is(&words).then_some((words.len(), function))
+        });
+        let Some((words, function)) = functions.max_by_key(|(words, _)| *words) else {
+            return match self.no_part() {
+                Some(wrong) => Err(wrong),
+                None => Ok(None),
             };
+        };
+        (0..words).for_each(|_| self.next());
+        let arguments = self.arguments(function)?;
+        let locale = if function.localized {
+            self.locale()?
+        } else {
+            None
+        };
+        self.node(start, Say::Call(function, arguments, locale))
+            .map(Some)
+    }
+
+    fn arguments(&mut self, function: &Function) -> Result<Vec<Expr>, Wrong> {
+        let mut arguments = Vec::new();
+        for (index, parameter) in function.parameters.iter().enumerate() {
+            let is_optional = index >= function.parameters.len() - function.optional;
+            match (index, function.link) {
+                (0, _) => {}
+                (_, ",") if self.take_symbol(",") => {}
+                (_, ",") if is_optional => break,
+                (_, ",") => {
+                    let rest = function
+                        .parameters
+                        .iter()
+                        .map(|one| one.name.to_lowercase());
+                    let rest: Vec<String> = rest.collect();
+                    let rest = list(&rest, "and");
+                    return Err(self.wanted(&format!("a comma and the rest of {rest}")));
+                }
+                (_, link) => {
+                    let name = parameter.name.to_lowercase();
+                    let usage = function.usage();
+                    self.want(link, &format!("and the {name}, as in `{usage}`"))?;
+                }
+            }
+            arguments.push(match function.link {
+                "," => self.nested(Self::sum)?,
+                _ => self.operand()?,
+            });
         }
-        Ok(None)
+        Ok(arguments)
+    }
+
+    /// What is wrong with `WORD of`, where no function is called so.
+    fn no_part(&self) -> Option<Wrong> {
+        let (What::Word(word), What::Word("of")) = (self.what(), self.ahead(1)) else {
+            return None;
+        };
+        if RESERVED.contains(word) {
+            return None;
+        }
+        let names: Vec<&str> = Function::parts().collect();
+        Some(self.wrong(if Unit::named(word).is_some() {
+            format!(
+                "a value has one {0}: write `{0} of`; a length of time is counted with `X in \
+                 {word}`",
+                word.trim_end_matches('s')
+            )
+        } else {
+            match nearest(word, names.iter().copied()) {
+                Some(near) => format!("no part is called `{word}`; did you mean `{near} of`?"),
+                None => format!(
+                    "no part is called `{word}`; there are {}",
+                    list(&names, "and")
+                ),
+            }
+        }))
+    }
+
+    /// `today in zone ZONE`: the day that is now there.
+    fn today(&mut self, start: usize) -> Parsed {
+        if !self.take(&["in", "zone"]) {
+            return Err(self.wanted("`in zone` and whose day is meant"));
+        }
+        let zone = self.value()?;
+        let now = self.node(start, Say::Now)?;
+        let there = self.node(start, Say::InZone(Box::new(now), Box::new(zone)))?;
+        self.node(start, Say::AsKind(Box::new(there), Kind::Date))
     }
 
     /// `in locale "fr"`, if it is next.
@@ -121,56 +153,6 @@ impl<'p> Parser<'p> {
         } else {
             Ok(None)
         }
-    }
-
-    /// `first day of month of X`, `last day of X`
-    fn edge(&mut self) -> Result<Option<Expr>, Wrong> {
-        let start = self.start();
-        let edge = match () {
-            _ if self.take(&["first", "day", "of"]) => Edge::First,
-            _ if self.take(&["last", "day", "of"]) => Edge::Last,
-            _ => return Ok(None),
-        };
-        let periods = [
-            (Period::Week, "week"),
-            (Period::Month, "month"),
-            (Period::Quarter, "quarter"),
-            (Period::Year, "year"),
-        ];
-        let period = periods
-            .into_iter()
-            .find(|(_, word)| self.take(&[word, "of"]))
-            .map(|(period, _)| period);
-        let one = self.operand()?;
-        self.node(start, Say::Edge(edge, period, Box::new(one)))
-            .map(Some)
-    }
-
-    /// `date from Y, M, D in locale "fr"`
-    fn made(&mut self) -> Result<Option<Expr>, Wrong> {
-        let start = self.start();
-        let (made, counts, what) = match () {
-            _ if self.take(&["date", "from"]) => (Made::Date, 3..=3, "year, month and day"),
-            _ if self.take(&["time", "from"]) => {
-                (Made::Time, 2..=3, "hour, minute and perhaps second")
-            }
-            _ if self.take(&["datetime", "from"]) => {
-                (Made::DateTime, 2..=2, "a date and a time of day")
-            }
-            _ => return Ok(None),
-        };
-        let mut parts = vec![self.nested(Self::sum)?];
-        while parts.len() < *counts.end() && self.take_symbol(",") {
-            parts.push(self.nested(Self::sum)?);
-        }
-        if !counts.contains(&parts.len()) {
-            return Err(self.wanted(&format!("a comma and the rest of {what}")));
-        }
-        let locale = match made {
-            Made::Date => self.locale()?,
-            Made::Time | Made::DateTime => None,
-        };
-        self.node(start, Say::Made(made, parts, locale)).map(Some)
     }
 
     /// `whole days from A to B`, `hours since first X`

@@ -2,7 +2,7 @@
 
 use super::Parser;
 use crate::phrase::error::Wrong;
-use crate::phrase::expr::{LeapBirthday, MonthEnd, Policies};
+use crate::phrase::policy::{LeapBirthday, MonthEnd, Policies};
 use crate::phrase::token::What;
 use crate::words::list;
 use crate::zone::WhichInstant;

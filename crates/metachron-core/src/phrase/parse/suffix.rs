@@ -3,9 +3,10 @@
 
 use super::{Parsed, Parser, no_unit};
 use crate::phrase::error::Wrong;
-use crate::phrase::expr::{Counting, Expr, Grain, Say, Unit};
+use crate::phrase::expr::{Expr, Grain, Say};
 use crate::phrase::number::Way;
 use crate::phrase::token::What;
+use crate::phrase::unit::{Counting, Unit};
 use crate::stamp::Kind;
 use crate::words::{list, nearest};
 

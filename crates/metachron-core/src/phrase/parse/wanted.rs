@@ -2,8 +2,8 @@
 
 use super::{DEEPEST, Parser};
 use crate::phrase::error::Wrong;
-use crate::phrase::expr::Unit;
 use crate::phrase::token::What;
+use crate::phrase::unit::Unit;
 use crate::words::{list, nearest};
 
 /// Words that what follows a value can begin with.

@@ -1,11 +1,11 @@
 //! Lengths of time and numbers: put together, added up, scaled, counted.
 
-use super::step::Evaluated;
-use super::{calendar, length, mismatch};
-use crate::phrase::expr::{Counting, Scaling, Sign, Unit};
+use crate::phrase::calendar;
+use crate::phrase::expr::{Scaling, Sign};
 use crate::phrase::number::Number;
-use crate::phrase::refusal::Refusal;
-use crate::phrase::value::Value;
+use crate::phrase::refusal::{Evaluated, Refusal};
+use crate::phrase::unit::{Counting, Unit};
+use crate::phrase::value::{Value, mismatch};
 use crate::stamp::Duration;
 
 pub(super) fn amount(number: Number, unit: Unit) -> Evaluated<Duration> {
@@ -74,7 +74,7 @@ pub(super) fn product_of_numbers(
 
 /// The sum of two lengths of time.
 pub(super) fn sum(sign: Sign, one: &Value, other: &Value) -> Evaluated<Duration> {
-    let (one, mut other) = (length(one), length(other));
+    let (one, mut other) = (one.length(), other.length());
     if sign == Sign::Minus {
         other = -other;
     }
@@ -92,8 +92,10 @@ pub(super) fn sum(sign: Sign, one: &Value, other: &Value) -> Evaluated<Duration>
 /// A length of time by a number, on whichever side.
 pub(super) fn product(scaling: Scaling, one: &Value, other: &Value) -> Evaluated<Duration> {
     let (length, by) = match (one, other) {
-        (Value::Number(number), other) | (other, Value::Number(number)) => (length(other), *number),
-        _ => (length(one), 1.into()),
+        (Value::Number(number), other) | (other, Value::Number(number)) => {
+            (other.length(), *number)
+        }
+        _ => (one.length(), 1.into()),
     };
     let scaled = |amount: i128| match scaling {
         Scaling::By => by.times(amount).ok_or(Refusal::TooLarge),

@@ -1,31 +1,30 @@
 //! A checked phrase at work on rows.
 
-mod calendar;
+mod call;
 mod clock;
 mod lengths;
-mod part;
 mod round;
 mod step;
 mod truth;
 
+pub(crate) use call::Call;
 pub(crate) use clock::Clock;
-pub(crate) use part::has;
 pub(crate) use step::{Put, Step};
 
-use super::expr::{
-    Comparison, Counting, Edge, LeapBirthday, Made, MonthEnd, Part, Period, Scaling, Sign, Since,
-    Test, Unit,
-};
+use super::calendar;
+use super::expr::{Comparison, Scaling, Sign, Since};
+use super::function::StampTest;
 use super::number::{Number, Way};
-use super::refusal::Refusal;
-use super::value::Value;
+use super::policy::MonthEnd;
+use super::refusal::{Evaluated, Refusal};
+use super::unit::{Counting, Unit};
+use super::value::{Value, mismatch};
 use crate::form::{Count, Writer};
-use crate::locale::Names;
 use crate::stamp::{Duration, Kind, Stamp};
 use crate::zone::WhichInstant;
 use jiff::civil::Time;
 use lengths::{amount, in_unit, product, product_of_numbers, sum, sum_of_numbers};
-use step::{Evaluated, Ran, both, known};
+use step::{Ran, both, known};
 
 /// What is done, on values of types that were checked.
 #[derive(Clone, Debug)]
@@ -40,20 +39,16 @@ pub(crate) enum Op {
     NumberIn(usize),
     /// The number that a text is.
     Number(Box<Step>),
-    Part(Part, Box<Step>),
+    Call(Box<Call>),
     Written(Box<Step>, Box<Writer>),
     /// As ISO 8601, or as the number or text that it is.
     Text(Box<Step>),
     Counted(Box<Step>, Count),
-    /// Of the period around a day, or of a span of days.
-    Edge(Edge, Option<Period>, Box<Step>),
-    Made(Made, Vec<Step>, Names),
     Amount(Box<Step>, Unit),
     Moved(Sign, Box<Step>, Box<Step>, MonthEnd),
     Difference(Box<Step>, Box<Step>),
     Between(Counting, Unit, Box<Step>, Box<Step>),
     InUnit(Box<Step>, Counting, Unit),
-    Age(Box<Step>, Box<Step>, LeapBirthday),
     /// The time since a row: of the column in this slot, told by this track.
     Since(Counting, Unit, Since, usize, usize),
     InZone(Box<Step>, Box<Clock>),
@@ -68,7 +63,8 @@ pub(crate) enum Op {
     Compared(Comparison, Box<Step>, Box<Step>),
     Within(Box<Step>, Box<Step>, Box<Step>),
     OneOf(Box<Step>, Vec<Step>),
-    Is(Box<Step>, Test),
+    IsBlank(Box<Step>),
+    Is(Box<Step>, &'static StampTest),
     Not(Box<Step>),
     And(Vec<Step>),
     Or(Vec<Step>),
@@ -142,31 +138,28 @@ impl Op {
                 let value = known!(one.run(row), out);
                 give(out, || number_of(value).map(Value::Number))
             }
-            Op::Part(part, one) => {
-                let stamp = stamp(known!(one.run(row), out));
-                give(out, || Ok(part::part(*part, stamp)))
-            }
+            Op::Call(call) => call.put(row, out),
             Op::Moved(sign, one, by, end) => {
                 let (one, by) = both!(one.run(row), by.run(row), out);
                 give(out, || {
                     let by = match sign {
-                        Sign::Plus => length(by),
-                        Sign::Minus => -length(by),
+                        Sign::Plus => by.length(),
+                        Sign::Minus => -by.length(),
                     };
-                    calendar::moved(stamp(one), by, *end).map(Value::Stamp)
+                    calendar::moved(one.stamp(), by, *end).map(Value::Stamp)
                 })
             }
             Op::Difference(one, other) => {
                 let (one, other) = both!(one.run(row), other.run(row), out);
                 give(out, || {
-                    let length = calendar::exact_between(stamp(other), stamp(one));
+                    let length = calendar::exact_between(other.stamp(), one.stamp());
                     Ok(length_of(Duration::new(0, length)))
                 })
             }
             Op::Between(counting, unit, from, to) => {
                 let (from, to) = both!(from.run(row), to.run(row), out);
                 give(out, || {
-                    calendar::between(stamp(from), stamp(to), *counting, *unit).map(Value::Number)
+                    calendar::between(from.stamp(), to.stamp(), *counting, *unit).map(Value::Number)
                 })
             }
             Op::Since(counting, unit, since, slot, track) => {
@@ -180,13 +173,14 @@ impl Op {
                 };
                 let from = known!(Ran::Ok(from), out);
                 give(out, || {
-                    calendar::between(stamp(from), stamp(here), *counting, *unit).map(Value::Number)
+                    calendar::between(from.stamp(), here.stamp(), *counting, *unit)
+                        .map(Value::Number)
                 })
             }
             Op::InUnit(one, counting, unit) => {
                 let value = known!(one.run(row), out);
                 give(out, || {
-                    in_unit(length(value), *counting, *unit).map(Value::Number)
+                    in_unit(value.length(), *counting, *unit).map(Value::Number)
                 })
             }
             Op::InZone(one, clock) => clock.shown(one.run(row), row, out),
@@ -194,11 +188,11 @@ impl Op {
                 clock.put(one.run(row), (*in_gap, *in_overlap), row, out)
             }
             Op::Kind(one, kind) => {
-                let stamp = stamp(known!(one.run(row), out));
+                let stamp = known!(one.run(row), out).stamp();
                 give(out, || Ok(Value::Stamp(to_kind(stamp, *kind))))
             }
             Op::Rounded(one, way, amount, unit) => {
-                let stamp = stamp(known!(one.run(row), out));
+                let stamp = known!(one.run(row), out).stamp();
                 give(out, || {
                     round::rounded(stamp, *way, *amount, *unit).map(Value::Stamp)
                 })
@@ -206,7 +200,7 @@ impl Op {
             Op::RoundedNumber(one, way, decimals) => {
                 let value = known!(one.run(row), out);
                 give(out, || {
-                    Ok(Value::Number(number(value).rounded(*way, *decimals)))
+                    Ok(Value::Number(value.number().rounded(*way, *decimals)))
                 })
             }
             Op::Sum(sign, one, other) => {
@@ -247,7 +241,7 @@ impl Op {
                 return give(out, || number_of(value).map(Value::Number));
             }
             Op::Written(one, writer) => {
-                let stamp = *stamp(known!(one.run(row), out));
+                let stamp = *known!(one.run(row), out).stamp();
                 let mut text = match std::mem::replace(out, Value::Blank) {
                     Value::Text(room) => room.into_bytes(),
                     _ => Vec::new(),
@@ -266,7 +260,7 @@ impl Op {
                 other => out.clone_from(other),
             },
             Op::Counted(one, count) => {
-                let stamp = stamp(known!(one.run(row), out));
+                let stamp = known!(one.run(row), out).stamp();
                 let counted = count
                     .of(*stamp)
                     .map_err(|why| Refusal::Count(why.to_string()))?;
@@ -274,37 +268,23 @@ impl Op {
                 let number = Number::ratio(numerator, denominator).ok_or(Refusal::TooLarge)?;
                 *out = Value::Number(number);
             }
-            Op::Edge(edge, period, one) => {
-                let stamp = stamp(known!(one.run(row), out));
-                let day = match (period, stamp.date()) {
-                    (Some(period), Some(date)) => Some(calendar::edge(date, *edge, *period)?),
-                    _ => calendar::edge_of(stamp, *edge).transpose()?,
-                };
-                let day = day.unwrap_or_else(|| mismatch("a day or a period", stamp));
-                *out = Value::Stamp(Stamp::Date(day));
-            }
-            Op::Made(made, parts, names) => return made_from(*made, parts, names, row, out),
             Op::Amount(one, unit) => {
-                let length = amount(number(known!(one.run(row), out)), *unit)?;
+                let length = amount(known!(one.run(row), out).number(), *unit)?;
                 *out = Value::Stamp(Stamp::Duration(length));
-            }
-            Op::Age(born, on, leap) => {
-                *out = match both!(born.run(row), on.run(row), out) {
-                    (Value::Stamp(Stamp::Date(born)), Value::Stamp(Stamp::Date(on))) => {
-                        let (born, on) = (*born, *on);
-                        let age = calendar::age(born, on, *leap);
-                        Value::Number(age.ok_or(Refusal::BeforeBirth { born, on })?.into())
-                    }
-                    both => mismatch("two days", &both),
-                }
             }
             Op::Negated(one) => {
                 *out = match known!(one.run(row), out) {
                     Value::Number(number) => Value::Number(-*number),
-                    other => Value::Stamp(Stamp::Duration(-length(other))),
+                    other => Value::Stamp(Stamp::Duration(-other.length())),
                 }
             }
-            Op::Within(..) | Op::OneOf(..) | Op::Is(..) | Op::Not(_) | Op::And(_) | Op::Or(_) => {
+            Op::Within(..)
+            | Op::OneOf(..)
+            | Op::IsBlank(_)
+            | Op::Is(..)
+            | Op::Not(_)
+            | Op::And(_)
+            | Op::Or(_) => {
                 return self.truth(row, out);
             }
             Op::If(cases, last) => {
@@ -328,7 +308,7 @@ impl Op {
                 *out = Value::Blank;
             }
             Op::Number(_)
-            | Op::Part(..)
+            | Op::Call(_)
             | Op::Moved(..)
             | Op::Difference(..)
             | Op::Between(..)
@@ -360,89 +340,13 @@ fn length_of(length: Duration) -> Value {
     Value::Stamp(Stamp::Duration(length))
 }
 
-/// Types are checked before a row is read: a value of another type is a bug of
-/// the checker, and never becomes a value of the result.
-#[cold]
-fn mismatch(wanted: &str, met: &dyn std::fmt::Debug) -> ! {
-    unreachable!("phrases are checked to have {wanted} here, and this has {met:?}")
-}
-
-fn stamp(value: &Value) -> &Stamp {
-    match value {
-        Value::Stamp(stamp) => stamp,
-        other => mismatch("a stamp", other),
-    }
-}
-
-fn length(value: &Value) -> Duration {
-    match value {
-        Value::Stamp(Stamp::Duration(length)) => *length,
-        other => mismatch("a length of time", other),
-    }
-}
-
-fn number(value: &Value) -> Number {
-    match value {
-        Value::Number(number) => *number,
-        other => mismatch("a number", other),
-    }
-}
-
 fn number_of(value: &Value) -> Evaluated<Number> {
     match value {
         Value::Text(text) => {
             Number::parse(text).ok_or_else(|| Refusal::NoNumber(text.to_string()).into())
         }
-        other => Ok(number(other)),
+        other => Ok(other.number()),
     }
-}
-
-fn whole(value: &Value) -> Result<i64, Refusal> {
-    let number = number(value);
-    number.whole().ok_or(Refusal::NotWhole(number))
-}
-
-fn made_from(made: Made, parts: &mut [Step], names: &Names, row: Row<'_>, out: &mut Value) -> Put {
-    let mut values = [&Value::Blank; 3];
-    let mut waits = false;
-    let count = parts.len();
-    for (part, value) in parts.iter_mut().zip(&mut values) {
-        *value = part.run(row)?;
-        match value {
-            Value::Blank => {
-                *out = Value::Blank;
-                return Ok(());
-            }
-            Value::Waits => waits = true,
-            _ => {}
-        }
-    }
-    if waits {
-        *out = Value::Waits;
-        return Ok(());
-    }
-    *out = Value::Stamp(match (made, &values[..count]) {
-        (Made::Date, [year, month, day]) => {
-            let month = match month {
-                Value::Text(text) => part::month_from(text, names)?,
-                other => whole(other)?,
-            };
-            Stamp::Date(part::date_from(whole(year)?, month, whole(day)?)?)
-        }
-        (Made::Time, [hour, minute, second @ ..]) => {
-            let second = second.first().map_or(0.into(), |second| number(second));
-            Stamp::Time(part::time_from(whole(hour)?, whole(minute)?, second)?)
-        }
-        (
-            _,
-            [
-                Value::Stamp(Stamp::Date(date)),
-                Value::Stamp(Stamp::Time(time)),
-            ],
-        ) => Stamp::DateTime(date.to_datetime(*time)),
-        (made, parts) => mismatch("the parts of a stamp", &(made, parts)),
-    });
-    Ok(())
 }
 
 /// `stamp` as one of a kind that it can be shown as: cut, never rounded.

@@ -1,10 +1,10 @@
 //! Rounding to units of time.
 
-use super::calendar::{DAY, plus_days, plus_months, since_midnight, time_at};
-use super::step::Evaluated;
-use crate::phrase::expr::{MonthEnd, Unit};
+use crate::phrase::calendar::{DAY, plus_days, plus_months, since_midnight, time_at};
 use crate::phrase::number::Way;
-use crate::phrase::refusal::Refusal;
+use crate::phrase::policy::MonthEnd;
+use crate::phrase::refusal::{Evaluated, Refusal};
+use crate::phrase::unit::Unit;
 use crate::stamp::{Duration, Stamp};
 use jiff::civil::{Date, Time, Weekday};
 

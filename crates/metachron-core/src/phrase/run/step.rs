@@ -17,9 +17,6 @@ pub(crate) struct Step {
 // Boxed: it is rare and large, and every part of a phrase hands one back.
 pub(crate) type Ran<'v> = Result<&'v Value, Box<Refusal>>;
 
-/// What is computed from values.
-pub(super) type Evaluated<T> = Result<T, Box<Refusal>>;
-
 /// Whether there is a value, which was put where it was wanted.
 pub(crate) type Put = Result<(), Box<Refusal>>;
 

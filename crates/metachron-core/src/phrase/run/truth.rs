@@ -1,11 +1,11 @@
 //! Tests, in the logic of three values: what is blank, or waits, is neither
 //! true nor false.
 
-use super::step::{Evaluated, both, known};
-use super::{Op, Put, Row, Step, part};
-use crate::phrase::expr::{Comparison, Test};
-use crate::phrase::refusal::Refusal;
-use crate::phrase::value::Value;
+use super::step::{both, known};
+use super::{Op, Put, Row, Step};
+use crate::phrase::expr::Comparison;
+use crate::phrase::refusal::{Evaluated, Refusal};
+use crate::phrase::value::{Value, mismatch};
 use crate::stamp::{Duration, Stamp};
 use std::cmp::Ordering;
 
@@ -28,18 +28,16 @@ impl Op {
                     })
                 })?
             }
-            Op::Is(one, Test::Blank) => match one.run(row)? {
+            Op::IsBlank(one) => match one.run(row)? {
                 // Nobody knows what the cell says.
                 Value::Waits => Value::Waits,
                 value => Value::Truth(*value == Value::Blank),
             },
-            Op::Is(one, test) => {
-                Value::Truth(part::passes(super::stamp(known!(one.run(row), out)), *test))
-            }
+            Op::Is(one, test) => Value::Truth((test.eval)(known!(one.run(row), out).stamp())),
             Op::Not(one) => not(one.run(row)?),
             Op::Or(all) => any(all, row, |one| Ok(one.clone()))?,
             Op::And(all) => not(&any(all, row, |one| Ok(not(one)))?),
-            _ => Value::Blank,
+            other => mismatch("a test", other),
         };
         Ok(())
     }
@@ -99,7 +97,7 @@ fn order(one: &Value, other: &Value) -> Evaluated<Ordering> {
             lengths(*one, *other)?
         }
         (Value::Stamp(one), Value::Stamp(other)) => one.cmp(other),
-        _ => Ordering::Equal,
+        both => mismatch("two values of one type", &both),
     })
 }
 

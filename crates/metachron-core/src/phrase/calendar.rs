@@ -1,13 +1,36 @@
-//! Moving by months and days, and the months between two days.
+//! Arithmetic on the calendar: moving by months and days, the months between
+//! two days, ages, and the edges of periods.
 
-use super::mismatch;
-use super::step::Evaluated;
-use crate::phrase::expr::{Counting, Edge, LeapBirthday, MonthEnd, Period, Unit};
-use crate::phrase::number::{Number, Way};
-use crate::phrase::refusal::Refusal;
+use super::number::{Number, Way};
+use super::policy::{LeapBirthday, MonthEnd};
+use super::refusal::{Evaluated, Refusal};
+use super::unit::{Counting, Unit};
+use super::value::mismatch;
 use crate::stamp::{Duration, Stamp};
 use jiff::Span;
 use jiff::civil::{Date, DateTime, ISOWeekDate, Time, Weekday};
+
+/// An end of a period.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub(super) enum Edge {
+    /// Its first day.
+    First,
+    /// Its last day.
+    Last,
+}
+
+/// A period of the calendar that has a first and a last day.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub(super) enum Period {
+    /// Monday to Sunday (ISO 8601).
+    Week,
+    /// A month.
+    Month,
+    /// A quarter of a year.
+    Quarter,
+    /// A year.
+    Year,
+}
 
 pub(super) const SECOND: i128 = 1_000_000_000;
 pub(super) const DAY: i128 = 86_400 * SECOND;
