@@ -1,7 +1,8 @@
 //! Fitting a form to a shape: which token each field is read from.
 
+use super::field::Reads;
 use super::reader::{Offset, Reader, Slot};
-use super::{Count, Digits, Field, Form, Item, OffsetStyle};
+use super::{Count, Field, FieldType, Form, Item, OffsetStyle};
 use crate::lex::{Class, Shape};
 use crate::locale::{Roles, filler_text, is_unspaced, is_word_letter, plain_text};
 
@@ -12,7 +13,7 @@ pub(super) fn fit(form: &Form, shape: &Shape) -> Option<Reader> {
         classes: shape.classes(),
         at: 0,
         reader: Reader::for_form(form),
-        has_era: form.fields().any(|field| matches!(field, Field::Era(_))),
+        has_era: form.has(FieldType::Era),
     };
     let mut items = form.items();
     while let Some(item) = items.first() {
@@ -86,47 +87,48 @@ impl Fitting<'_> {
     }
 
     fn field(&mut self, field: Field) -> Option<()> {
-        let slot = match field {
-            Field::Year => Slot::Digits(self.take(Class::Digits(4))?),
-            Field::YearFree => Slot::Digits(self.year()?),
-            Field::Era(_) => Slot::Name(self.name(Roles::ERA)?),
-            Field::MonthName(_) => Slot::Name(self.name(Roles::MONTH)?),
-            Field::Weekday(_) => Slot::Name(self.name(Roles::WEEKDAY)?),
-            Field::Fraction(_) => Slot::Digits(self.take(Class::Fraction)?),
-            Field::DayPeriod | Field::FlexiblePeriod => Slot::Name(self.name(Roles::DAY_PERIOD)?),
-            Field::Offset(style) => return self.offset(style),
-            Field::Count(count) => return self.count(count),
-            Field::Elapsed(elapsed) => {
-                elapsed.fits(&self.classes[self.at..]).then_some(())?;
-                self.at = self.classes.len();
-                self.reader.elapsed = Some(elapsed);
-                return Some(());
+        let Some(spelling) = field.spelling() else {
+            return self.whole(field);
+        };
+        let slot = match spelling.reads {
+            Reads::Digits(1) | Reads::UpToTwo => Slot::Digits(self.take(Class::Short)?),
+            Reads::Digits(2) => {
+                let token = self.take(Class::Short)?;
+                self.reader.pairs |= 1 << token;
+                Slot::Digits(token)
             }
-            Field::Typed(kind) => {
-                self.take(Class::Typed(kind))?;
-                self.reader.is_typed = true;
-                return Some(());
-            }
-            Field::ZoneName => Slot::Name(self.name(Roles::ZONE)?),
-            Field::ZoneId => Slot::Name(self.take(Class::ZoneId)?),
-            Field::WeekYear => Slot::Digits(self.take(Class::Digits(4))?),
-            Field::DayOfYear(Digits::Two) => Slot::Digits(self.take(Class::Digits(3))?),
-            Field::DayOfYear(Digits::Free) => {
+            Reads::Digits(count) => Slot::Digits(self.take(Class::Digits(count))?),
+            Reads::UpToThree => {
                 let token = self
                     .take(Class::Digits(3))
                     .or_else(|| self.take(Class::Short));
                 Slot::Digits(token?)
             }
-            Field::Quarter | Field::WeekdayNumber => Slot::Digits(self.take(Class::Short)?),
-            _ => {
-                let token = self.take(Class::Short)?;
-                if field.fixed_digits().is_some() {
-                    self.reader.pairs |= 1 << token;
-                }
-                Slot::Digits(token)
-            }
+            Reads::Year => Slot::Digits(self.year()?),
+            Reads::Name(role) => Slot::Name(self.name(role)?),
+            Reads::Token(Class::Fraction) => Slot::Digits(self.take(Class::Fraction)?),
+            Reads::Token(class) => Slot::Name(self.take(class)?),
+            Reads::Offset(style) => return self.offset(style),
         };
         self.reader.set(field, slot);
+        Some(())
+    }
+
+    /// A field that is all of the cell, or all that is left of it.
+    fn whole(&mut self, field: Field) -> Option<()> {
+        match field {
+            Field::Count(count) => return self.count(count),
+            Field::Elapsed(elapsed) => {
+                elapsed.fits(&self.classes[self.at..]).then_some(())?;
+                self.at = self.classes.len();
+                self.reader.elapsed = Some(elapsed);
+            }
+            Field::Typed(kind) => {
+                self.take(Class::Typed(kind))?;
+                self.reader.is_typed = true;
+            }
+            other => unreachable!("{other:?} is spelled in letters"),
+        }
         Some(())
     }
 
@@ -187,12 +189,12 @@ impl Fitting<'_> {
     fn offset(&mut self, style: OffsetStyle) -> Option<()> {
         if style == OffsetStyle::Named {
             self.peek(0).filter(|class| class.may_be(Roles::ZONE))?;
-            self.reader.zone.base = Slot::Name(self.at as u8);
+            self.reader.offset_base = Slot::Name(self.at as u8);
             self.at += 1;
         }
         let is_named_alone = style == OffsetStyle::Named && !self.is_at_a_sign();
         if is_named_alone || style != OffsetStyle::Named && self.take(Class::Z).is_some() {
-            self.reader.zone.offset = Offset::Zero;
+            self.reader.offset = Offset::Zero;
             return Some(());
         }
         let minus = match self.peek(0)? {
@@ -236,7 +238,7 @@ impl Fitting<'_> {
             _ => Slot::None,
         };
         let parts = [hours, minutes, seconds];
-        self.reader.zone.offset = if minus {
+        self.reader.offset = if minus {
             Offset::Minus(parts)
         } else {
             Offset::Plus(parts)

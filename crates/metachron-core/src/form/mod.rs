@@ -30,6 +30,7 @@ mod optional;
 mod order;
 mod pattern;
 mod reader;
+mod shown;
 mod typed;
 mod writer;
 
@@ -37,7 +38,7 @@ pub use century::Century;
 pub use conventions::{Conventions, LeapSecond, RowYear};
 pub use count::{Count, CountUnit, ParseCountError, SHORT_COUNTS};
 pub use elapsed::Elapsed;
-pub use field::{Digits, Field, Item, OffsetStyle, Width};
+pub use field::{Digits, Field, FieldType, Item, OffsetStyle, SymbolDoc, Width, symbols};
 pub use impossible::Impossible;
 pub use order::{Order, ParseOrderError};
 pub use pattern::PatternError;
@@ -116,10 +117,8 @@ impl Form {
     /// The form of the same cells that swaps their day and month; `None`
     /// where they have not both.
     pub fn swapped(&self) -> Option<Form> {
-        let has = |test: fn(&Field) -> bool| self.fields().any(|field| test(&field));
-        let both = has(Field::has_day_and_month)
-            || has(|field| matches!(field, Field::Day(_)))
-                && has(|field| matches!(field, Field::Month(_) | Field::MonthName(_)));
+        let is_typed = self.fields().any(|field| field.has_day_and_month());
+        let both = is_typed || self.has(FieldType::Day) && self.has(FieldType::Month);
         let swapped = Form {
             items: self.items.clone(),
             day_month: DayMonth::Swapped,
@@ -211,31 +210,28 @@ impl Form {
         if let [.., Item::Field(Field::Elapsed(_))] = self.items[..] {
             return Kind::Duration;
         }
-        let has = |test: fn(&Field) -> bool| self.fields().any(|field| test(&field));
-        let date = has(|field| {
-            matches!(
-                field,
-                Field::Day(_) | Field::DayOfYear(_) | Field::WeekdayNumber
-            )
-        }) || has(|field| matches!(field, Field::Week(_)))
-            && has(|field| matches!(field, Field::Weekday(_)));
-        let time = has(|field| {
-            matches!(
-                field,
-                Field::Hour(_) | Field::Hour12(_) | Field::FlexiblePeriod | Field::DayPeriod
-            )
-        });
-        let zone = has(|field| matches!(field, Field::Offset(_) | Field::ZoneName | Field::ZoneId));
+        let types: Vec<FieldType> = self.fields().map(Field::field_type).collect();
+        let has = |field_type| types.contains(&field_type);
+        let date = has(FieldType::Day)
+            || has(FieldType::DayOfYear)
+            || has(FieldType::Weekday) && has(FieldType::Week);
+        let time = has(FieldType::Hour) || has(FieldType::DayPeriod);
+        let zone = has(FieldType::Offset) || has(FieldType::ZoneName) || has(FieldType::ZoneId);
         match (date, time, zone) {
             (true, true, true) => Kind::Instant,
             (true, true, false) => Kind::DateTime,
             (true, false, _) => Kind::Date,
             (false, true, _) => Kind::Time,
-            _ if has(|field| matches!(field, Field::Week(_))) => Kind::Week,
-            _ if has(|field| field == &Field::Quarter) => Kind::Quarter,
-            _ if has(|field| matches!(field, Field::Month(_) | Field::MonthName(_))) => Kind::Month,
+            _ if has(FieldType::Week) => Kind::Week,
+            _ if has(FieldType::Quarter) => Kind::Quarter,
+            _ if has(FieldType::Month) => Kind::Month,
             _ => Kind::Year,
         }
+    }
+
+    /// Whether it has a field of this type.
+    pub fn has(&self, field_type: FieldType) -> bool {
+        self.fields().any(|field| field.field_type() == field_type)
     }
 
     /// The order of day, month and year; `None` for a time of day.

@@ -70,13 +70,10 @@ impl Order {
     pub(super) fn of(fields: impl Iterator<Item = Field>) -> Option<Order> {
         let mut name = String::with_capacity(3);
         for field in fields {
-            match field {
-                Field::Day(_) => name.push('d'),
-                Field::Month(_) | Field::MonthName(_) => name.push('m'),
-                Field::Year | Field::YearFree | Field::YearOfTwo => name.push('y'),
-                field if field.has_day_and_month() => name.push_str("ymd"),
-                _ => {}
+            if field.has_day_and_month() {
+                name.push_str("ymd");
             }
+            name.extend(field.descriptor().order);
         }
         name.parse().ok()
     }

@@ -1,7 +1,7 @@
 //! Patterns: the text of a form, in the date field symbols of UTS #35.
 
 use super::optional::{self, MOST_VERSIONS};
-use super::{Digits, Field, Item, OffsetStyle, Width};
+use super::{Field, FieldType, Item};
 use std::fmt::Write as _;
 
 /// A pattern that cannot be compiled, and what to write instead.
@@ -85,9 +85,17 @@ pub(super) fn parse(pattern: &str) -> Result<Vec<Item>, PatternError> {
             push_literal(&mut items, &text);
             at = next;
         } else if letter.is_ascii_alphabetic() {
-            let count = letters[at..].iter().take_while(|&&l| l == letter).count();
-            items.push(Item::Field(field(letter, count, at + 1)?));
-            at += count;
+            let run = letters[at..].iter().take_while(|&&next| next == letter);
+            let symbols: String = run.collect();
+            let Some(field) = Field::spelled(&symbols) else {
+                return Err(PatternError::Symbol {
+                    symbols,
+                    at: at + 1,
+                    advice: advice(letter),
+                });
+            };
+            items.push(Item::Field(field));
+            at += symbols.len();
         } else if letter == '[' {
             if open.len() == MOST_VERSIONS {
                 return Err(PatternError::TooManyVersions);
@@ -146,55 +154,6 @@ pub(super) fn push_literal(items: &mut Vec<Item>, text: &str) {
     }
 }
 
-fn field(symbol: char, count: usize, at: usize) -> Result<Field, PatternError> {
-    let digits = match count {
-        1 => Digits::Free,
-        _ => Digits::Two,
-    };
-    let width = match count {
-        4 => Width::Wide,
-        _ => Width::Abbreviated,
-    };
-    Ok(match (symbol, count) {
-        ('y' | 'u', 4) => Field::Year,
-        ('y' | 'u', 1) => Field::YearFree,
-        ('G', 1..=3 | 5) => Field::Era(Width::Abbreviated),
-        ('G', 4) => Field::Era(Width::Wide),
-        ('B', 1..=5) => Field::FlexiblePeriod,
-        ('y', 2) => Field::YearOfTwo,
-        ('Y', 4) => Field::WeekYear,
-        ('Q', 1) => Field::Quarter,
-        ('w', 1 | 2) => Field::Week(digits),
-        ('e', 1) => Field::WeekdayNumber,
-        ('D', 1) => Field::DayOfYear(Digits::Free),
-        ('D', 3) => Field::DayOfYear(Digits::Two),
-        ('M' | 'L', 1 | 2) => Field::Month(digits),
-        ('M' | 'L', 3 | 4) => Field::MonthName(width),
-        ('d', 1 | 2) => Field::Day(digits),
-        ('E', 1..=4 | 6) | ('c', 3 | 4) => Field::Weekday(width),
-        ('H', 1 | 2) => Field::Hour(digits),
-        ('h', 1 | 2) => Field::Hour12(digits),
-        ('m', 1 | 2) => Field::Minute(digits),
-        ('s', 1 | 2) => Field::Second(digits),
-        ('S', 1..=9) => Field::Fraction(count as u8),
-        ('a', 1..=5) => Field::DayPeriod,
-        ('X', 1) => Field::Offset(OffsetStyle::Hours),
-        ('X', 2) => Field::Offset(OffsetStyle::Basic),
-        ('X', 3) => Field::Offset(OffsetStyle::Extended),
-        ('X', 5) => Field::Offset(OffsetStyle::Seconds),
-        ('O', 1) => Field::Offset(OffsetStyle::Named),
-        ('z', 1..=3) => Field::ZoneName,
-        ('V', 2) => Field::ZoneId,
-        _ => {
-            return Err(PatternError::Symbol {
-                symbols: symbol.to_string().repeat(count),
-                at,
-                advice: advice(symbol),
-            });
-        }
-    })
-}
-
 fn advice(symbol: char) -> &'static str {
     match symbol {
         'Y' => "the year that ISO weeks belong to is YYYY; the calendar year is yyyy or yy",
@@ -236,67 +195,74 @@ pub(super) fn check(items: &[Item]) -> Result<(), PatternError> {
 }
 
 fn check_plain(items: &[Item]) -> Result<(), PatternError> {
-    let mut parts: Vec<&str> = Vec::new();
+    let mut types: Vec<FieldType> = Vec::new();
     let mut twelve_hours = false;
     for item in items {
         if let Item::Field(field) = item {
-            let part = field.part();
-            if parts.contains(&part) {
+            let field_type = field.field_type();
+            if types.contains(&field_type) {
+                let part = field_type.name();
                 return Err(PatternError::Twice { part });
             }
-            parts.push(part);
+            types.push(field_type);
             twelve_hours |= matches!(field, Field::Hour12(_));
         }
     }
-    let has = |part| parts.contains(&part);
+    let has = |field_type| types.contains(&field_type);
     let whole = |message| Err(PatternError::Incomplete(message));
-    if has("minute") && !has("hour") && !has("month") && (has("year") || has("day")) {
+    if has(FieldType::Minute)
+        && !has(FieldType::Hour)
+        && !has(FieldType::Month)
+        && (has(FieldType::Year) || has(FieldType::Day))
+    {
         return whole("m and mm are minutes; months are M and MM");
     }
-    if has("week-year") && !has("week") {
+    if has(FieldType::WeekYear) && !has(FieldType::Week) {
         return whole("YYYY is the year that ISO weeks belong to; the calendar year is yyyy");
     }
-    if has("week") && !has("week-year") {
+    if has(FieldType::Week) && !has(FieldType::WeekYear) {
         return whole("a week (ww) needs the year it belongs to (YYYY)");
     }
-    if has("day of the year") && (has("month") || has("day")) {
+    if has(FieldType::DayOfYear) && (has(FieldType::Month) || has(FieldType::Day)) {
         return whole("D is the day of the year; the day of the month is d or dd");
     }
-    let week = has("week");
-    let year = has("year");
-    let (month, day) = (has("month"), has("day"));
-    let day_of_year = has("day of the year");
-    let date = month && day || day_of_year || week && has("weekday");
-    let coarse = year && (month || has("quarter") || !day) || week;
-    if day && !month || month && !day && !year || has("quarter") && !year {
+    let week = has(FieldType::Week);
+    let year = has(FieldType::Year);
+    let (month, day) = (has(FieldType::Month), has(FieldType::Day));
+    let day_of_year = has(FieldType::DayOfYear);
+    let date = month && day || day_of_year || week && has(FieldType::Weekday);
+    let coarse = year && (month || has(FieldType::Quarter) || !day) || week;
+    if day && !month || month && !day && !year || has(FieldType::Quarter) && !year {
         return whole("a date needs year (yyyy), month (MM) and day (dd)");
     }
-    if has("weekday") && !date {
+    if has(FieldType::Weekday) && !date {
         return whole("a weekday needs a date next to it");
     }
-    if has("era") && !year {
+    if has(FieldType::Era) && !year {
         return whole("an era (G) needs a year (y)");
     }
-    if !date && !coarse && !has("hour") && !has("am/pm") {
+    if !date && !coarse && !has(FieldType::Hour) && !has(FieldType::DayPeriod) {
         return whole("there is no date (yyyy, MM, dd) and no hour (HH) in it");
     }
-    if coarse && !date && has("hour") {
+    if coarse && !date && has(FieldType::Hour) {
         return whole("a time needs a whole date before it, or none");
     }
-    if has("minute") && !has("hour") || has("second") && !has("minute") {
+    if has(FieldType::Minute) && !has(FieldType::Hour)
+        || has(FieldType::Second) && !has(FieldType::Minute)
+    {
         return whole("a time needs hour (HH) before minute (mm) before second (ss)");
     }
-    if has("fraction") && !has("second") {
+    if has(FieldType::Fraction) && !has(FieldType::Second) {
         return whole("a fraction (S) needs seconds (ss) before it");
     }
-    if twelve_hours && !has("am/pm") {
+    if twelve_hours && !has(FieldType::DayPeriod) {
         return whole("h and hh count to 12 and need am/pm (a); the 24-hour clock is H and HH");
     }
-    if has("am/pm") && !twelve_hours && has("hour") {
+    if has(FieldType::DayPeriod) && !twelve_hours && has(FieldType::Hour) {
         return whole("am/pm (a) needs the 12-hour clock, h or hh");
     }
-    let zone = has("offset") || has("zone's name") || has("zone");
-    if zone && !(date && has("hour")) {
+    let zone = has(FieldType::Offset) || has(FieldType::ZoneName) || has(FieldType::ZoneId);
+    if zone && !(date && has(FieldType::Hour)) {
         return whole("an offset (XXX) or a zone needs a date and a time");
     }
     Ok(())
@@ -309,10 +275,7 @@ pub(super) fn write(items: &[Item], f: &mut std::fmt::Formatter<'_>) -> std::fmt
             Item::Field(Field::Elapsed(elapsed)) => f.write_str(elapsed.name())?,
             Item::Field(Field::Typed(kind)) => f.write_str(super::typed::name(*kind))?,
             Item::Field(field) => {
-                let (symbol, count) = field.symbol();
-                for _ in 0..count {
-                    f.write_char(symbol)?;
-                }
+                f.write_str(field.spelling().map_or("", |spelling| spelling.letters))?;
             }
             Item::Literal(text) => write_literal(text, f)?,
             Item::Optional(part) => {

@@ -338,3 +338,90 @@ fn cells_as_their_forms_read_them() {
         assert_eq!(read_as(pattern, text), result, "{pattern} on {text}");
     }
 }
+
+/// The table of symbols in docs/forms.md has a row for each of them.
+#[test]
+fn the_page_has_all_symbols() {
+    let page = concat!(env!("CARGO_MANIFEST_DIR"), "/../../docs/forms.md");
+    let page = std::fs::read_to_string(page).unwrap();
+    let rows: String = symbols()
+        .map(|symbol| {
+            let also: Vec<String> = symbol.also.iter().map(|it| format!("`{it}`")).collect();
+            format!(
+                "| `{}` | {} | {} | {} |\n",
+                symbol.letters,
+                also.join(", "),
+                symbol.field_type.name(),
+                symbol.reads
+            )
+        })
+        .collect();
+    let table = format!("| symbol | the same | part | reads |\n|---|---|---|---|\n{rows}\n");
+    assert!(
+        page.contains(&table),
+        "docs/forms.md wants this table:\n{table}"
+    );
+}
+
+/// Each symbol stands for one field, and each field is written as it is spelled.
+#[test]
+fn symbols_are_told_apart() {
+    let mut seen = std::collections::HashSet::new();
+    for spelling in field::spellings() {
+        for letters in std::iter::once(&spelling.letters).chain(spelling.also) {
+            assert!(seen.insert(*letters), "{letters} is there twice");
+            assert_eq!(Field::spelled(letters), Some(spelling.field));
+        }
+        let itself = spelling.field.spelling().unwrap();
+        assert_eq!(itself.letters, spelling.letters);
+    }
+}
+
+/// A number field reads the numbers within its bounds, and no others.
+#[test]
+fn numbers_have_bounds() {
+    // The rest of a pattern that a field needs, with cells that fit any value.
+    let around = |field: Field| match field {
+        Field::Month(_) => ("yyyy-", "", "2024-", ""),
+        Field::Day(_) => ("yyyy-MM-", "", "2024-01-", ""),
+        Field::Quarter => ("yyyy 'Q'", "", "2024 Q", ""),
+        Field::Week(_) => ("YYYY-'W'", "", "2020-W", ""),
+        Field::WeekdayNumber => ("YYYY-'W'ww-", "", "2020-W05-", ""),
+        Field::DayOfYear(_) => ("yyyy-", "", "2024-", ""),
+        Field::Hour(_) => ("yyyy-MM-dd ", ":mm", "2024-01-05 ", ":30"),
+        Field::Hour12(_) => ("", ":mm a", "", ":30 am"),
+        Field::Minute(_) => ("HH:", "", "12:", ""),
+        Field::Second(_) => ("HH:mm:", "", "12:30:", ""),
+        Field::Year => ("", "-MM-dd", "", "-01-05"),
+        Field::YearOfTwo => ("", "/MM/dd", "", "/01/05"),
+        Field::WeekYear => ("", "-'W'ww", "", "-W05"),
+        other => panic!("{other:?} has bounds"),
+    };
+    let mut lexer = crate::lex::Lexer::default();
+    for spelling in field::spellings() {
+        let Some((least, greatest)) = spelling.bounds else {
+            continue;
+        };
+        let (before, behind, cell_before, cell_behind) = around(spelling.field);
+        let form: Form = format!("{before}{}{behind}", spelling.letters)
+            .parse()
+            .unwrap();
+        let width = usize::from(spelling.field.fixed_digits().unwrap_or(1));
+        let most = 10_u32.pow(width.max(2) as u32);
+        for number in (0..most.min(400)).chain([9999]) {
+            let digits = format!("{number:0width$}");
+            let fits = spelling
+                .field
+                .fixed_digits()
+                .is_none_or(|it| digits.len() == it.into());
+            let is_within = (least..=greatest).contains(&(number as u16));
+            let text = format!("{cell_before}{digits}{cell_behind}");
+            let cell = lexer.lex(&text).unwrap();
+            let read = form
+                .fit(&cell.shape())
+                .map(|reader| reader.read(&cell, Conventions::default()));
+            let is_read = matches!(read, Some(Ok(_)));
+            assert_eq!(is_read, fits && is_within, "{form}: {text}: {read:?}");
+        }
+    }
+}

@@ -12,18 +12,17 @@
 //! # Ok::<(), Box<dyn std::error::Error>>(())
 //! ```
 
-use super::{DayMonth, Digits, Elapsed, Field, Form, Item, OffsetStyle, Width, optional};
+use super::field::Writes;
+use super::shown::Shown;
+use super::{DayMonth, Elapsed, Field, FieldType, Form, Item, optional};
 use crate::locale::{Tag, Wording};
 use crate::stamp::{Duration, Kind, Stamp};
-use crate::zone::{self, Zone};
-use jiff::Timestamp;
-use jiff::civil::{Date, ISOWeekDate, Time, Weekday};
-use jiff::tz::Offset;
+use crate::zone::Zone;
 
 /// Writes stamps of one kind as one form.
 #[derive(Clone, Debug)]
 pub struct Writer {
-    items: Vec<Item>,
+    pieces: Vec<Piece>,
     wording: Wording,
     /// Whether a day stands next to the month, which changes the month's name
     /// in many languages.
@@ -32,6 +31,14 @@ pub struct Writer {
     has_era: bool,
     /// The zone that instants are shown in.
     zone: Zone,
+}
+
+/// What is written one after the other.
+#[derive(Clone, Debug)]
+enum Piece {
+    Literal(String),
+    Field(&'static Writes),
+    Elapsed(Elapsed),
 }
 
 /// Why a form cannot write stamps of a kind.
@@ -100,25 +107,22 @@ impl Form {
         }
         for items in optional::versions(&self.items) {
             match missing(&items, kind) {
-                None => return Ok(Writer::of(items, locale)),
+                None => return Ok(Writer::of(&items, locale)),
                 field => lacking = field,
             }
         }
         let form = self.to_string();
-        Err(match lacking {
-            Some(field)
-                if !matches!(field, Field::Elapsed(_) | Field::Count(_) | Field::Typed(_)) =>
-            {
-                let (symbol, count) = field.symbol();
-                CannotWrite::Lacks {
+        Err(
+            match lacking.and_then(|field| Some((field, field.spelling()?))) {
+                Some((field, spelling)) => CannotWrite::Lacks {
                     form,
-                    part: field.part(),
-                    symbol: symbol.to_string().repeat(count),
+                    part: field.field_type().name(),
+                    symbol: spelling.letters.to_owned(),
                     kind,
-                }
-            }
-            _ => CannotWrite::OnlyRead { form, kind },
-        })
+                },
+                None => CannotWrite::OnlyRead { form, kind },
+            },
+        )
     }
 }
 
@@ -133,42 +137,31 @@ fn missing(items: &[Item], kind: Kind) -> Option<Field> {
 
 /// Whether stamps of `kind` have what `field` writes.
 fn has(kind: Kind, field: Field) -> bool {
-    let date = matches!(kind, Kind::Date | Kind::DateTime | Kind::Instant);
-    let time = matches!(kind, Kind::Time | Kind::DateTime | Kind::Instant);
-    match field {
-        Field::Year | Field::YearFree | Field::YearOfTwo | Field::Era(_) => {
-            date || matches!(kind, Kind::Month | Kind::Quarter | Kind::Year)
-        }
-        Field::WeekYear | Field::Week(_) => date || kind == Kind::Week,
-        Field::Quarter => date || matches!(kind, Kind::Month | Kind::Quarter),
-        Field::Month(_) | Field::MonthName(_) => date || kind == Kind::Month,
-        Field::Day(_) | Field::DayOfYear(_) | Field::Weekday(_) | Field::WeekdayNumber => date,
-        Field::Hour(_)
-        | Field::Hour12(_)
-        | Field::Minute(_)
-        | Field::Second(_)
-        | Field::Fraction(_)
-        | Field::DayPeriod
-        | Field::FlexiblePeriod => time,
-        Field::Offset(_) | Field::ZoneName | Field::ZoneId => kind == Kind::Instant,
-        Field::Elapsed(elapsed) => kind == Kind::Duration && elapsed != Elapsed::Units,
-        Field::Count(_) | Field::Typed(_) => false,
-    }
+    let is_read_only = field == Field::Elapsed(Elapsed::Units);
+    !is_read_only && field.descriptor().kinds.contains(&kind)
 }
 
 impl Writer {
     /// Of a plain form whose fields are all there.
-    fn of(items: Vec<Item>, locale: Option<&Tag>) -> Writer {
-        let has = |test: fn(&Field) -> bool| {
+    fn of(items: &[Item], locale: Option<&Tag>) -> Writer {
+        let has = |field_type| {
+            let is_of_type = |field: &Field| field.field_type() == field_type;
             let mut items = items.iter();
-            items.any(|item| matches!(item, Item::Field(field) if test(field)))
+            items.any(|item| matches!(item, Item::Field(field) if is_of_type(field)))
         };
         let tag = locale.cloned().or_else(|| "en".parse().ok());
+        let pieces = items.iter().filter_map(|item| match item {
+            Item::Literal(text) => Some(Piece::Literal(text.clone())),
+            Item::Field(Field::Elapsed(elapsed)) => Some(Piece::Elapsed(*elapsed)),
+            Item::Field(field) => field.spelling().map(|it| Piece::Field(&it.writes)),
+            // Chosen or left out already.
+            Item::Optional(_) => None,
+        });
         Writer {
-            has_day: has(|field| matches!(field, Field::Day(_))),
-            has_era: has(|field| matches!(field, Field::Era(_))),
+            has_day: has(FieldType::Day),
+            has_era: has(FieldType::Era),
             wording: tag.as_ref().map(Wording::of).unwrap_or_default(),
-            items,
+            pieces: pieces.collect(),
             zone: Zone::utc(),
         }
     }
@@ -190,96 +183,26 @@ impl Writer {
     /// Where a length of time has parts that the form does not write; `out`
     /// is then as it was.
     pub fn write(&self, stamp: Stamp, out: &mut Vec<u8>) -> Result<(), Unwritable> {
-        let at = Shown::of(stamp, &self.zone);
-        for item in &self.items {
-            match item {
-                Item::Field(Field::Elapsed(elapsed)) => {
+        let at = Shown::of(stamp, &self.zone, self.has_day);
+        for piece in &self.pieces {
+            match piece {
+                Piece::Literal(text) => out.extend_from_slice(text.as_bytes()),
+                Piece::Elapsed(elapsed) => {
                     if let Stamp::Duration(length) = stamp {
                         elapsed.write(length, out)?;
                     }
                 }
-                Item::Field(field) => self.field(*field, &at, out),
-                Item::Literal(text) => out.extend_from_slice(text.as_bytes()),
-                // Chosen or left out when the writer was made.
-                Item::Optional(_) => {}
+                Piece::Field(Writes::Number(value, width)) => {
+                    self.wording.number(value(&at), *width, out);
+                }
+                Piece::Field(Writes::Year(year, width)) => self.year(year(&at), *width, out),
+                Piece::Field(Writes::Word(word)) => {
+                    out.extend_from_slice(word(&at, &self.wording).as_bytes());
+                }
+                Piece::Field(Writes::Text(text)) => out.extend_from_slice(text(&at).as_bytes()),
             }
         }
         Ok(())
-    }
-
-    fn field(&self, field: Field, at: &Shown, out: &mut Vec<u8>) {
-        let Shown { date, time, .. } = *at;
-        let words = &self.wording;
-        let week = || date.iso_week_date();
-        let weekday = date.weekday().to_monday_one_offset().unsigned_abs();
-        let hour = time.hour().unsigned_abs();
-        let mut number = |value: i32, digits| {
-            let width = match digits {
-                Digits::Free => 1,
-                Digits::Two => 2,
-            };
-            words.number(value.unsigned_abs(), width, out);
-        };
-        match field {
-            Field::Year => self.year(date.year(), 4, out),
-            Field::YearFree => self.year(date.year(), 1, out),
-            Field::WeekYear => self.year(week().year(), 4, out),
-            Field::YearOfTwo => {
-                words.number(date.year().rem_euclid(100).unsigned_abs().into(), 2, out)
-            }
-            Field::Quarter => number(i32::from(date.month() + 2) / 3, Digits::Free),
-            Field::Week(digits) => number(week().week().into(), digits),
-            Field::WeekdayNumber => number(weekday.into(), Digits::Free),
-            Field::DayOfYear(Digits::Free) => number(date.day_of_year().into(), Digits::Free),
-            Field::DayOfYear(Digits::Two) => {
-                words.number(date.day_of_year().unsigned_abs().into(), 3, out);
-            }
-            Field::Month(digits) => number(date.month().into(), digits),
-            Field::Day(digits) => number(date.day().into(), digits),
-            Field::Hour(digits) => number(time.hour().into(), digits),
-            Field::Hour12(digits) => number(i32::from((hour + 11) % 12 + 1), digits),
-            Field::Minute(digits) => number(time.minute().into(), digits),
-            Field::Second(digits) => number(time.second().into(), digits),
-            Field::Fraction(count) => {
-                let cut = 10_u32.pow(9 - u32::from(count.min(9)));
-                let fraction = time.subsec_nanosecond().unsigned_abs() / cut;
-                words.number(fraction, count.into(), out);
-            }
-            Field::MonthName(width) => {
-                let symbol = match (self.has_day, width) {
-                    (true, Width::Wide) => "MMMM",
-                    (true, Width::Abbreviated) => "MMM",
-                    (false, Width::Wide) => "LLLL",
-                    (false, Width::Abbreviated) => "LLL",
-                };
-                let month = date.month().unsigned_abs();
-                out.extend_from_slice(words.month(month, symbol).as_bytes());
-            }
-            Field::Weekday(width) => {
-                let symbol = match width {
-                    Width::Wide => "EEEE",
-                    Width::Abbreviated => "EEE",
-                };
-                out.extend_from_slice(words.weekday(weekday, symbol).as_bytes());
-            }
-            Field::Era(width) => {
-                let symbol = match width {
-                    Width::Wide => "GGGG",
-                    Width::Abbreviated => "G",
-                };
-                out.extend_from_slice(words.era(date.year(), symbol).as_bytes());
-            }
-            Field::DayPeriod => out.extend_from_slice(words.half_day(hour).as_bytes()),
-            Field::FlexiblePeriod => out.extend_from_slice(words.part_of_day(hour).as_bytes()),
-            Field::Offset(style) => write_offset(at.offset, style, out),
-            Field::ZoneName => {
-                let instant = at.instant.unwrap_or_default();
-                let info = self.zone.rules().to_offset_info(instant);
-                out.extend_from_slice(info.abbreviation().as_bytes());
-            }
-            Field::ZoneId => out.extend_from_slice(self.zone.name().as_bytes()),
-            Field::Count(_) | Field::Elapsed(_) | Field::Typed(_) => {}
-        }
     }
 
     fn year(&self, year: i16, width: usize, out: &mut Vec<u8>) {
@@ -298,85 +221,6 @@ impl Writer {
             }
         };
         self.wording.number(year.unsigned_abs().into(), width, out);
-    }
-}
-
-/// An offset in one of the styles of UTS #35: `Z` where it is none.
-fn write_offset(offset: Offset, style: OffsetStyle, out: &mut Vec<u8>) {
-    let extended = zone::written(offset);
-    let text = match style {
-        OffsetStyle::Named if offset == Offset::UTC => "GMT".to_owned(),
-        // The hours stand without a leading zero, and alone where they can.
-        OffsetStyle::Named => {
-            let whole = extended
-                .strip_suffix(":00")
-                .filter(|hours| hours.len() == 3);
-            let short = whole.unwrap_or(&extended);
-            format!("GMT{}", short.replacen("+0", "+", 1).replacen("-0", "-", 1))
-        }
-        _ if offset == Offset::UTC => "Z".to_owned(),
-        OffsetStyle::Extended | OffsetStyle::Seconds => extended,
-        OffsetStyle::Basic => extended.replace(':', ""),
-        OffsetStyle::Hours => match extended.strip_suffix(":00") {
-            Some(hours) if hours.len() == 3 => hours.to_owned(),
-            _ => extended.replace(':', ""),
-        },
-    };
-    out.extend_from_slice(text.as_bytes());
-}
-
-/// What the fields of a stamp are taken from.
-struct Shown {
-    /// The day: the first of a longer span.
-    date: Date,
-    time: Time,
-    offset: Offset,
-    instant: Option<Timestamp>,
-}
-
-impl Shown {
-    fn of(stamp: Stamp, zone: &Zone) -> Shown {
-        let (instant, offset) = match stamp {
-            Stamp::Instant(at) => (Some(at), zone.offset_at(at)),
-            _ => (None, Offset::UTC),
-        };
-        let (date, time) = match instant {
-            Some(at) => {
-                let local = offset.to_datetime(at);
-                (local.date(), local.time())
-            }
-            None => parts(stamp),
-        };
-        Shown {
-            date,
-            time,
-            offset,
-            instant,
-        }
-    }
-}
-
-/// The day and the time of day of a stamp in no zone: the first of a longer
-/// span.
-fn parts(stamp: Stamp) -> (Date, Time) {
-    let day = |year, month: u8| Date::new(year, month as i8, 1).unwrap_or(Date::ZERO);
-    let midnight = |date| (date, Time::midnight());
-    match stamp {
-        Stamp::Date(date) => midnight(date),
-        Stamp::Time(time) => (Date::ZERO, time),
-        Stamp::DateTime(at) => (at.date(), at.time()),
-        Stamp::Instant(at) => {
-            let at = Offset::UTC.to_datetime(at);
-            (at.date(), at.time())
-        }
-        Stamp::Month(year, month) => midnight(day(year, month)),
-        Stamp::Quarter(year, quarter) => midnight(day(year, 3 * quarter - 2)),
-        Stamp::Week(year, week) => {
-            let first = ISOWeekDate::new(year, week as i8, Weekday::Monday);
-            midnight(first.map_or(Date::ZERO, ISOWeekDate::date))
-        }
-        Stamp::Year(year) => midnight(day(year, 1)),
-        Stamp::Duration(_) => midnight(Date::ZERO),
     }
 }
 

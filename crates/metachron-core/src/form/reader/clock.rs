@@ -1,22 +1,11 @@
 //! The time of day of a cell.
 
+use super::Reader;
 use super::slot::Slot;
-use crate::form::{Field, Form, Impossible};
+use crate::form::{FieldType, Impossible};
 use crate::lex::Lexed;
 use crate::locale::span_of;
 use jiff::civil::{Date, DateTime, Time};
-
-/// Where the parts of a time of day stand.
-#[derive(Clone, Debug, PartialEq, Eq)]
-pub(super) struct ClockSlots {
-    pub twelve_hours: bool,
-    pub hour: Slot,
-    pub minute: Slot,
-    pub second: Slot,
-    pub fraction: Slot,
-    pub day_period: Slot,
-    pub leap: Leap,
-}
 
 /// What is made of a second numbered 60.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
@@ -34,44 +23,19 @@ pub(super) enum Clock {
     EndOfDay,
 }
 
-impl ClockSlots {
-    pub(super) fn for_form(form: &Form) -> ClockSlots {
-        ClockSlots {
-            twelve_hours: form.fields().any(|field| matches!(field, Field::Hour12(_))),
-            hour: Slot::None,
-            minute: Slot::None,
-            second: Slot::None,
-            fraction: Slot::None,
-            day_period: Slot::None,
-            leap: Leap::Refused,
-        }
-    }
-
-    /// The slot of `field`, if it is a part of a time of day.
-    pub(super) fn slot(&mut self, field: Field) -> Option<&mut Slot> {
-        Some(match field {
-            Field::Hour(_) | Field::Hour12(_) => &mut self.hour,
-            Field::Minute(_) => &mut self.minute,
-            Field::Second(_) => &mut self.second,
-            Field::Fraction(_) => &mut self.fraction,
-            Field::DayPeriod | Field::FlexiblePeriod => &mut self.day_period,
-            _ => return None,
-        })
-    }
-
-    /// Whether there is more to it than hour, minute and second.
-    pub(super) fn has_more_than_a_time(&self) -> bool {
-        self.fraction != Slot::None || self.day_period != Slot::None
-    }
-
+impl Reader {
+    /// What the clock of a cell shows.
     #[inline]
-    pub(super) fn time(&self, cell: &Lexed<'_>) -> Result<Clock, Impossible> {
-        if self.hour == Slot::None {
+    pub(super) fn clock(&self, cell: &Lexed<'_>) -> Result<Clock, Impossible> {
+        if self.slots[FieldType::Hour] == Slot::None {
             return self.named_moment(cell);
         }
-        let mut hour = self.hour.small(cell);
-        let (minute, mut second) = (self.minute.small(cell), self.second.small(cell));
-        if self.twelve_hours {
+        let mut hour = self.slots[FieldType::Hour].small(cell);
+        let (minute, mut second) = (
+            self.slots[FieldType::Minute].small(cell),
+            self.slots[FieldType::Second].small(cell),
+        );
+        if self.has_twelve_hours {
             if !(1..=12).contains(&hour) {
                 return Err(Impossible::Hour(hour));
             }
@@ -98,7 +62,7 @@ impl ClockSlots {
 
     /// The hour of the day, by the part of the day that is written.
     fn hour_of_day(&self, cell: &Lexed<'_>, hour: u8) -> Result<u8, Impossible> {
-        let Some(token) = self.day_period.token() else {
+        let Some(token) = self.slots[FieldType::DayPeriod].token() else {
             return Err(Impossible::Hour(hour));
         };
         match span_of(cell.tokens()[usize::from(token)].value) {
@@ -109,8 +73,7 @@ impl ClockSlots {
 
     /// Noon or midnight, in a word.
     fn named_moment(&self, cell: &Lexed<'_>) -> Result<Clock, Impossible> {
-        let span = self
-            .day_period
+        let span = self.slots[FieldType::DayPeriod]
             .token()
             .and_then(|token| span_of(cell.tokens()[usize::from(token)].value));
         match span {
@@ -124,7 +87,7 @@ impl ClockSlots {
     /// The fraction of the second; digits past the ninth are cut, never
     /// rounded, so that no value moves into the next second.
     fn nanosecond(&self, cell: &Lexed<'_>) -> i32 {
-        let Some(token) = self.fraction.token() else {
+        let Some(token) = self.slots[FieldType::Fraction].token() else {
             return 0;
         };
         let token = &cell.tokens()[usize::from(token)];
@@ -135,8 +98,8 @@ impl ClockSlots {
     }
 
     /// The time of day on `date`, or the midnight that ends it.
-    pub(super) fn on(&self, date: Date, cell: &Lexed<'_>) -> Result<DateTime, Impossible> {
-        match self.time(cell)? {
+    pub(super) fn clock_on(&self, date: Date, cell: &Lexed<'_>) -> Result<DateTime, Impossible> {
+        match self.clock(cell)? {
             Clock::Time(time) => Ok(date.to_datetime(time)),
             Clock::EndOfDay => match date.tomorrow() {
                 Ok(next) => Ok(next.to_datetime(Time::midnight())),

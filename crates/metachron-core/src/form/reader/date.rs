@@ -1,62 +1,15 @@
 //! The date of a cell.
 
+use super::Reader;
 use super::slot::Slot;
 use crate::calendar::{Calendar, ERAS, Month};
-use crate::form::{Century, Conventions, Field, Form, Impossible};
+use crate::form::{Century, Conventions, FieldType, Impossible};
 use crate::lex::Lexed;
 use crate::locale::{Meaning, era_of, month_of, weekday_of};
 use crate::stamp::{Kind, Stamp};
 use jiff::civil::{Date, ISOWeekDate, Weekday};
 
-/// Where the parts of a date stand.
-#[derive(Clone, Debug, PartialEq, Eq)]
-pub(super) struct DateSlots {
-    pub two_digit_year: bool,
-    pub year: Slot,
-    pub month: Slot,
-    pub day: Slot,
-    pub weekday: Slot,
-    pub era: Slot,
-    /// The quarter, the week or the day of the year.
-    pub part: Slot,
-    /// The number of the weekday.
-    pub weekday_number: Slot,
-}
-
-impl DateSlots {
-    pub(super) fn for_form(form: &Form) -> DateSlots {
-        DateSlots {
-            two_digit_year: form.has_two_digit_year(),
-            year: Slot::None,
-            month: Slot::None,
-            day: Slot::None,
-            weekday: Slot::None,
-            era: Slot::None,
-            part: Slot::None,
-            weekday_number: Slot::None,
-        }
-    }
-
-    /// The slot of `field`, if it is a part of a date.
-    pub(super) fn slot(&mut self, field: Field) -> Option<&mut Slot> {
-        Some(match field {
-            Field::Year | Field::YearFree | Field::YearOfTwo | Field::WeekYear => &mut self.year,
-            Field::Quarter | Field::Week(_) | Field::DayOfYear(_) => &mut self.part,
-            Field::WeekdayNumber => &mut self.weekday_number,
-            Field::Month(_) | Field::MonthName(_) => &mut self.month,
-            Field::Day(_) => &mut self.day,
-            Field::Weekday(_) => &mut self.weekday,
-            Field::Era(_) => &mut self.era,
-            _ => return None,
-        })
-    }
-
-    /// Whether there is more to it than year, month and day.
-    pub(super) fn has_more_than_a_day(&self) -> bool {
-        let more = [self.weekday, self.era, self.part, self.weekday_number];
-        more.iter().any(|slot| *slot != Slot::None)
-    }
-
+impl Reader {
     /// A month, quarter, week or year: what `kind` says.
     pub(super) fn period(
         &self,
@@ -64,7 +17,6 @@ impl DateSlots {
         cell: &Lexed<'_>,
         conventions: Conventions,
     ) -> Result<Stamp, Impossible> {
-        let part = self.part.small(cell);
         if conventions.calendar != Calendar::Gregory {
             return Err(Impossible::NoSuchStretch);
         }
@@ -72,16 +24,19 @@ impl DateSlots {
         match kind {
             Kind::Month => match self.month_number(cell) {
                 month @ 1..=12 => Ok(Stamp::Month(year, month)),
-                month => Err(no_month(month, self.month)),
+                month => Err(no_month(month, self.slots[FieldType::Month])),
             },
-            Kind::Quarter => match part {
-                1..=4 => Ok(Stamp::Quarter(year, part)),
-                _ => Err(Impossible::Quarter(part)),
+            Kind::Quarter => match self.slots[FieldType::Quarter].small(cell) {
+                quarter @ 1..=4 => Ok(Stamp::Quarter(year, quarter)),
+                quarter => Err(Impossible::Quarter(quarter)),
             },
-            Kind::Week => match ISOWeekDate::new(year, part as i8, Weekday::Monday) {
-                Ok(_) => Ok(Stamp::Week(year, part)),
-                Err(_) => Err(Impossible::Week { week: part, year }),
-            },
+            Kind::Week => {
+                let week = self.slots[FieldType::Week].small(cell);
+                match ISOWeekDate::new(year, week as i8, Weekday::Monday) {
+                    Ok(_) => Ok(Stamp::Week(year, week)),
+                    Err(_) => Err(Impossible::Week { week, year }),
+                }
+            }
             _ => Ok(Stamp::Year(year)),
         }
     }
@@ -89,74 +44,89 @@ impl DateSlots {
     /// The year, or the one that is ruled for dates without.
     #[inline]
     fn plain_year(&self, cell: &Lexed<'_>, conventions: Conventions) -> Result<i16, Impossible> {
-        match (self.two_digit_year, self.year) {
-            (true, year) => Ok(conventions.century.year(year.small(cell))),
-            (false, Slot::None) => conventions.year.ok_or(Impossible::NoYear),
-            (false, year) => Ok(year.value(cell) as i16),
+        match self.slots[FieldType::Year] {
+            year if self.has_two_digit_year => Ok(conventions.century.year(year.small(cell))),
+            Slot::None => match self.slots[FieldType::WeekYear] {
+                Slot::None => conventions.year.ok_or(Impossible::NoYear),
+                year => Ok(year.value(cell) as i16),
+            },
+            year => Ok(year.value(cell) as i16),
         }
     }
 
     #[inline]
     fn month_number(&self, cell: &Lexed<'_>) -> u8 {
-        match self.month {
+        match self.slots[FieldType::Month] {
             Slot::Name(token) => month_of(cell.tokens()[usize::from(token)].value),
             number => number.small(cell),
         }
     }
 
-    /// A date by the day of its year, or by its week.
-    fn date_by_part(&self, cell: &Lexed<'_>, conventions: Conventions) -> Result<Date, Impossible> {
-        let part = self.part.value(cell) as u16;
+    /// A date by the day of its year.
+    fn date_by_day_of_year(
+        &self,
+        cell: &Lexed<'_>,
+        conventions: Conventions,
+    ) -> Result<Date, Impossible> {
+        let day = self.slots[FieldType::DayOfYear].value(cell) as u16;
         let year = self.plain_year(cell, conventions)?;
-        let number = self.weekday_number.small(cell);
-        let number = match self.weekday {
-            Slot::Name(token) => weekday_of(cell.tokens()[usize::from(token)].value),
-            _ => number,
-        };
-        if self.weekday == Slot::None && self.weekday_number == Slot::None {
-            let first = Date::new(year, 1, 1).map_err(|_| Impossible::OutOfRange)?;
-            return match part {
-                1.. if part <= first.days_in_year().unsigned_abs() => first
-                    .checked_add(jiff::Span::new().days(i64::from(part) - 1))
-                    .map_err(|_| Impossible::OutOfRange),
-                _ => Err(Impossible::DayOfYear { day: part, year }),
-            };
+        let first = Date::new(year, 1, 1).map_err(|_| Impossible::OutOfRange)?;
+        if day == 0 || day > first.days_in_year().unsigned_abs() {
+            return Err(Impossible::DayOfYear { day, year });
         }
+        let after = jiff::Span::new().days(i64::from(day) - 1);
+        let date = first.checked_add(after);
+        let date = date.map_err(|_| Impossible::OutOfRange)?;
+        self.check_weekday(cell, date, conventions.century)?;
+        Ok(date)
+    }
+
+    /// A date by its week and weekday (ISO 8601-1:2019 §5.2.3).
+    fn date_by_week(&self, cell: &Lexed<'_>, conventions: Conventions) -> Result<Date, Impossible> {
+        let year = self.plain_year(cell, conventions)?;
+        let number = match self.slots[FieldType::Weekday] {
+            Slot::Name(token) => weekday_of(cell.tokens()[usize::from(token)].value),
+            number => number.small(cell),
+        };
         let weekday = Weekday::from_monday_one_offset(number as i8)
             .map_err(|_| Impossible::WeekdayNumber(number))?;
-        let week = part as u8;
+        let week = self.slots[FieldType::Week].small(cell);
         ISOWeekDate::new(year, week as i8, weekday)
             .map(ISOWeekDate::date)
             .map_err(|_| Impossible::Week { week, year })
     }
 
+    /// The date as it is written, whether day and month were swapped or not.
     #[inline]
-    pub(super) fn date(
+    pub(super) fn written_date(
         &self,
         cell: &Lexed<'_>,
         conventions: Conventions,
     ) -> Result<Date, Impossible> {
-        if self.part != Slot::None {
-            return self.date_by_part(cell, conventions);
+        if self.slots[FieldType::DayOfYear] != Slot::None {
+            return self.date_by_day_of_year(cell, conventions);
+        }
+        if self.slots[FieldType::Week] != Slot::None {
+            return self.date_by_week(cell, conventions);
         }
         let month = self.month_number(cell);
-        let day = self.day.small(cell);
-        if conventions.calendar != Calendar::Gregory || self.era != Slot::None {
+        let day = self.slots[FieldType::Day].small(cell);
+        if conventions.calendar != Calendar::Gregory || self.slots[FieldType::Era] != Slot::None {
             let date = self.date_elsewhere(cell, conventions, month, day)?;
             self.check_weekday(cell, date, conventions.century)?;
             return Ok(date);
         }
-        if self.year == Slot::None && conventions.year.is_none() {
+        if self.slots[FieldType::Year] == Slot::None && conventions.year.is_none() {
             return Err(self.no_year(month, day));
         }
         let year = self.plain_year(cell, conventions)?;
         if !(1..=12).contains(&month) {
-            return Err(no_month(month, self.month));
+            return Err(no_month(month, self.slots[FieldType::Month]));
         }
         let Ok(date) = Date::new(year, month as i8, day as i8) else {
             return Err(Impossible::Day { day, month, year });
         };
-        if self.weekday != Slot::None {
+        if self.slots[FieldType::Weekday] != Slot::None {
             self.check_weekday(cell, date, conventions.century)?;
         }
         Ok(date)
@@ -167,7 +137,7 @@ impl DateSlots {
     fn no_year(&self, month: u8, day: u8) -> Impossible {
         match Date::new(2000, month as i8, day as i8) {
             Ok(_) => Impossible::NoYear,
-            Err(_) if !(1..=12).contains(&month) => no_month(month, self.month),
+            Err(_) if !(1..=12).contains(&month) => no_month(month, self.slots[FieldType::Month]),
             Err(_) => Impossible::Day {
                 day,
                 month,
@@ -186,26 +156,26 @@ impl DateSlots {
         day: u8,
     ) -> Result<Date, Impossible> {
         let ruled = conventions.calendar;
-        if no_month(month, self.month) == Impossible::NameDiffers {
+        if no_month(month, self.slots[FieldType::Month]) == Impossible::NameDiffers {
             return Err(Impossible::NameDiffers);
         }
-        let numbered = match self.month {
+        let numbered = match self.slots[FieldType::Month] {
             Slot::Name(_) => Month::Named(month),
             _ => Month::Number(month),
         };
-        let year = self.year.value(cell) as i32;
+        let year = self.slots[FieldType::Year].value(cell) as i32;
         let no_day = |calendar| Impossible::DayOf {
             calendar,
             day,
             month,
             year,
         };
-        let era = match self.era {
+        let era = match self.slots[FieldType::Era] {
             Slot::Name(token) => Some(era_of(cell.tokens()[usize::from(token)].value)),
             _ => None,
         };
         let Some(era) = era else {
-            if self.two_digit_year {
+            if self.has_two_digit_year {
                 return self.short_year_elsewhere(conventions, numbered, day, year);
             }
             return ruled.date(year, numbered, day).ok_or(no_day(ruled));
@@ -258,7 +228,7 @@ impl DateSlots {
         date: Date,
         century: Century,
     ) -> Result<(), Impossible> {
-        let Slot::Name(token) = self.weekday else {
+        let Slot::Name(token) = self.slots[FieldType::Weekday] else {
             return Ok(());
         };
         let written = weekday_of(cell.tokens()[usize::from(token)].value);
@@ -269,7 +239,7 @@ impl DateSlots {
         let weekday_of = |date: Date| date.weekday().to_monday_one_offset().unsigned_abs();
         let agrees = |date| weekday_of(date) == written;
         // While the century is open, either one may be meant.
-        let open = self.two_digit_year && century == Century::Open;
+        let open = self.has_two_digit_year && century == Century::Open;
         let other = Date::new(date.year() - 100, date.month(), date.day());
         if agrees(date) || open && other.is_ok_and(agrees) {
             return Ok(());

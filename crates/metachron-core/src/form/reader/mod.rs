@@ -9,18 +9,19 @@ mod zone;
 pub(super) use slot::Slot;
 pub(super) use zone::Offset;
 
-use super::{Conventions, Count, DayMonth, Elapsed, Field, Form, Impossible, LeapSecond, Order};
+use super::{
+    Conventions, Count, DayMonth, Elapsed, Field, FieldType, Form, Impossible, LeapSecond, Order,
+};
 use crate::calendar::Calendar;
 use crate::lex::Lexed;
 use crate::stamp::{Kind, Stamp};
 use crate::zone::Zones;
-use clock::{Clock, ClockSlots, Leap};
-use date::DateSlots;
+use clock::{Clock, Leap};
 use jiff::ToSpan;
 use jiff::civil::{Date, DateTime};
 use plain::Plain;
 pub(crate) use plain::{First, NumberPositions, Numbers, Parts};
-use zone::ZoneSlots;
+use slot::Slots;
 
 /// Reads cells of one shape as one form.
 #[derive(Clone, Debug, PartialEq, Eq)]
@@ -30,9 +31,13 @@ pub struct Reader {
     /// The way of forms that have nothing but a day and a time in whole tokens.
     plain: Option<Plain>,
     order: Option<Order>,
-    date: DateSlots,
-    clock: ClockSlots,
-    pub(super) zone: ZoneSlots,
+    slots: Slots,
+    has_two_digit_year: bool,
+    has_twelve_hours: bool,
+    leap: Leap,
+    pub(super) offset: Offset,
+    /// The name that an offset stands behind: that of UTC.
+    pub(super) offset_base: Slot,
     /// What the number from this token on counts.
     count: Option<(Count, u8)>,
     /// How the length of time is written.
@@ -52,9 +57,12 @@ impl Reader {
             day_month: form.day_month,
             plain: None,
             order: form.order(),
-            date: DateSlots::for_form(form),
-            clock: ClockSlots::for_form(form),
-            zone: ZoneSlots::NONE,
+            slots: Slots::NONE,
+            has_two_digit_year: form.has_two_digit_year(),
+            has_twelve_hours: form.fields().any(|field| matches!(field, Field::Hour12(_))),
+            leap: Leap::Refused,
+            offset: Offset::None,
+            offset_base: Slot::None,
             count: None,
             elapsed: None,
             is_typed: false,
@@ -65,27 +73,32 @@ impl Reader {
 
     /// Finds out how much there is to the form, once all its fields are set.
     pub(super) fn finish(mut self) -> Reader {
-        let only_numbers = !self.date.has_more_than_a_day()
-            && !self.clock.has_more_than_a_time()
+        const NUMBERS: [FieldType; 6] = [
+            FieldType::Year,
+            FieldType::Month,
+            FieldType::Day,
+            FieldType::Hour,
+            FieldType::Minute,
+            FieldType::Second,
+        ];
+        let slots = &self.slots;
+        let is_plain = !slots.has_other_than(&NUMBERS)
+            && !self.has_twelve_hours
             && self.count.is_none()
             && !self.is_typed
             && self.words.is_empty();
-        let clock = &self.clock;
+        let [year, month, day, hour, minute, second] = NUMBERS.map(|field_type| slots[field_type]);
         let clock = match self.kind {
-            Kind::Date if only_numbers => None,
-            Kind::DateTime if only_numbers => Some([clock.hour, clock.minute, clock.second]),
+            Kind::Date if is_plain => None,
+            Kind::DateTime if is_plain => Some([hour, minute, second]),
             _ => return self,
         };
-        let date = &self.date;
-        self.plain = Plain::new([date.year, date.month, date.day], clock);
+        self.plain = Plain::new([year, month, day], clock);
         self
     }
 
     pub(super) fn set(&mut self, field: Field, slot: Slot) {
-        let known = self.date.slot(field).or_else(|| self.clock.slot(field));
-        if let Some(known) = known.or_else(|| self.zone.slot(field)) {
-            *known = slot;
-        }
+        self.slots[field.field_type()] = slot;
     }
 
     /// Makes it read a number, from token `from` to the end, as `count`.
@@ -111,13 +124,13 @@ impl Reader {
 
     /// The two digits of the year, where it has only those.
     pub fn short_year(&self, cell: &Lexed<'_>) -> Option<u8> {
-        let date = &self.date;
-        date.two_digit_year.then(|| date.year.small(cell))
+        let year = self.slots[FieldType::Year];
+        self.has_two_digit_year.then(|| year.small(cell))
     }
 
     /// Whether the year has only two digits.
     pub fn has_two_digit_year(&self) -> bool {
-        self.date.two_digit_year
+        self.has_two_digit_year
     }
 
     /// Whether `other` reads the same tokens as the same fields, whatever
@@ -144,8 +157,8 @@ impl Reader {
             _ => 0,
         };
         (
-            bit(self.date.day) | bit(self.date.month),
-            bit(self.clock.hour),
+            bit(self.slots[FieldType::Day]) | bit(self.slots[FieldType::Month]),
+            bit(self.slots[FieldType::Hour]),
         )
     }
 
@@ -155,13 +168,16 @@ impl Reader {
             Slot::Name(token) => 1 << token,
             _ => 0,
         };
-        (bit(self.date.month), bit(self.date.weekday))
+        (
+            bit(self.slots[FieldType::Month]),
+            bit(self.slots[FieldType::Weekday]),
+        )
     }
 
     /// The numbers of a plain form with all digits of the year, what the first
     /// of day and month is, and the tokens that must have two digits.
     pub(crate) fn numbers(&self) -> Option<(Numbers, First, u32)> {
-        let plain = self.plain.filter(|_| !self.date.two_digit_year)?;
+        let plain = self.plain.filter(|_| !self.has_two_digit_year)?;
         let (numbers, first) = plain.numbers()?;
         let first = match (self.day_month, first) {
             (DayMonth::AsWritten, first) => first,
@@ -234,17 +250,17 @@ impl Reader {
         }
         match self.kind {
             Kind::Date => Ok(Stamp::Date(self.date(cell, conventions)?)),
-            Kind::Time => match self.clock.time(cell)? {
+            Kind::Time => match self.clock(cell)? {
                 Clock::Time(time) => Ok(Stamp::Time(time)),
                 Clock::EndOfDay => Err(Impossible::EndOfNoDay),
             },
             Kind::DateTime => Ok(Stamp::DateTime(self.datetime(cell, conventions)?)),
             Kind::Instant => {
                 let local = self.datetime(cell, conventions)?;
-                self.zone.instant(cell, local, conventions)
+                self.instant(cell, local, conventions)
             }
             Kind::Month | Kind::Quarter | Kind::Week | Kind::Year => {
-                self.date.period(self.kind, cell, conventions)
+                self.period(self.kind, cell, conventions)
             }
             Kind::Duration => match self.elapsed {
                 Some(elapsed) => elapsed.read(cell).map(Stamp::Duration),
@@ -255,12 +271,7 @@ impl Reader {
 
     /// The offset from UTC that a cell writes as a number or as `Z`, in seconds.
     pub(crate) fn offset(&self, cell: &Lexed<'_>) -> Option<i32> {
-        self.zone.written_offset(cell).ok().flatten()
-    }
-
-    /// Whether the form holds a name that a zone goes by.
-    pub(crate) fn has_zone_name(&self) -> bool {
-        self.zone.has_name()
+        self.written_offset(cell).ok().flatten()
     }
 
     /// The instant of a cell that calls its zone by one of these names; `None`
@@ -271,12 +282,12 @@ impl Reader {
         conventions: Conventions,
         zones: &Zones,
     ) -> Option<Result<Stamp, Impossible>> {
-        let zone = zones.get(self.zone.name(cell)?)?;
+        let zone = zones.get(self.zone_name(cell)?)?;
         let local = match self.datetime(cell, conventions) {
             Ok(local) => local,
             Err(why) => return Some(Err(why)),
         };
-        Some(self.zone.by_name(cell, local, zone, conventions))
+        Some(self.by_zone_name(cell, local, zone, conventions))
     }
 
     /// Reads a cell whose second is a leap second (60) as the second before.
@@ -286,7 +297,7 @@ impl Reader {
         conventions: Conventions,
     ) -> Result<Stamp, Impossible> {
         let mut earlier = self.clone();
-        earlier.clock.leap = Leap::SecondBefore;
+        earlier.leap = Leap::SecondBefore;
         earlier.read(cell, conventions)
     }
 
@@ -316,7 +327,7 @@ impl Reader {
     }
 
     fn date(&self, cell: &Lexed<'_>, conventions: Conventions) -> Result<Date, Impossible> {
-        let written = self.date.date(cell, conventions)?;
+        let written = self.written_date(cell, conventions)?;
         match self.day_month {
             DayMonth::AsWritten => Ok(written),
             DayMonth::Swapped => swapped_day(written),
@@ -325,7 +336,7 @@ impl Reader {
 
     fn datetime(&self, cell: &Lexed<'_>, conventions: Conventions) -> Result<DateTime, Impossible> {
         let date = self.date(cell, conventions)?;
-        self.clock.on(date, cell)
+        self.clock_on(date, cell)
     }
 }
 

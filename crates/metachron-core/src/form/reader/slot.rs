@@ -1,6 +1,38 @@
-//! Where the number of a field stands in a cell.
+//! Where the fields of a form stand in a cell.
 
+use crate::form::FieldType;
 use crate::lex::Lexed;
+use std::ops::{Index, IndexMut};
+
+/// Where the fields of each type stand.
+#[derive(Clone, Debug, PartialEq, Eq)]
+pub(super) struct Slots([Slot; FieldType::COUNT]);
+
+impl Slots {
+    pub(super) const NONE: Slots = Slots([Slot::None; FieldType::COUNT]);
+
+    /// Whether the form has a field of any other type than these.
+    pub(super) fn has_other_than(&self, types: &[FieldType]) -> bool {
+        let is_one = |index: usize| types.iter().any(|known| *known as usize == index);
+        let mut slots = self.0.iter().enumerate();
+        slots.any(|(index, slot)| *slot != Slot::None && !is_one(index))
+    }
+}
+
+impl Index<FieldType> for Slots {
+    type Output = Slot;
+
+    #[inline]
+    fn index(&self, field_type: FieldType) -> &Slot {
+        &self.0[field_type as usize]
+    }
+}
+
+impl IndexMut<FieldType> for Slots {
+    fn index_mut(&mut self, field_type: FieldType) -> &mut Slot {
+        &mut self.0[field_type as usize]
+    }
+}
 
 /// Where a field's number stands.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]

@@ -1,22 +1,13 @@
 //! The zone of a cell, and the instant that it makes of a local time.
 
+use super::Reader;
 use super::slot::Slot;
-use crate::form::{Conventions, Field, Impossible};
+use crate::form::{Conventions, FieldType, Impossible};
 use crate::lex::Lexed;
 use crate::stamp::Stamp;
 use crate::zone::{self, Local, Zone, ZoneFacts};
 use jiff::Timestamp;
 use jiff::civil::DateTime;
-
-/// Where the offset from UTC and the names of the zone stand.
-#[derive(Clone, Debug, PartialEq, Eq)]
-pub(in crate::form) struct ZoneSlots {
-    pub offset: Offset,
-    /// The name that an offset stands behind: that of UTC.
-    pub base: Slot,
-    name: Slot,
-    id: Slot,
-}
 
 /// The offset from UTC.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
@@ -29,23 +20,7 @@ pub(in crate::form) enum Offset {
     Minus([Slot; 3]),
 }
 
-impl ZoneSlots {
-    pub(super) const NONE: ZoneSlots = ZoneSlots {
-        offset: Offset::None,
-        base: Slot::None,
-        name: Slot::None,
-        id: Slot::None,
-    };
-
-    /// The slot of `field`, if it names a zone.
-    pub(super) fn slot(&mut self, field: Field) -> Option<&mut Slot> {
-        Some(match field {
-            Field::ZoneName => &mut self.name,
-            Field::ZoneId => &mut self.id,
-            _ => return None,
-        })
-    }
-
+impl Reader {
     /// The instant that the local time `local` is.
     pub(super) fn instant(
         &self,
@@ -67,7 +42,7 @@ impl ZoneSlots {
             .and_then(|offset| offset.to_timestamp(local))
             .map_err(|_| Impossible::OutOfRange)?;
         // `Z` says nothing of the zone's own offset (RFC 9557 §2.2).
-        if let Some(id) = self.id.token()
+        if let Some(id) = self.slots[FieldType::ZoneId].token()
             && self.offset != Offset::Zero
         {
             let there = zone::offset_in(cell.token_text(id.into()), at);
@@ -81,7 +56,7 @@ impl ZoneSlots {
     /// The offset from UTC that is written as a number or `Z`, in seconds.
     pub(super) fn written_offset(&self, cell: &Lexed<'_>) -> Result<Option<i32>, Impossible> {
         // `CET+1` may be an hour more than CET, or CET itself.
-        if let Some(token) = self.base.token()
+        if let Some(token) = self.offset_base.token()
             && !zone::is_utc(cell.token_text(token.into()))
         {
             return Err(Impossible::Offset);
@@ -103,7 +78,7 @@ impl ZoneSlots {
     /// The offset that an abbreviation stands for; `Some(None)` where that is
     /// not said.
     fn named_offset(&self, cell: &Lexed<'_>) -> Result<Option<Option<i32>>, Impossible> {
-        let Some(token) = self.name.token() else {
+        let Some(token) = self.slots[FieldType::ZoneName].token() else {
             return Ok(None);
         };
         let name = cell.token_text(token.into()).trim_end_matches('.');
@@ -111,13 +86,14 @@ impl ZoneSlots {
         offset.ok_or(Impossible::NoSuchZone).map(Some)
     }
 
-    pub(super) fn has_name(&self) -> bool {
-        self.name.token().is_some()
+    /// Whether the form holds a name that a zone goes by.
+    pub(crate) fn has_zone_name(&self) -> bool {
+        self.slots[FieldType::ZoneName].token().is_some()
     }
 
     /// What the cell calls its zone.
-    pub(super) fn name<'c>(&self, cell: &Lexed<'c>) -> Option<&'c str> {
-        let token = self.name.token()?;
+    pub(super) fn zone_name<'c>(&self, cell: &Lexed<'c>) -> Option<&'c str> {
+        let token = self.slots[FieldType::ZoneName].token()?;
         Some(cell.token_text(token.into()).trim_end_matches('.'))
     }
 
@@ -125,14 +101,14 @@ impl ZoneSlots {
     /// stands for. A name that is an abbreviation the zone goes by for a part of
     /// the year tells the runs of an hour that was twice apart, and does not fit
     /// the rest of the year.
-    pub(super) fn by_name(
+    pub(super) fn by_zone_name(
         &self,
         cell: &Lexed<'_>,
         local: DateTime,
         zone: &Zone,
         conventions: Conventions,
     ) -> Result<Stamp, Impossible> {
-        let name = self.name(cell).unwrap_or_default();
+        let name = self.zone_name(cell).unwrap_or_default();
         let near = match zone.local(local) {
             Local::Unique(at) => [at; 2],
             Local::Fold(both) | Local::Gap(both) => both,
@@ -172,7 +148,9 @@ impl ZoneSlots {
         let Conventions {
             in_gap, in_overlap, ..
         } = conventions;
-        let token = self.id.token().ok_or(Impossible::NoSuchZone)?;
+        let token = self.slots[FieldType::ZoneId]
+            .token()
+            .ok_or(Impossible::NoSuchZone)?;
         match zone::local_in(cell.token_text(token.into()), local) {
             Some(Local::Unique(at)) => Ok(Stamp::Instant(at)),
             Some(Local::Gap(both)) => {

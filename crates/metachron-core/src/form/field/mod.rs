@@ -1,7 +1,16 @@
 //! The fields of a form, each a date field symbol of UTS #35 (part 4, §8).
 
+mod field_type;
+mod spelling;
+
+pub use field_type::FieldType;
+pub(super) use spelling::{Reads, Writes};
+
 use super::{Count, Elapsed};
 use crate::stamp::Kind;
+use field_type::TypeDescriptor;
+pub(super) use field_type::spellings;
+use spelling::Spelling;
 
 /// One piece of a form.
 #[derive(Clone, Debug, PartialEq, Eq, Hash)]
@@ -124,78 +133,91 @@ pub enum OffsetStyle {
     Named,
 }
 
-impl Field {
-    /// The symbol and how many times it is written.
-    pub(super) fn symbol(self) -> (char, usize) {
-        let digits = |digits| match digits {
-            Digits::Free => 1,
-            Digits::Two => 2,
-        };
-        let width = |width| match width {
-            Width::Abbreviated => 3,
-            Width::Wide => 4,
-        };
+impl OffsetStyle {
+    fn example(self) -> &'static str {
         match self {
-            Field::Year => ('y', 4),
-            Field::WeekYear => ('Y', 4),
-            Field::Quarter => ('Q', 1),
-            Field::Week(count) => ('w', digits(count)),
-            Field::WeekdayNumber => ('e', 1),
-            Field::DayOfYear(Digits::Free) => ('D', 1),
-            Field::DayOfYear(Digits::Two) => ('D', 3),
-            Field::YearFree => ('y', 1),
-            Field::Era(Width::Abbreviated) => ('G', 1),
-            Field::Era(Width::Wide) => ('G', 4),
-            Field::YearOfTwo => ('y', 2),
-            Field::Month(count) => ('M', digits(count)),
-            Field::MonthName(name) => ('M', width(name)),
-            Field::Day(count) => ('d', digits(count)),
-            Field::Weekday(name) => ('E', width(name)),
-            Field::Hour(count) => ('H', digits(count)),
-            Field::Hour12(count) => ('h', digits(count)),
-            Field::Minute(count) => ('m', digits(count)),
-            Field::Second(count) => ('s', digits(count)),
-            Field::Fraction(count) => ('S', count.into()),
-            Field::DayPeriod => ('a', 1),
-            Field::FlexiblePeriod => ('B', 1),
-            Field::Offset(OffsetStyle::Hours) => ('X', 1),
-            Field::Offset(OffsetStyle::Basic) => ('X', 2),
-            Field::Offset(OffsetStyle::Extended) => ('X', 3),
-            Field::Offset(OffsetStyle::Seconds) => ('X', 5),
-            Field::Offset(OffsetStyle::Named) => ('O', 1),
-            Field::ZoneName => ('z', 1),
-            Field::ZoneId => ('V', 2),
-            // Written as a whole, by its own name.
-            Field::Count(_) | Field::Elapsed(_) | Field::Typed(_) => ('#', 1),
+            OffsetStyle::Hours => "+01",
+            OffsetStyle::Basic => "+0100",
+            OffsetStyle::Extended => "+01:00",
+            OffsetStyle::Seconds => "+00:09:21",
+            OffsetStyle::Named => "GMT+1",
+        }
+    }
+}
+
+/// A field symbol, as the documentation shows it.
+#[derive(Clone, Debug, PartialEq, Eq)]
+pub struct SymbolDoc {
+    /// The letters of a pattern: `MM`.
+    pub letters: &'static str,
+    /// Other letters that mean the same: `LL`.
+    pub also: &'static [&'static str],
+    /// What it is a part of a date or time for.
+    pub field_type: FieldType,
+    /// What it reads, in words.
+    pub reads: String,
+}
+
+/// The field symbols that patterns can have (UTS #35 part 4, §8):
+///
+/// ```
+/// use metachron_core::form::symbols;
+///
+/// let month = symbols().find(|symbol| symbol.letters == "MM").unwrap();
+/// assert_eq!(month.reads, "2 digits, 1 to 12");
+/// ```
+pub fn symbols() -> impl Iterator<Item = SymbolDoc> {
+    spellings().map(|spelling| SymbolDoc {
+        letters: spelling.letters,
+        also: spelling.also,
+        field_type: spelling.field.field_type(),
+        reads: spelling.to_string(),
+    })
+}
+
+impl Field {
+    /// The type of the field.
+    pub fn field_type(self) -> FieldType {
+        match self {
+            Field::Year | Field::YearFree | Field::YearOfTwo => FieldType::Year,
+            Field::WeekYear => FieldType::WeekYear,
+            Field::Era(_) => FieldType::Era,
+            Field::Quarter => FieldType::Quarter,
+            Field::Month(_) | Field::MonthName(_) => FieldType::Month,
+            Field::Week(_) => FieldType::Week,
+            Field::Day(_) => FieldType::Day,
+            Field::DayOfYear(_) => FieldType::DayOfYear,
+            Field::Weekday(_) | Field::WeekdayNumber => FieldType::Weekday,
+            Field::Hour(_) | Field::Hour12(_) => FieldType::Hour,
+            Field::Minute(_) => FieldType::Minute,
+            Field::Second(_) => FieldType::Second,
+            Field::Fraction(_) => FieldType::Fraction,
+            Field::DayPeriod | Field::FlexiblePeriod => FieldType::DayPeriod,
+            Field::Offset(_) => FieldType::Offset,
+            Field::ZoneName => FieldType::ZoneName,
+            Field::ZoneId => FieldType::ZoneId,
+            Field::Count(_) => FieldType::Count,
+            Field::Elapsed(_) => FieldType::Elapsed,
+            Field::Typed(_) => FieldType::Typed,
         }
     }
 
-    /// Which part of a date or time this is, in words; two fields of one part
-    /// cannot stand in one form.
-    pub(super) fn part(self) -> &'static str {
-        match self {
-            Field::Year | Field::YearFree | Field::YearOfTwo => "year",
-            Field::WeekYear => "week-year",
-            Field::Quarter => "quarter",
-            Field::Week(_) => "week",
-            Field::WeekdayNumber => "weekday",
-            Field::DayOfYear(_) => "day of the year",
-            Field::Era(_) => "era",
-            Field::Month(_) | Field::MonthName(_) => "month",
-            Field::Day(_) => "day",
-            Field::Weekday(_) => "weekday",
-            Field::Hour(_) | Field::Hour12(_) => "hour",
-            Field::Minute(_) => "minute",
-            Field::Second(_) => "second",
-            Field::Fraction(_) => "fraction",
-            Field::DayPeriod | Field::FlexiblePeriod => "am/pm",
-            Field::Offset(_) => "offset",
-            Field::ZoneName => "zone's name",
-            Field::ZoneId => "zone",
-            Field::Count(_) => "count",
-            Field::Elapsed(_) => "length of time",
-            Field::Typed(_) => "typed value",
-        }
+    pub(super) fn descriptor(self) -> &'static TypeDescriptor {
+        self.field_type().descriptor()
+    }
+
+    /// How patterns spell it; `None` of fields that they name by something else
+    /// than letters.
+    pub(super) fn spelling(self) -> Option<&'static Spelling> {
+        let mut spellings = self.descriptor().spellings.iter();
+        spellings.find(|spelling| spelling.field == self)
+    }
+
+    /// The field that these letters of a pattern stand for.
+    pub(super) fn spelled(letters: &str) -> Option<Field> {
+        let mut spellings = spellings();
+        let spelling = spellings.find(|spelling| spelling.is(letters))?;
+        Some(spelling.field)
     }
 
     /// Whether it is a typed value with a day and a month.
@@ -205,36 +227,19 @@ impl Field {
 
     /// How many digits the field always has, where that is certain.
     pub(super) fn fixed_digits(self) -> Option<u8> {
-        match self {
-            Field::Year | Field::WeekYear => Some(4),
-            Field::DayOfYear(Digits::Two) => Some(3),
-            Field::Quarter | Field::WeekdayNumber => Some(1),
-            Field::YearOfTwo
-            | Field::Month(Digits::Two)
-            | Field::Week(Digits::Two)
-            | Field::Day(Digits::Two)
-            | Field::Hour(Digits::Two)
-            | Field::Hour12(Digits::Two)
-            | Field::Minute(Digits::Two)
-            | Field::Second(Digits::Two) => Some(2),
+        match self.spelling()?.reads {
+            Reads::Digits(count) => Some(count),
             _ => None,
         }
     }
 
-    /// Whether the field is written in digits alone.
+    /// Whether the field is written in digits alone, up to a known number.
     pub(super) fn is_number(self) -> bool {
-        self.fixed_digits().is_some()
-            || matches!(
-                self,
-                Field::Month(Digits::Free)
-                    | Field::Week(Digits::Free)
-                    | Field::DayOfYear(Digits::Free)
-                    | Field::Day(Digits::Free)
-                    | Field::Hour(Digits::Free)
-                    | Field::Hour12(Digits::Free)
-                    | Field::Minute(Digits::Free)
-                    | Field::Second(Digits::Free)
-            )
+        let reads = self.spelling().map(|spelling| spelling.reads);
+        matches!(
+            reads,
+            Some(Reads::Digits(_) | Reads::UpToTwo | Reads::UpToThree)
+        )
     }
 
     /// The same field with as many digits as it needs, if it may have one.
