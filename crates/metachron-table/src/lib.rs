@@ -6,13 +6,13 @@
 //! written as it came.
 //!
 //! ```
-//! use metachron_table::{Declared, Source, Table};
+//! use metachron_table::{ReadOptions, Source, Table};
 //!
 //! let folder = tempfile::tempdir()?;
 //! let path = folder.path().join("loans.csv");
 //! std::fs::write(&path, "item;out\nvase;31/12/2024\n")?;
 //!
-//! let table = Table::open(vec![Source::file(&path)?], &Declared::default())?;
+//! let table = Table::open(vec![Source::file(&path)?], &ReadOptions::default())?;
 //! assert_eq!(table.columns(), ["item", "out"]);
 //! let mut blocks = table.read()?;
 //! let block = blocks.next_block()?.expect("there is a row");
@@ -23,20 +23,20 @@
 //! ```
 
 pub mod csv;
-mod declared;
 mod encoding;
 mod error;
 mod header;
+mod read_options;
 mod source;
 mod table;
 mod workbook;
 mod write;
 
 pub use csv::{Block, Dialect, PageRows, Row, Rows};
-pub use declared::Declared;
 pub use encoding::encoding_for_label;
 pub use error::TableError;
 pub use header::Header;
+pub use read_options::ReadOptions;
 pub use source::Source;
 pub use table::{OpenSheet, Table, TableReader};
 pub use workbook::{CellType, SheetInfo, WorkbookFormat};

@@ -3,7 +3,7 @@
 use crate::csv::{Block, CsvReader, Dialect, Layout, sniff};
 use crate::encoding::{guess, is_utf8};
 use crate::workbook::{Sheet, SheetReader};
-use crate::{Declared, Header, SheetInfo, Source, TableError, WorkbookFormat};
+use crate::{Header, ReadOptions, SheetInfo, Source, TableError, WorkbookFormat};
 use encoding_rs::{Encoding, UTF_8};
 use std::sync::Arc;
 
@@ -44,7 +44,7 @@ struct OneFile {
 }
 
 impl OneFile {
-    fn open(source: Source, declared: &Declared) -> Result<OneFile, TableError> {
+    fn open(source: Source, declared: &ReadOptions) -> Result<OneFile, TableError> {
         let workbook = match declared.workbook {
             Some(format) => Some(format),
             None => WorkbookFormat::of(&source)?,
@@ -98,7 +98,7 @@ impl Table {
     /// # Panics
     ///
     /// Where there is no source.
-    pub fn open(sources: Vec<Source>, declared: &Declared) -> Result<Table, TableError> {
+    pub fn open(sources: Vec<Source>, declared: &ReadOptions) -> Result<Table, TableError> {
         let mut files = Vec::with_capacity(sources.len());
         for source in sources {
             files.push(OneFile::open(source, declared)?);
@@ -124,7 +124,7 @@ impl Table {
     /// # Errors
     ///
     /// Where a file cannot be read.
-    pub fn make_encodings_sure(&mut self, declared: &Declared) -> Result<(), TableError> {
+    pub fn make_encodings_sure(&mut self, declared: &ReadOptions) -> Result<(), TableError> {
         for OneFile { source, layout, .. } in &mut self.files {
             if layout.encoding_is_sure {
                 continue;
@@ -133,7 +133,7 @@ impl Table {
                 let encoding = Some(guess(source)?);
                 *layout = sniff(
                     source,
-                    &Declared {
+                    &ReadOptions {
                         encoding,
                         ..declared.clone()
                     },

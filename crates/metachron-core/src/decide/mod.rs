@@ -63,7 +63,7 @@ use std::sync::Arc;
 #[derive(Clone, Debug)]
 pub struct Decider {
     ruling: ColumnRuling,
-    clean: StampRenderer,
+    renderer: StampRenderer,
     blanks: Blanks,
     lexer: Lexer,
     rules: Rules,
@@ -111,14 +111,14 @@ impl Known {
     }
 
     /// The clean cell; a text is appended to `text`.
-    fn cell(&self, clean: &mut StampRenderer, text: &mut Vec<u8>) -> OutCell {
+    fn cell(&self, renderer: &mut StampRenderer, text: &mut Vec<u8>) -> OutCell {
         match self.stamp {
             None => OutCell::Blank,
             // It was written before, so that it can be.
-            Some(stamp) if self.len == 0 => clean.cell(&stamp, text).unwrap_or(OutCell::Blank),
+            Some(stamp) if self.len == 0 => renderer.cell(&stamp, text).unwrap_or(OutCell::Blank),
             Some(_) => {
                 let own = &self.text[..usize::from(self.len)];
-                clean.text_cell(push_text(text, |out| out.extend_from_slice(own)))
+                renderer.text_cell(push_text(text, |out| out.extend_from_slice(own)))
             }
         }
     }
@@ -147,7 +147,7 @@ impl Decider {
         let orders = vec![None; ruling.groups().count()];
         let zones = Arc::new(rulings.zones.clone());
         Ok(Some(Decider {
-            clean: ruling.write.clean(ruling.kind)?,
+            renderer: ruling.write.renderer(ruling.kind)?,
             blanks: rulings.blanks(Some(ruling)),
             lexer: Lexer::new(ruling.read.names(), Words::Keep),
             groups: vec![Group {
@@ -238,7 +238,7 @@ impl Decider {
             && let Some(known) = self.groups[group].cache.get(key)
         {
             self.stamp = known.stamp;
-            return (known.verdict, known.cell(&mut self.clean, text));
+            return (known.verdict, known.cell(&mut self.renderer, text));
         }
         let start = text.len();
         let (verdict, stamp) = self.by_itself(group, raw, &RowContext::default());
@@ -279,7 +279,7 @@ impl Decider {
             self.span = Some((earliest.min(stamp), latest.max(stamp)));
         }
         self.stamp = stamp;
-        match stamp.map(|stamp| self.clean.cell(&stamp, text)) {
+        match stamp.map(|stamp| self.renderer.cell(&stamp, text)) {
             Some(Ok(cell)) => (verdict, cell),
             Some(Err(_)) => {
                 self.stamp = None;
@@ -290,8 +290,8 @@ impl Decider {
     }
 
     /// How stamps are written.
-    pub fn clean(&self) -> &StampRenderer {
-        &self.clean
+    pub fn renderer(&self) -> &StampRenderer {
+        &self.renderer
     }
 
     /// The ruling that it goes by.
@@ -423,7 +423,7 @@ impl Decider {
         let (verdict, stamp) = self.read(raw, context);
         if !verdict.needs_review() {
             // It may be known, and not be written as that is ruled.
-            return match stamp.map(|stamp| (stamp, self.clean.cell(&stamp, &mut Vec::new()))) {
+            return match stamp.map(|stamp| (stamp, self.renderer.cell(&stamp, &mut Vec::new()))) {
                 Some((stamp, Err(why))) => {
                     Decision::open(Reason::Unwritable(why), vec![Alternative::Stamp(stamp)])
                 }

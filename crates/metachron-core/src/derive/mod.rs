@@ -83,7 +83,7 @@ pub struct Shown {
 #[derive(Clone, Debug)]
 pub struct Derivations {
     sources: Vec<String>,
-    /// What is wanted of the cells of each source that no ruling reads.
+    /// How the cells of each source without a ruling are used.
     cell_use: Vec<CellUse>,
     derived: Vec<Derived>,
     keep: Option<Keep>,
@@ -101,7 +101,7 @@ struct Keep {
 struct Derived {
     name: String,
     ready: Ready,
-    clean: StampRenderer,
+    renderer: StampRenderer,
     /// The places among a row's values of the columns that it names.
     made_from: Vec<usize>,
     /// The index of the column of dates that alone decides on the value, of
@@ -110,7 +110,7 @@ struct Derived {
     memo: Memo,
 }
 
-/// What is wanted of the cells of a column that no ruling reads.
+/// How the cells of a column without a ruling are used.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
 pub enum CellUse {
     /// Their text.
@@ -197,8 +197,8 @@ impl Derivations {
             let ready =
                 check(&ruling.value, &known).map_err(|why| error::of(ruling, why.into()))?;
             known.push((ruling.name.clone(), ready.of()));
-            let clean =
-                clean(ruling, ready.of(), &wanted.shown).map_err(|why| error::of(ruling, why))?;
+            let renderer = renderer(ruling, ready.of(), &wanted.shown)
+                .map_err(|why| error::of(ruling, why))?;
             let made_from = indexes_of(&ruling.value, &known);
             let later = rulings[index + 1..].iter().map(|later| &later.value);
             let mut named = later.chain(wanted.keep).flat_map(Phrase::columns);
@@ -214,7 +214,7 @@ impl Derivations {
                 memo: Memo::default(),
                 name: ruling.name.clone(),
                 ready,
-                clean,
+                renderer,
                 made_from,
             });
         }
@@ -302,7 +302,7 @@ impl Derivations {
         &self.sources
     }
 
-    /// What is wanted of a source's cells, if no ruling reads them.
+    /// How a source's cells are used, if no ruling reads them.
     pub fn cell_use(&self, source: usize) -> CellUse {
         self.cell_use[source]
     }
@@ -315,8 +315,8 @@ impl Derivations {
     }
 
     /// How stamps of a derived column are written.
-    pub fn clean(&self, derived: usize) -> &StampRenderer {
-        &self.derived[derived].clean
+    pub fn renderer(&self, derived: usize) -> &StampRenderer {
+        &self.derived[derived].renderer
     }
 
     /// The index of a column among the values of a row, if it is there.
@@ -452,7 +452,7 @@ impl Derived {
         out: &mut Vec<u8>,
     ) -> Result<Given, Box<Refusal>> {
         self.ready.put(row, value)?;
-        Ok(write(value, &mut self.clean, out).map_err(Refusal::from)?)
+        Ok(write(value, &mut self.renderer, out).map_err(Refusal::from)?)
     }
 
     fn run_by_day(
@@ -476,7 +476,7 @@ impl Derived {
 #[inline]
 fn write(
     value: &Value,
-    clean: &mut StampRenderer,
+    renderer: &mut StampRenderer,
     text: &mut Vec<u8>,
 ) -> Result<Given, Unwritable> {
     Ok(Given::Value(match value {
@@ -485,7 +485,7 @@ fn write(
         Value::Text(own) => OutCell::Text(push_text(text, |out| {
             out.extend_from_slice(own.as_bytes());
         })),
-        Value::Stamp(stamp) => clean.cell(stamp, text)?,
+        Value::Stamp(stamp) => renderer.cell(stamp, text)?,
         Value::Number(number) => OutCell::Number(push_text(text, |out| number.write(out))),
         Value::Truth(truth) => OutCell::Boolean(*truth),
     }))
@@ -502,7 +502,7 @@ fn indexes_of(phrase: &Phrase, known: &[(String, Type)]) -> Vec<usize> {
 }
 
 /// How values of a derived column are written.
-fn clean(ruling: &DeriveRuling, of: Type, shown: &Shown) -> Result<StampRenderer, CannotDerive> {
+fn renderer(ruling: &DeriveRuling, of: Type, shown: &Shown) -> Result<StampRenderer, CannotDerive> {
     let mut write = ruling.write.clone();
     if write.name.is_some() {
         return Err(CannotDerive::Renamed);
@@ -517,7 +517,7 @@ fn clean(ruling: &DeriveRuling, of: Type, shown: &Shown) -> Result<StampRenderer
         }
     }
     match of {
-        Type::Stamp(kind) => Ok(write.clean(kind)?),
+        Type::Stamp(kind) => Ok(write.renderer(kind)?),
         _ if !write.is_iso() => Err(CannotDerive::NotWritten(of)),
         _ => Ok(StampRenderer::Iso),
     }

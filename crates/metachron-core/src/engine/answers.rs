@@ -82,7 +82,7 @@ pub struct AnswerColumn {
     /// Its index; see [`CellAt::column`].
     pub index: usize,
     of: Type,
-    clean: StampRenderer,
+    renderer: StampRenderer,
 }
 
 impl AnswerColumn {
@@ -103,14 +103,14 @@ impl AnswerColumn {
             return Ok(Some(AnswerColumn {
                 index: columns.len() + number,
                 of,
-                clean: derivations.clean(number).clone(),
+                renderer: derivations.renderer(number).clone(),
             }));
         }
         if name == WHERE && derivations.keeps_some() {
             return Ok(Some(AnswerColumn {
                 index: columns.len() + derivations.columns().len(),
                 of: Type::Truth,
-                clean: StampRenderer::Iso,
+                renderer: StampRenderer::Iso,
             }));
         }
         let index = columns.iter().position(|column| column == name);
@@ -120,7 +120,7 @@ impl AnswerColumn {
         Ok(Some(AnswerColumn {
             index,
             of: Type::Stamp(ruling.kind),
-            clean: ruling.write.clean(ruling.kind)?,
+            renderer: ruling.write.renderer(ruling.kind)?,
         }))
     }
 
@@ -136,7 +136,7 @@ impl AnswerColumn {
         Ok(match self.of {
             Type::Stamp(kind) => {
                 let stamp = stamp_of(text, kind)?;
-                let written = self.clean.clone().cell(&stamp, &mut Vec::new());
+                let written = self.renderer.clone().cell(&stamp, &mut Vec::new());
                 written.map_err(|why| why.to_string())?;
                 Value::Stamp(stamp)
             }

@@ -1,11 +1,10 @@
 //! One column's converter, and where in a row it finds what it needs.
 
-use super::rows::Row;
+use super::neighbour_choices::NeighbourChoices;
+use super::rows::{BlockStart, Row};
 use super::{EngineError, Request};
 use crate::cell::Cell;
 use crate::decide::{Decider, OwnReading, RowContext};
-use crate::engine::neighbours::NeighbourChoices;
-use crate::engine::rows::BlockStart;
 use crate::rulings::{FILE, Rulings};
 use crate::stamp::Stamp;
 use std::sync::Arc;
@@ -97,6 +96,12 @@ impl Request {
 }
 
 impl RowDecider {
+    /// The zone that stands in a column of its own behind the clean one, if any
+    /// does.
+    pub fn zone_column(&self) -> Option<String> {
+        self.decider.ruling().write.zone_column()
+    }
+
     /// Whether a cell is decided on by itself, whatever stands around it.
     pub fn needs_no_context(&self) -> bool {
         self.decider.needs().is_nothing()

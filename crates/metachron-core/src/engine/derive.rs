@@ -2,43 +2,18 @@
 
 use super::answers::{Answered, Answers, CellAt};
 use super::column::RowDecider;
-use super::convert::{ConvertedRows, ReviewEntry};
-use super::rows::Row;
+use super::converted::{ConvertedRows, ReviewEntry};
+use super::rows::{BlockStart, Row};
 use super::sort::SortBy;
-use super::track::Starts;
+use super::starts::Starts;
 use crate::decide::{Alternative, Decision, Reason, Verdict};
 use crate::derive::{CellUse, Derivations, Given, Kept};
-use crate::engine::rows::BlockStart;
 use crate::phrase::{Number, Refusal, RowScope, Track, Value};
 use crate::row::{OutCell, push_text};
 use crate::rulings::Blanks;
 use crate::stamp::Stamp;
 use jiff::civil::Date;
-use serde::Serialize;
 use std::sync::Arc;
-
-/// What became of the cells of a derived column.
-#[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Serialize)]
-pub struct DerivedCounts {
-    /// Cells that have a value.
-    pub given: u64,
-    /// Cells that are made from blank ones.
-    pub blank: u64,
-    /// Cells that are made from such as wait for a person.
-    pub waiting: u64,
-    /// Cells whose phrase gives no value: they are on the review list.
-    pub refused: u64,
-}
-
-impl DerivedCounts {
-    /// Counts those of other rows too.
-    pub fn merge(&mut self, other: DerivedCounts) {
-        self.given += other.given;
-        self.blank += other.blank;
-        self.waiting += other.waiting;
-        self.refused += other.refused;
-    }
-}
 
 /// A column of the source whose cells no decider reads.
 #[derive(Clone, Copy, Debug)]
@@ -301,7 +276,7 @@ impl Deriver {
             Value::Truth(truth) => Given::Value(OutCell::Boolean(*truth)),
             Value::Stamp(stamp) => {
                 // An answer that cannot be written is refused when it is read.
-                let mut clean = self.derivations.clean(derived).clone();
+                let mut clean = self.derivations.renderer(derived).clone();
                 Given::Value(clean.cell(stamp, text).unwrap_or(OutCell::Blank))
             }
         })

@@ -11,24 +11,29 @@
 mod answers;
 mod column;
 mod convert;
+mod convert_worker;
+mod converted;
 mod derive;
 mod forecast;
+mod neighbour_choices;
 mod neighbours;
 mod relate;
 mod request;
 mod rows;
+mod schema;
 mod settled;
 mod sort;
+mod starts;
 mod survey;
 mod track;
 
 pub use answers::{AnswerColumn, Answers, CellAt, WHERE};
-pub use convert::{
-    Conversion, ConvertOptions, ConvertWorker, ConvertedRow, ConvertedRows, Extras, ReviewEntry,
-};
-pub use derive::DerivedCounts;
+pub use convert::{Conversion, ConvertOptions};
+pub use convert_worker::ConvertWorker;
+pub use converted::{ConvertedRow, ConvertedRows, DerivedCounts, ReviewEntry};
 pub use request::{EngineError, Request};
 pub use rows::{BlockStart, Page, Ragged, RaggedRow, Row, Rows, TextPage, TextRow, TextRows};
+pub use schema::Extras;
 pub use settled::Settled;
 pub use sort::{Direction, SortBy};
 pub use survey::Surveyed;
@@ -39,7 +44,7 @@ use crate::relations::{self, Tally};
 use crate::rulings::Locales;
 use column::RowDecider;
 use forecast::{ForecastPass, ForecastWhole, ForecastWorker};
-use neighbours::{Mark, NeighbourPass, NeighbourWhole, NeighbourWorker};
+use neighbours::{NeighbourCell, NeighbourPass, NeighbourWhole, NeighbourWorker};
 use relate::{RelatePass, RelateWorker};
 use settled::Draft;
 use std::collections::HashMap;
@@ -244,7 +249,7 @@ pub struct BlockResult {
 enum BlockResultOf {
     Survey(SurveyPart),
     Relate(Tally),
-    Neighbours(Vec<Vec<Mark>>),
+    Neighbours(Vec<Vec<NeighbourCell>>),
     Forecast(Vec<RowForecast>),
     Track(Vec<Track>),
 }

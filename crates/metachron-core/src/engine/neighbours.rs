@@ -2,43 +2,13 @@
 //! fits between its neighbours.
 
 use super::column::RowDecider;
+use super::neighbour_choices::NeighbourChoices;
 use super::rows::{BlockStart, Rows, each_row};
 use crate::decide::{NeighbourResolver, OwnReading};
 use crate::rulings::TimeOrder;
 use crate::stamp::Stamp;
 use std::collections::HashMap;
 use std::sync::Arc;
-
-/// Which readings of the open cells of a column their neighbours leave, in
-/// the order of the rows: a byte each, so that a table of any length has
-/// room.
-#[derive(Debug, Default)]
-pub(super) struct NeighbourChoices {
-    choices: Vec<u8>,
-    /// The first choice of each block.
-    starts: HashMap<BlockStart, usize>,
-}
-
-/// No reading, or none alone, fits.
-const NONE: u8 = u8::MAX;
-
-impl NeighbourChoices {
-    /// The number of the first choice of a block.
-    pub fn start(&self, at: BlockStart) -> usize {
-        self.starts.get(&at).copied().unwrap_or(0)
-    }
-
-    /// The reading that is left for open cell `number`.
-    pub fn choice(&self, number: usize) -> Option<u8> {
-        let choice = self.choices.get(number).copied()?;
-        (choice != NONE).then_some(choice)
-    }
-
-    fn push(&mut self, choice: Option<usize>) {
-        let choice = choice.and_then(|choice| u8::try_from(choice).ok());
-        self.choices.push(choice.unwrap_or(NONE));
-    }
-}
 
 /// The pass over the columns whose rows stand in time order.
 #[derive(Debug)]
@@ -49,7 +19,7 @@ pub(super) struct NeighbourPass {
 
 /// What stands in a row of such a column.
 #[derive(Debug)]
-pub(super) enum Mark {
+pub(super) enum NeighbourCell {
     Known(Stamp),
     Several(Vec<Stamp>),
 }
@@ -116,14 +86,16 @@ impl NeighbourPass {
 }
 
 impl NeighbourWhole {
-    pub fn add(&mut self, at: BlockStart, marks: Vec<Vec<Mark>>) {
+    pub fn add(&mut self, at: BlockStart, marks: Vec<Vec<NeighbourCell>>) {
         for (column, marks) in marks.into_iter().enumerate() {
             let (resolver, choices) = &mut self.columns[column];
-            choices.starts.insert(at, self.met[column]);
+            choices.set_start(at, self.met[column]);
             for mark in marks {
                 match mark {
-                    Mark::Known(stamp) => resolver.known(stamp, |(), choice| choices.push(choice)),
-                    Mark::Several(stamps) => {
+                    NeighbourCell::Known(stamp) => {
+                        resolver.known(stamp, |(), choice| choices.push(choice))
+                    }
+                    NeighbourCell::Several(stamps) => {
                         self.met[column] += 1;
                         resolver.several(stamps, ());
                         resolver.shed(|(), choice| choices.push(choice));
@@ -143,8 +115,8 @@ pub(super) struct NeighbourWorker {
 }
 
 impl NeighbourWorker {
-    pub fn block(&mut self, file: &str, rows: impl Rows) -> (u64, Vec<Vec<Mark>>) {
-        let mut marks: Vec<Vec<Mark>> = self.columns.iter().map(|_| Vec::new()).collect();
+    pub fn block(&mut self, file: &str, rows: impl Rows) -> (u64, Vec<Vec<NeighbourCell>>) {
+        let mut marks: Vec<Vec<NeighbourCell>> = self.columns.iter().map(|_| Vec::new()).collect();
         let rows = each_row(rows, self.width, |row, _| {
             for (column, marks) in self.columns.iter_mut().zip(&mut marks) {
                 let own_reading =
@@ -152,8 +124,10 @@ impl NeighbourWorker {
                         own.own_reading(cell, context)
                     });
                 match own_reading {
-                    OwnReading::One { stamp, .. } => marks.push(Mark::Known(stamp)),
-                    OwnReading::Several { stamps, .. } => marks.push(Mark::Several(stamps)),
+                    OwnReading::One { stamp, .. } => marks.push(NeighbourCell::Known(stamp)),
+                    OwnReading::Several { stamps, .. } => {
+                        marks.push(NeighbourCell::Several(stamps))
+                    }
                     OwnReading::Nothing(_) => {}
                 }
             }

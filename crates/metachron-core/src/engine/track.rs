@@ -1,26 +1,12 @@
 //! The pass that finds what derived columns ask of other rows: the first
 //! value of a column, its earliest, the one before.
 
-use super::convert::ConvertWorker;
+use super::convert_worker::ConvertWorker;
 use super::rows::BlockStart;
+use super::starts::Starts;
 use crate::phrase::{RowScope, Track, Value};
 use std::collections::HashMap;
 use std::sync::Arc;
-
-/// What other rows say at the start of each block.
-#[derive(Debug, Default)]
-pub(super) struct Starts {
-    blocks: HashMap<BlockStart, Vec<Track>>,
-    /// What they say at the start of all others.
-    others: Vec<Track>,
-}
-
-impl Starts {
-    pub fn at(&self, start: BlockStart) -> Option<&[Track]> {
-        let tracks = self.blocks.get(&start).unwrap_or(&self.others);
-        (!tracks.is_empty()).then_some(tracks)
-    }
-}
 
 /// The pass over the columns that derived ones ask of other rows.
 #[derive(Debug)]
@@ -79,13 +65,11 @@ impl TrackWhole {
                 track.earliest.clone_from(&all.earliest);
             }
         }
-        Arc::new(Starts {
-            blocks: self.blocks,
-            others: if self.row_scope == RowScope::First {
-                self.so_far
-            } else {
-                Vec::new()
-            },
-        })
+        let others = if self.row_scope == RowScope::First {
+            self.so_far
+        } else {
+            Vec::new()
+        };
+        Arc::new(Starts::new(self.blocks, others))
     }
 }

@@ -115,11 +115,12 @@ impl RowForecast {
     }
 
     fn wait(&mut self, waiting: Waiting) {
-        let signatures = |known: &Waiting| {
-            known.verdict == waiting.verdict && sort(&known.reason) == sort(&waiting.reason)
+        let is_like = |known: &Waiting| {
+            known.verdict == waiting.verdict
+                && without_digits(&known.reason) == without_digits(&waiting.reason)
         };
         let is_full = self.waiting.len() >= REASONS;
-        let known = self.waiting.iter().position(signatures);
+        let known = self.waiting.iter().position(is_like);
         match known.or(is_full.then_some(REASONS - 1)) {
             Some(index) => self.waiting[index].cells += waiting.cells,
             None => self.waiting.push(waiting),
@@ -127,7 +128,7 @@ impl RowForecast {
     }
 }
 
-/// A reason without the numbers in it, which tell cells apart and not sorts.
-fn sort(reason: &str) -> String {
+/// A reason without the numbers in it, which tell cells apart and not reasons.
+fn without_digits(reason: &str) -> String {
     reason.replace(|letter: char| letter.is_ascii_digit(), "")
 }

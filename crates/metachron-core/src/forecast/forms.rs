@@ -9,7 +9,7 @@ use serde::Serialize;
 
 /// A written form of a column.
 #[derive(Clone, Debug, PartialEq, Serialize)]
-pub struct Form {
+pub struct FormForecast {
     /// The pattern it is read by; several where that is open.
     pub patterns: Vec<String>,
     /// How many cells are written so, readable or not.
@@ -72,8 +72,8 @@ pub(super) fn forms(
     ruling: &ColumnRuling,
     plans: &[ShapePlan],
     justifications: &[Justification],
-) -> Vec<Form> {
-    let mut forms: Vec<Form> = Vec::new();
+) -> Vec<FormForecast> {
+    let mut forms: Vec<FormForecast> = Vec::new();
     for (shape, plan) in evidence.shapes.iter().zip(plans) {
         let Some(mut form) = form(shape, ruling, plan) else {
             continue;
@@ -102,8 +102,8 @@ pub(super) fn forms(
     forms
 }
 
-impl Form {
-    fn merge(&mut self, other: Form) {
+impl FormForecast {
+    fn merge(&mut self, other: FormForecast) {
         self.cells += other.cells;
         self.ambiguous += other.ambiguous;
         if other.example.row < self.example.row {
@@ -122,17 +122,14 @@ impl Form {
     }
 }
 
-fn form(shape: &ShapeEvidence, ruling: &ColumnRuling, plan: &ShapePlan) -> Option<Form> {
+fn form(shape: &ShapeEvidence, ruling: &ColumnRuling, plan: &ShapePlan) -> Option<FormForecast> {
     let choice = plan.choices().first()?;
     let candidates = plan.readings().candidates();
     let chosen = || plan.choices().iter().flat_map(|choice| choice.indexes());
     let pattern_of = |index: usize| {
         // Of candidates that read alike, the ruling knows the chosen one.
-        let mut signatures =
-            chosen().filter(|&&other| plan.readings().least_strict(other) == index);
-        candidates[*signatures.next().unwrap_or(&index)]
-            .form
-            .to_string()
+        let mut alike = chosen().filter(|&&other| plan.readings().least_strict(other) == index);
+        candidates[*alike.next().unwrap_or(&index)].form.to_string()
     };
     let in_play = in_play(shape, plan);
     let reads = |index: usize| shape.count(|tally| tally.outcome.reads(index)) > 0;
@@ -166,7 +163,7 @@ fn form(shape: &ShapeEvidence, ruling: &ColumnRuling, plan: &ShapePlan) -> Optio
         .all(|&index| candidates[index].reader.is_count());
     // `5 h` among `14h30` is a time of day, and among `90 min` a length.
     let by_kind = matches!(choice, Choice::Settled { .. }) && orders.is_empty() && ambiguous > 0;
-    Some(Form {
+    Some(FormForecast {
         rests_on: match (counts, by_kind) {
             (true, _) => Rest::Numbers,
             (_, true) => Rest::Kind,

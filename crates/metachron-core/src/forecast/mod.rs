@@ -19,7 +19,7 @@ mod waiting;
 
 pub use by_row::RowForecast;
 pub use differences::{Difference, Now, differences};
-pub use forms::{Form as FormForecast, OrderCount, Rest};
+pub use forms::{FormForecast, OrderCount, Rest};
 pub use question::{Answer, Question, Topic, in_words};
 pub use skipped::Skipped;
 pub use waiting::Waiting;

@@ -446,8 +446,8 @@ const SAMPLES: usize = 4;
 
 /// A few cells of the shape of `first`, that one first.
 fn samples<'f>(first: &Judged<'f>, waiting: impl Iterator<Item = &'f Judged<'f>>) -> Vec<Example> {
-    let signatures = waiting.filter(|cell| cell.shape == first.shape);
-    let cells = signatures.flat_map(|cell| std::iter::once(cell.first).chain(cell.second));
+    let of_shape = waiting.filter(|cell| cell.shape == first.shape);
+    let cells = of_shape.flat_map(|cell| std::iter::once(cell.first).chain(cell.second));
     let mut samples: Vec<Example> = Vec::new();
     for cell in std::iter::once(first.first).chain(cells) {
         if samples.len() < SAMPLES && !samples.iter().any(|known| known.text == cell.text) {

@@ -195,7 +195,7 @@ fn other_calendar(evidence: &ColumnEvidence, ruling: &ColumnRuling) -> Vec<Strin
     }
     if first < REFORM && remarks.is_empty() {
         remarks.push(
-            "days before 1582-10-15 are read as the Gregorian calendar reckons them back; if the \
+            "days before 1582-10-15 are read in the Gregorian calendar, extended backwards; if the \
              source wrote Julian dates, set read.calendar = \"julian\" for them"
                 .to_owned(),
         );

@@ -4,7 +4,6 @@
 //! without a time.
 
 use super::Item;
-use super::pattern::push_literal;
 
 /// A form may stand for so many plain ones.
 pub(super) const MOST_VERSIONS: usize = 32;
@@ -31,7 +30,7 @@ pub(super) fn versions(items: &[Item]) -> Vec<Vec<Item>> {
             Item::Literal(text) => {
                 found
                     .iter_mut()
-                    .for_each(|version| push_literal(version, text));
+                    .for_each(|version| Item::push_literal(version, text));
             }
             Item::Optional(part) => {
                 let parts = versions(part);
@@ -50,7 +49,7 @@ fn join(version: &[Item], part: &[Item]) -> Vec<Item> {
     let mut joined = version.to_vec();
     for item in part {
         match item {
-            Item::Literal(text) => push_literal(&mut joined, text),
+            Item::Literal(text) => Item::push_literal(&mut joined, text),
             other => joined.push(other.clone()),
         }
     }

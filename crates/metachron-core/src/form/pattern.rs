@@ -82,7 +82,7 @@ pub(super) fn parse(pattern: &str) -> Result<Vec<Item>, PatternError> {
         };
         if letter == '\'' {
             let (text, next) = quoted(&letters, at)?;
-            push_literal(&mut items, &text);
+            Item::push_literal(&mut items, &text);
             at = next;
         } else if letter.is_ascii_alphabetic() {
             let run = letters[at..].iter().take_while(|&&next| next == letter);
@@ -111,7 +111,7 @@ pub(super) fn parse(pattern: &str) -> Result<Vec<Item>, PatternError> {
             items.push(Item::Optional(part));
             at += 1;
         } else {
-            push_literal(&mut items, letter.encode_utf8(&mut [0; 4]));
+            Item::push_literal(&mut items, letter.encode_utf8(&mut [0; 4]));
             at += 1;
         }
     }
@@ -144,13 +144,6 @@ fn quoted(letters: &[char], open: usize) -> Result<(String, usize), PatternError
                 at += 1;
             }
         }
-    }
-}
-
-pub(super) fn push_literal(items: &mut Vec<Item>, text: &str) {
-    match items.last_mut() {
-        Some(Item::Literal(last)) => last.push_str(text),
-        _ => items.push(Item::Literal(text.to_owned())),
     }
 }
 

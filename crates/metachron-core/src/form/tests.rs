@@ -413,7 +413,7 @@ fn numbers_have_bounds() {
             let fits = spelling
                 .field
                 .fixed_digits()
-                .is_none_or(|it| digits.len() == it.into());
+                .is_none_or(|count| digits.len() == usize::from(count));
             let is_within = (least..=greatest).contains(&(number as u16));
             let text = format!("{cell_before}{digits}{cell_behind}");
             let cell = lexer.lex(&text).unwrap();

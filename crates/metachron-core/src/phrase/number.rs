@@ -268,10 +268,11 @@ impl Number {
             return digits::write_split(is_negative, whole, decimals, out);
         }
         let rounded = self.as_written().normalize();
-        match rounded.is_zero() {
-            true => out.push(b'0'),
+        if rounded.is_zero() {
+            out.push(b'0');
+        } else {
             // Nothing can fail in memory.
-            false => drop(write!(out, "{rounded}")),
+            drop(write!(out, "{rounded}"));
         }
     }
 
@@ -441,7 +442,7 @@ mod tests {
 
         /// Short numbers are computed with as long ones are.
         #[test]
-        fn short_numbers_are_reckoned_as_long_ones(
+        fn short_numbers_are_computed_as_long_ones(
             one in any::<i64>(),
             two in any::<i64>(),
             cuts in (0_u32..62, 0_u32..62),

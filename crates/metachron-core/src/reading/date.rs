@@ -242,7 +242,7 @@ fn separated(classes: Classes<'_>, start: usize) -> Option<usize> {
 
 /// What a part of a date with a month's name is.
 #[derive(Clone, Copy, PartialEq)]
-enum Part {
+enum DateToken {
     Number,
     Ordinal,
     LongYear,
@@ -267,20 +267,22 @@ fn with_month_name(classes: Classes<'_>, start: usize) -> Vec<Piece> {
         index = end;
     }
     let count = |wanted| parts.iter().filter(|(part, _)| *part == wanted).count();
-    let years = count(Part::LongYear) + count(Part::Apostrophe);
-    if count(Part::Name) != 1 || years > 1 || count(Part::Ordinal) > 1 {
+    let years = count(DateToken::LongYear) + count(DateToken::Apostrophe);
+    if count(DateToken::Name) != 1 || years > 1 || count(DateToken::Ordinal) > 1 {
         return Vec::new();
     }
-    let numbers: Vec<Part> = parts
+    let numbers: Vec<DateToken> = parts
         .iter()
         .map(|(part, _)| *part)
-        .filter(|part| *part != Part::Name)
+        .filter(|part| *part != DateToken::Name)
         .collect();
     // Whether the day comes before the year. Of two short numbers either may
     // be the year: `24-Mar-05` is written both ways.
     let ways: &[bool] = match numbers[..] {
-        [Part::LongYear | Part::Apostrophe, _] | [Part::Number, Part::Ordinal] => &[false],
-        [_, Part::LongYear | Part::Apostrophe] | [Part::Ordinal, Part::Number] => &[true],
+        [DateToken::LongYear | DateToken::Apostrophe, _]
+        | [DateToken::Number, DateToken::Ordinal] => &[false],
+        [_, DateToken::LongYear | DateToken::Apostrophe]
+        | [DateToken::Ordinal, DateToken::Number] => &[true],
         _ => &[true, false],
     };
     ways.iter()
@@ -288,18 +290,18 @@ fn with_month_name(classes: Classes<'_>, start: usize) -> Vec<Piece> {
             let mut date = Piece::new(start);
             let mut day_next = day_first;
             for &(part, index) in &parts {
-                let index = index + usize::from(part == Part::Apostrophe);
+                let index = index + usize::from(part == DateToken::Apostrophe);
                 date = date.literal(classes, index).field(match part {
-                    Part::Name => Field::MonthName(Width::Abbreviated),
-                    Part::LongYear => Field::Year,
-                    Part::Apostrophe => Field::YearOfTwo,
+                    DateToken::Name => Field::MonthName(Width::Abbreviated),
+                    DateToken::LongYear => Field::Year,
+                    DateToken::Apostrophe => Field::YearOfTwo,
                     _ if day_next => Field::Day(Digits::Free),
                     _ => Field::YearOfTwo,
                 });
-                if part != Part::Name {
+                if part != DateToken::Name {
                     day_next = !day_next;
                 }
-                if part == Part::Ordinal {
+                if part == DateToken::Ordinal {
                     let end = date.end + 1;
                     date = date.literal(classes, end);
                 }
@@ -309,17 +311,17 @@ fn with_month_name(classes: Classes<'_>, start: usize) -> Vec<Piece> {
         .collect()
 }
 
-fn part_at(classes: Classes<'_>, index: usize) -> Option<(Part, usize)> {
+fn part_at(classes: Classes<'_>, index: usize) -> Option<(DateToken, usize)> {
     match classes.at(index)? {
-        class if class.may_be(Roles::MONTH) => Some((Part::Name, index + 1)),
-        Class::Digits(4) => Some((Part::LongYear, index + 1)),
+        class if class.may_be(Roles::MONTH) => Some((DateToken::Name, index + 1)),
+        Class::Digits(4) => Some((DateToken::LongYear, index + 1)),
         Class::Symbol('\'') if classes.is(index + 1, Class::Short) => {
-            Some((Part::Apostrophe, index + 2))
+            Some((DateToken::Apostrophe, index + 2))
         }
         Class::Short if classes.may_be(index + 1, Roles::ORDINAL) => {
-            Some((Part::Ordinal, index + 2))
+            Some((DateToken::Ordinal, index + 2))
         }
-        Class::Short => Some((Part::Number, index + 1)),
+        Class::Short => Some((DateToken::Number, index + 1)),
         _ => None,
     }
 }

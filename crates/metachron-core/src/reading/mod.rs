@@ -107,8 +107,8 @@ impl Readings {
                 continue;
             };
             let candidate = Candidate::new(form.clone(), reader, true);
-            let signatures = |known: &Candidate| known.reader.reads_alike(&candidate.reader);
-            match self.candidates.iter().position(signatures) {
+            let reads_alike = |known: &Candidate| known.reader.reads_alike(&candidate.reader);
+            match self.candidates.iter().position(reads_alike) {
                 Some(index) => {
                     let known = &mut self.candidates[index];
                     // The one that demands less reads what the other reads.

@@ -1,11 +1,9 @@
 //! The cells of an open column by form, and by the one order that can read
 //! them.
 
-use super::source::{Conclusion, EvidenceSource, Observed, Question, same_type};
-use super::tally::add_all;
+use super::observed::Observed;
 use crate::decide::OwnReading;
 use crate::form::Order;
-use std::any::Any;
 use std::collections::BTreeMap;
 
 /// How many cells each form has, by the one order that can read them; no order
@@ -51,30 +49,23 @@ impl FormCells {
         let own = own.filter(move |((known, _), _)| *known == form);
         own.filter_map(|((_, order), cells)| Some(((*order)?, *cells)))
     }
-}
 
-impl EvidenceSource for FormCells {
-    fn observe(&mut self, row: &Observed<'_>) {
+    /// Counts the cell of a row.
+    pub fn observe(&mut self, row: &Observed<'_>) {
         if let Some(key) = form_and_order(row.own()) {
             *self.counts.entry(key).or_default() += 1;
         }
     }
 
-    fn merge(&mut self, later: Box<dyn EvidenceSource>) {
-        add_all(&mut self.counts, same_type::<FormCells>(later).counts);
+    /// Puts the counts of later rows behind these.
+    pub fn merge(&mut self, later: FormCells) {
+        add_all(&mut self.counts, later.counts);
     }
+}
 
-    /// Decisive cells of both orders are what the other sources explain; those
-    /// of one order have settled the form before.
-    fn conclude<'s>(&'s self, _question: &Question<'_>) -> Vec<Conclusion<'s>> {
-        Vec::new()
-    }
-
-    fn attempts(&self, _question: &Question<'_>) -> Vec<String> {
-        Vec::new()
-    }
-
-    fn into_any(self: Box<Self>) -> Box<dyn Any> {
-        self
+/// Adds counts to others by their keys.
+pub(super) fn add_all<K: Ord>(counts: &mut BTreeMap<K, u64>, more: BTreeMap<K, u64>) {
+    for (key, count) in more {
+        *counts.entry(key).or_default() += count;
     }
 }

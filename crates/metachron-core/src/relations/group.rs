@@ -1,10 +1,10 @@
 //! Level 4: a column whose values part the orders.
 
-use super::ComparedColumns;
-use super::form_cells::{CellCounts, FormCells, form_and_order};
-use super::justification::{Finding, Justification};
-use super::source::{Conclusion, EvidenceSource, Observed, Question, same_type};
-use super::tally::add_all;
+use super::compared_columns::ComparedColumns;
+use super::form_cells::{CellCounts, FormCells, add_all, form_and_order};
+use super::justification::{Finding, Justification, LEAST_DECISIVE};
+use super::observed::Observed;
+use super::source::{Conclusion, EvidenceSource, Question, same_type};
 use crate::form::{Form, Order};
 use crate::rulings::{GroupRuling, in_words};
 use crate::words;
@@ -174,10 +174,6 @@ impl EvidenceSource for GroupCounts {
         self
     }
 }
-
-/// A group of rows has an order where at least so many of its cells can have
-/// no other.
-pub const LEAST_DECISIVE: u64 = 3;
 
 /// Columns are believed to part the orders where fewer than one in so many
 /// random splits would part them as well, all columns that were tried taken

@@ -5,6 +5,10 @@ use crate::rulings::{DatePart, TimeOrder, in_words};
 use crate::words::{count, list, number};
 use serde::Serialize;
 
+/// A group of rows has an order where at least so many of its cells can have
+/// no other.
+pub const LEAST_DECISIVE: u64 = 3;
+
 /// What a decision rests on.
 #[derive(Clone, Debug, PartialEq, Serialize)]
 pub struct Justification {
@@ -137,7 +141,7 @@ impl Justification {
                     _ => format!(
                         "; {} with fewer than {} such cells {} open",
                         count(*silent, "value"),
-                        super::LEAST_DECISIVE,
+                        LEAST_DECISIVE,
                         if *silent == 1 { "stays" } else { "stay" }
                     ),
                 };

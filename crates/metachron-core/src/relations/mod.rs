@@ -12,20 +12,22 @@
 //! the truth of the tables it makes.
 
 mod column_pairs;
+mod compared_columns;
 mod form_cells;
 mod group;
 mod justification;
+mod observed;
+mod premises;
 mod repeated_parts;
-mod rules;
 mod source;
 mod tally;
 mod time_order;
 mod votes;
 
-pub use group::LEAST_DECISIVE;
-pub use justification::{Finding, Justification, Premise};
+pub use compared_columns::ComparedColumns;
+pub use justification::{Finding, Justification, LEAST_DECISIVE, Premise};
 pub use repeated_parts::LEAST_AGREEING;
-pub use tally::{ComparedColumns, OpenColumn, Tally};
+pub use tally::{OpenColumn, Tally};
 pub use votes::{LEAST_VOTES, Votes};
 
 use crate::decide::{Judgement, OpenReason, ShapePlan};
@@ -135,7 +137,8 @@ pub fn settle(
         if let Some((group, justification)) = groups.remove(form) {
             ruling.read.forms[*form] = FormRuling::ByGroup(group);
             justifications.push(justification);
-        } else if let Some((order, justification)) = votes::settle(*form, &open.cells, &premises)
+        } else if let Some((order, justification)) =
+            premises::order_of(*form, &open.cells, &premises)
             && let Some(settled) = either.iter().find(|form| form.order() == Some(order))
         {
             ruling.read.forms[*form] = FormRuling::Settled(settled.clone());
@@ -144,7 +147,7 @@ pub fn settle(
     }
     let is_left = |form: &FormRuling| matches!(form, FormRuling::Open(_) | FormRuling::ByGroup(_));
     if ruling.read.has_zone() || ruling.read.forms.iter().any(is_left) {
-        justifications.extend(rules::settle(ruling, premises));
+        justifications.extend(premises::put_rules(ruling, premises));
     }
     justifications
 }

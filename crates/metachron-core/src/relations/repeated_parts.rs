@@ -1,10 +1,10 @@
 //! Level 5: columns that repeat a part of the date.
 
 use super::form_cells::IN_FOLD;
-use super::source::{
-    Conclusion, EvidenceSource, HeldPremise, Observed, Question, holds, same_type,
-};
-use super::{Premise, Votes};
+use super::justification::Premise;
+use super::observed::Observed;
+use super::source::{Conclusion, EvidenceSource, HeldPremise, Question, holds, same_type};
+use super::votes::Votes;
 use crate::decide::OwnReading;
 use crate::rulings::DatePart;
 use crate::stamp::Stamp;

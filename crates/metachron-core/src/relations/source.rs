@@ -1,8 +1,10 @@
 //! What a source of evidence is.
 
+use super::compared_columns::ComparedColumns;
 use super::form_cells::FormCells;
-use super::{ComparedColumns, Justification, Premise, Votes};
-use crate::decide::OwnReading;
+use super::justification::{Justification, Premise};
+use super::observed::Observed;
+use super::votes::Votes;
 use crate::form::Form;
 use crate::rulings::GroupRuling;
 use std::any::Any;
@@ -48,25 +50,6 @@ pub(super) fn same_type<S: 'static>(later: Box<dyn EvidenceSource>) -> S {
         unreachable!("sources are merged in the order of one list")
     };
     *later
-}
-
-/// A row, as a source sees it.
-pub(super) struct Observed<'r> {
-    /// The number of the open column among the temporal ones.
-    pub number: usize,
-    /// Its index among all columns.
-    pub index: usize,
-    /// What the temporal cells of the row are by themselves.
-    pub own_readings: &'r [OwnReading],
-    /// The texts of all cells, and the name of the file behind them.
-    pub texts: &'r [String],
-}
-
-impl Observed<'_> {
-    /// What the cell of the open column is by itself.
-    pub fn own(&self) -> &OwnReading {
-        &self.own_readings[self.number]
-    }
 }
 
 /// What is asked of a source.

@@ -2,26 +2,14 @@
 //! evidence.
 
 use super::column_pairs::ColumnPairs;
+use super::compared_columns::ComparedColumns;
 use super::form_cells::FormCells;
 use super::group::GroupCounts;
+use super::observed::Observed;
 use super::repeated_parts::RepeatedParts;
-use super::source::{EvidenceSource, Observed};
+use super::source::EvidenceSource;
 use super::time_order::RowOrder;
 use crate::decide::OwnReading;
-use std::collections::BTreeMap;
-
-/// Which columns are compared.
-#[derive(Clone, Debug, Default)]
-pub struct ComparedColumns {
-    /// The names of all columns, and what stands for the file.
-    pub columns: Vec<String>,
-    /// The indexes of the temporal columns among them.
-    pub temporal: Vec<usize>,
-    /// Which of the temporal columns are open.
-    pub open: Vec<usize>,
-    /// Pairs of columns that may part the orders together.
-    pub pairs: Vec<(usize, usize)>,
-}
 
 /// How the open columns of a table, or of a part of one, go with the others.
 #[derive(Debug)]
@@ -129,15 +117,9 @@ impl OpenColumn {
     }
 
     fn merge(&mut self, later: OpenColumn) {
-        self.cells.merge(Box::new(later.cells));
+        self.cells.merge(later.cells);
         for (source, more) in self.sources.iter_mut().zip(later.sources) {
             source.merge(more);
         }
-    }
-}
-
-pub(super) fn add_all<K: Ord>(counts: &mut BTreeMap<K, u64>, more: BTreeMap<K, u64>) {
-    for (key, count) in more {
-        *counts.entry(key).or_default() += count;
     }
 }

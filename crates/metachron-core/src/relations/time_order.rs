@@ -1,10 +1,10 @@
 //! Level 5: rows that stand in time order.
 
 use super::form_cells::IN_FOLD;
-use super::source::{
-    Conclusion, EvidenceSource, HeldPremise, Observed, Question, holds, same_type,
-};
-use super::{Premise, Votes};
+use super::justification::Premise;
+use super::observed::Observed;
+use super::source::{Conclusion, EvidenceSource, HeldPremise, Question, holds, same_type};
+use super::votes::Votes;
 use crate::decide::{NeighbourResolver, OwnReading, is_before};
 use crate::form::Order;
 use crate::rulings::TimeOrder;
@@ -17,14 +17,14 @@ use std::any::Any;
 #[derive(Debug)]
 pub(super) struct RowOrder {
     /// What the rows hold, in order, as far as it is not arranged yet.
-    marks: Vec<Mark>,
+    cells: Vec<OrderedCell>,
     ascending: Direction,
     descending: Direction,
 }
 
 /// What stands in a row.
 #[derive(Debug)]
-enum Mark {
+enum OrderedCell {
     Known(Stamp),
     Several(usize, Vec<Stamp>, Vec<Option<Order>>),
 }
@@ -43,7 +43,7 @@ struct Direction {
 impl RowOrder {
     pub fn new() -> RowOrder {
         RowOrder {
-            marks: Vec::new(),
+            cells: Vec::new(),
             ascending: Direction::new(TimeOrder::Ascending),
             descending: Direction::new(TimeOrder::Descending),
         }
@@ -54,25 +54,25 @@ impl EvidenceSource for RowOrder {
     fn observe(&mut self, row: &Observed<'_>) {
         match row.own() {
             OwnReading::Nothing(_) => {}
-            OwnReading::One { stamp, .. } => self.marks.push(Mark::Known(*stamp)),
+            OwnReading::One { stamp, .. } => self.cells.push(OrderedCell::Known(*stamp)),
             OwnReading::Several {
                 form,
                 stamps,
                 orders,
             } => {
                 let form = form.unwrap_or(IN_FOLD);
-                self.marks
-                    .push(Mark::Several(form, stamps.clone(), orders.clone()));
+                self.cells
+                    .push(OrderedCell::Several(form, stamps.clone(), orders.clone()));
             }
         }
     }
 
     fn merge(&mut self, later: Box<dyn EvidenceSource>) {
-        self.marks.extend(same_type::<RowOrder>(later).marks);
+        self.cells.extend(same_type::<RowOrder>(later).cells);
     }
 
     fn arrange(&mut self) {
-        for mark in self.marks.drain(..) {
+        for mark in self.cells.drain(..) {
             self.ascending.add(&mark);
             self.descending.add(&mark);
         }
@@ -146,10 +146,10 @@ impl Direction {
         resolver.finish(count_resolved(&mut self.votes));
     }
 
-    fn add(&mut self, mark: &Mark) {
+    fn add(&mut self, mark: &OrderedCell) {
         let resolved = count_resolved(&mut self.votes);
         match mark {
-            Mark::Known(stamp) => {
+            OrderedCell::Known(stamp) => {
                 if let Some(last) = self.last.replace(*stamp) {
                     let (up, down) = (is_before(last, *stamp), is_before(*stamp, last));
                     let (keeps, breaks) = match self.resolver.order() {
@@ -161,7 +161,7 @@ impl Direction {
                 }
                 self.resolver.known(*stamp, resolved);
             }
-            Mark::Several(form, stamps, orders) => {
+            OrderedCell::Several(form, stamps, orders) => {
                 self.resolver
                     .several(stamps.clone(), (*form, orders.clone()));
                 self.resolver.shed(resolved);

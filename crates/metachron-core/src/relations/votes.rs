@@ -1,8 +1,5 @@
 //! What premises say about open cells, counted by form and order.
 
-use super::form_cells::FormCells;
-use super::justification::{Finding, Justification};
-use super::source::HeldPremise;
 use crate::form::Order;
 use std::collections::BTreeMap;
 
@@ -71,43 +68,4 @@ impl Votes {
     pub fn all(&self) -> u64 {
         self.by_order.values().sum()
     }
-}
-
-/// The order of a form, where every premise that holds leaves its open cells
-/// that order only, and none of its cells can only have another.
-pub(super) fn settle(
-    form: usize,
-    cells: &FormCells,
-    premises: &[HeldPremise<'_>],
-) -> Option<(Order, Justification)> {
-    let mut decisive = cells.decisive(form).map(|(order, _)| order);
-    let mut order = decisive.next();
-    if decisive.next().is_some() {
-        return None;
-    }
-    for premise in premises {
-        if premise.votes.against(form) > 0 {
-            return None;
-        }
-        for (voted, _) in premise.votes.on(form) {
-            if *order.get_or_insert(voted) != voted {
-                return None;
-            }
-        }
-    }
-    let order = order?;
-    let votes = |votes: &Votes| votes.on(form).map(|(_, count)| count).sum::<u64>();
-    let best = premises.iter().max_by_key(|premise| votes(premise.votes))?;
-    let cells = votes(best.votes);
-    (cells >= LEAST_VOTES).then_some((
-        order,
-        Justification {
-            form: Some(form),
-            found: Finding::Votes {
-                order,
-                cells,
-                premise: best.premise.clone(),
-            },
-        },
-    ))
 }

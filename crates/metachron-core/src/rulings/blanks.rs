@@ -106,16 +106,16 @@ impl Blanks {
 
     /// The blanks that differ from `text` in their digits alone, if at all.
     pub(crate) fn alike(&self, text: &str) -> impl Iterator<Item = &str> {
-        let signature = |text: &str| -> String {
+        let without_digits = |text: &str| -> String {
             let digit = |letter: char| match letter {
                 '0'..='9' => '0',
                 other => other.to_ascii_lowercase(),
             };
             text.trim().chars().map(digit).collect()
         };
-        let own = signature(text);
+        let own = without_digits(text);
         let markers = self.markers.iter().map(String::as_str);
-        markers.filter(move |marker| signature(marker) == own)
+        markers.filter(move |marker| without_digits(marker) == own)
     }
 }
 

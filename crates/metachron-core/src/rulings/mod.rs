@@ -223,7 +223,7 @@ impl ColumnRuling {
         if self.read.has_zone() && self.kind != Kind::Instant {
             return Err(ColumnError::ZoneOf(self.kind));
         }
-        self.write.clean(self.kind)?;
+        self.write.renderer(self.kind)?;
         Ok(())
     }
 }

@@ -70,11 +70,11 @@ fn open(item: &mut Item) {
 fn lines(comment: &[String]) -> String {
     comment
         .iter()
-        .map(|line| match line.is_empty() {
-            true => "#\n".to_owned(),
+        .map(|line| {
             // A cell's text may hold a line break, which would end the comment,
             // and other control characters, which TOML forbids in it.
-            false => format!("# {}\n", line.replace(char::is_control, " ")),
+            let line = line.replace(char::is_control, " ");
+            format!("{}\n", format!("# {line}").trim_end())
         })
         .collect()
 }

@@ -135,7 +135,7 @@ impl WriteRuling {
     /// # Errors
     ///
     /// Where such stamps cannot be written so.
-    pub fn clean(&self, kind: Kind) -> Result<StampRenderer, WriteError> {
+    pub fn renderer(&self, kind: Kind) -> Result<StampRenderer, WriteError> {
         if self.zone.is_some() && kind != Kind::Instant {
             return Err(WriteError::NoInstant(kind));
         }
@@ -319,7 +319,7 @@ mod tests {
         ] {
             let ruling: WriteRuling = toml::from_str(ruling).unwrap();
             let mut out = Vec::new();
-            let written = match ruling.clean(stamp.kind()) {
+            let written = match ruling.renderer(stamp.kind()) {
                 Ok(mut clean) => clean.write(&stamp, &mut out).map_err(|why| why.to_string()),
                 Err(why) => Err(why.to_string()),
             };

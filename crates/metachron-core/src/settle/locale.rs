@@ -60,10 +60,11 @@ pub(super) fn settle(evidence: &ColumnEvidence, declared: &Declared) -> Locales 
         chosen.push(tag);
         left = rest;
     }
-    match left.is_empty() {
-        true => Locales(chosen),
+    if left.is_empty() {
+        Locales(chosen)
+    } else {
         // Names that no language has: every language stays in play.
-        false => Locales::default(),
+        Locales::default()
     }
 }
 

@@ -228,13 +228,14 @@ pub(super) fn check(
         Weight::Plain => readable * PLAIN_ONE_IN >= filled,
         _ => few_fail(filled - readable, filled),
     };
-    match enough {
-        true if best == Weight::Faint && looks_like_numbers(evidence) => {
-            Err(SkipReason::Doubtful { cells: readable })
-        }
-        true => Ok(()),
-        false if readable * STRAY_ONE_IN < filled => Err(SkipReason::NoDates),
-        false => Err(SkipReason::TooFew { readable }),
+    if enough && best == Weight::Faint && looks_like_numbers(evidence) {
+        Err(SkipReason::Doubtful { cells: readable })
+    } else if enough {
+        Ok(())
+    } else if readable * STRAY_ONE_IN < filled {
+        Err(SkipReason::NoDates)
+    } else {
+        Err(SkipReason::TooFew { readable })
     }
 }
 
@@ -350,11 +351,11 @@ fn counts_are_recent(evidence: &ColumnEvidence, today: Date) -> bool {
 /// its written dates are of the same years.
 pub(super) fn counts_fit(name: &str, evidence: &ColumnEvidence, today: Date) -> bool {
     let (counted, written) = spans(evidence);
-    let row_year = match (years(&counted), years(&written)) {
+    let is_of_written_years = match (years(&counted), years(&written)) {
         (Some((from, to)), Some((first, last))) => from >= first - 1 && to <= last + 1,
         _ => false,
     };
-    row_year || name_says_date(name) && counts_are_recent(evidence, today)
+    is_of_written_years || name_says_date(name) && counts_are_recent(evidence, today)
 }
 
 /// Whether nothing but years can be read: numbers like any others.

@@ -2,6 +2,7 @@ use super::*;
 use crate::evidence::{ColumnOptions, Surveyor};
 use crate::forecast::forecast_column;
 use crate::form::Order;
+use crate::stamp::Kind;
 use jiff::civil::date;
 use proptest::prelude::*;
 
@@ -245,7 +246,7 @@ proptest! {
 
     /// What the survey forecasts is what the conversion does.
     #[test]
-    fn the_outlook_foretells_the_conversion(cells in orders()) {
+    fn the_forecast_agrees_with_the_conversion(cells in orders()) {
         let evidence = evidence(&cells);
         let ruling = settle("x", &evidence, &Declared::default(), TODAY).unwrap();
         let forecast = forecast_column("x", &evidence, &ruling, &Default::default(), TODAY);

@@ -168,15 +168,13 @@ fn offset(text: &str) -> Option<Offset> {
             .then(|| text.parse().ok())?,
         _ => None,
     };
-    let parts: Vec<i32> = match digits.contains(':') {
-        true => digits.split(':').map(number).collect::<Option<_>>()?,
-        false if digits.len() <= 2 => vec![number(digits)?],
-        false => {
-            let pairs = digits.as_bytes().chunks(2).map(std::str::from_utf8);
-            pairs
-                .map(|pair| number(pair.ok()?))
-                .collect::<Option<_>>()?
-        }
+    let parts: Vec<i32> = if digits.contains(':') {
+        digits.split(':').map(number).collect::<Option<_>>()?
+    } else {
+        let pairs = digits.as_bytes().chunks(2).map(std::str::from_utf8);
+        pairs
+            .map(|pair| number(pair.ok()?))
+            .collect::<Option<_>>()?
     };
     let (hours, minutes, seconds) = match parts[..] {
         [hours] => (hours, 0, 0),

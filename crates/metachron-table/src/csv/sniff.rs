@@ -2,7 +2,7 @@
 
 use super::{Dialect, Rows};
 use crate::encoding::{CHUNK, Utf8Reader, detect};
-use crate::{Declared, Header, Source, TableError};
+use crate::{Header, ReadOptions, Source, TableError};
 use encoding_rs::{Encoding, UTF_8};
 use metachron_core::form::Century;
 use metachron_core::lex::Lexer;
@@ -33,7 +33,7 @@ pub(crate) struct Layout {
 }
 
 /// Finds out how `source` is written, as far as it is not declared.
-pub(crate) fn sniff(source: &Source, declared: &Declared) -> Result<Layout, TableError> {
+pub(crate) fn sniff(source: &Source, declared: &ReadOptions) -> Result<Layout, TableError> {
     let head = head_bytes(source)?;
     if head.is_empty() {
         return Err(TableError::Empty {
@@ -87,7 +87,7 @@ pub(crate) fn sniff(source: &Source, declared: &Declared) -> Result<Layout, Tabl
 pub(crate) fn sniff_head(
     source: &Source,
     head: &str,
-    declared: &Declared,
+    declared: &ReadOptions,
 ) -> Result<Layout, TableError> {
     let dialect = Dialect::default();
     let (header, data_offset, data_line) = header(source, head, dialect, declared)?;
@@ -251,7 +251,7 @@ fn header(
     source: &Source,
     text: &str,
     dialect: Dialect,
-    declared: &Declared,
+    declared: &ReadOptions,
 ) -> Result<(Header, usize, u64), TableError> {
     if let Some(HeaderLine::Line(wanted)) = declared.header_line {
         let offset = line_offset(text, dialect, wanted).ok_or_else(|| TableError::NoSuchLine {

@@ -1,9 +1,9 @@
 use super::*;
-use crate::{Declared, Source, Table, TableError};
+use crate::{ReadOptions, Source, Table, TableError};
 use metachron_core::rulings::{HeaderLine, NoHeader};
 use proptest::prelude::*;
 
-fn table(bytes: &[u8], declared: Declared) -> Result<Table, TableError> {
+fn table(bytes: &[u8], declared: ReadOptions) -> Result<Table, TableError> {
     Table::open(vec![Source::spool("input", bytes)?], &declared)
 }
 
@@ -22,7 +22,7 @@ fn cells(table: &Table) -> Vec<Vec<String>> {
 }
 
 fn columns(bytes: &[u8]) -> Vec<String> {
-    table(bytes, Declared::default())
+    table(bytes, ReadOptions::default())
         .unwrap()
         .columns()
         .to_vec()
@@ -81,7 +81,7 @@ fn delimiters_and_headers_are_found() {
             &["1", "2\n\"3\""],
         ),
     ] {
-        let table = table(text.as_bytes(), Declared::default()).unwrap();
+        let table = table(text.as_bytes(), ReadOptions::default()).unwrap();
         assert_eq!(table.columns(), names, "{text:?}");
         assert_eq!(cells(&table)[0], first, "{text:?}");
     }
@@ -90,9 +90,9 @@ fn delimiters_and_headers_are_found() {
 #[test]
 fn declarations_are_followed() {
     let text = b"x,y\n1,2\n3,4\n";
-    let line = |line| Declared {
+    let line = |line| ReadOptions {
         header_line: Some(HeaderLine::Line(line)),
-        ..Declared::default()
+        ..ReadOptions::default()
     };
     assert_eq!(table(text, line(2)).unwrap().columns(), ["1", "2"]);
     assert!(matches!(
@@ -103,19 +103,19 @@ fn declarations_are_followed() {
         table(text, line(0)),
         Err(TableError::NoSuchLine { .. })
     ));
-    let none = Declared {
+    let none = ReadOptions {
         header_line: Some(HeaderLine::None(NoHeader::None)),
-        ..Declared::default()
+        ..ReadOptions::default()
     };
     assert_eq!(cells(&table(text, none).unwrap()).len(), 3);
-    let pipe = Declared {
+    let pipe = ReadOptions {
         delimiter: Some(b'|'),
-        ..Declared::default()
+        ..ReadOptions::default()
     };
     assert_eq!(table(text, pipe).unwrap().columns(), ["x,y"]);
-    let unquoted = Declared {
+    let unquoted = ReadOptions {
         quote: Some(None),
-        ..Declared::default()
+        ..ReadOptions::default()
     };
     let rows = cells(&table(b"x,y\n\"1,2\n", unquoted).unwrap());
     assert_eq!(rows, [["\"1", "2"]]);
@@ -144,7 +144,7 @@ fn an_encoding_that_shows_late_is_found_when_every_byte_is_looked_at() {
             .0
             .iter(),
     );
-    let mut table = table(&bytes, Declared::default()).unwrap();
+    let mut table = table(&bytes, ReadOptions::default()).unwrap();
     let mut reader = table.read().unwrap();
     let error = loop {
         match reader.next_block().unwrap().unwrap().rows() {
@@ -154,7 +154,7 @@ fn an_encoding_that_shows_late_is_found_when_every_byte_is_looked_at() {
     };
     assert!(error.to_string().contains("line 200002"), "{error}");
     drop(reader);
-    table.make_encodings_sure(&Declared::default()).unwrap();
+    table.make_encodings_sure(&ReadOptions::default()).unwrap();
     assert_eq!(table.encoding(), encoding_rs::WINDOWS_1252);
     assert_eq!(cells(&table).last().unwrap()[0], "Größe");
 }
@@ -167,14 +167,16 @@ fn what_cannot_be_read_says_why() {
         (b"PK\x03\x04\0\0", "is neither text nor a workbook"),
         (b"\xff\xfea\0,\0b\0\n\0\xff", "UTF-16LE does not have"),
     ] {
-        let error = table(bytes, Declared::default()).unwrap_err().to_string();
+        let error = table(bytes, ReadOptions::default())
+            .unwrap_err()
+            .to_string();
         assert!(error.contains(message), "{error}");
     }
 }
 
 #[test]
 fn an_open_quote_is_named_with_its_line() {
-    let table = table(b"a,b\n1,2\n3,\"4\n5,6\n", Declared::default()).unwrap();
+    let table = table(b"a,b\n1,2\n3,\"4\n5,6\n", ReadOptions::default()).unwrap();
     let mut reader = table.read().unwrap();
     let error = reader.next_block().unwrap_err().to_string();
     assert!(
@@ -187,7 +189,7 @@ fn an_open_quote_is_named_with_its_line() {
 fn files_with_other_columns_are_refused() {
     let sources =
         ["a,b\nx,y\n", "a,c\nx,y\n"].map(|text| Source::spool("f", text.as_bytes()).unwrap());
-    let error = Table::open(sources.to_vec(), &Declared::default()).unwrap_err();
+    let error = Table::open(sources.to_vec(), &ReadOptions::default()).unwrap_err();
     assert!(
         error.to_string().contains("it lacks `b` and has `c`"),
         "{error}"
@@ -196,7 +198,7 @@ fn files_with_other_columns_are_refused() {
 
 #[test]
 fn rows_know_their_lines() {
-    let table = table(b"a,b\n\"x\n\n\",1\n\n2,3\n", Declared::default()).unwrap();
+    let table = table(b"a,b\n\"x\n\n\",1\n\n2,3\n", ReadOptions::default()).unwrap();
     let block = table.read().unwrap().next_block().unwrap().unwrap();
     let mut rows = block.rows().unwrap();
     let mut lines = Vec::new();
@@ -224,10 +226,10 @@ proptest! {
             writer.write_record(row).unwrap();
         }
         let bytes = writer.into_inner().unwrap();
-        let declared = Declared {
+        let declared = ReadOptions {
             delimiter: Some(delimiter),
             header_line: Some(HeaderLine::Line(1)),
-            ..Declared::default()
+            ..ReadOptions::default()
         };
         let table = table(&bytes, declared).unwrap();
         prop_assert_eq!(&cells(&table), &rows);

@@ -4,7 +4,7 @@ use super::contained::contained;
 use super::spool::{SheetReader, Spool, SpoolWriter, put_row};
 use super::{CellType, WorkbookFormat, cell, compound, guard};
 use crate::csv::{Dialect, Layout, Rows, sniff_head};
-use crate::{Declared, Source, TableError};
+use crate::{ReadOptions, Source, TableError};
 use calamine::{Data, DataRef, Ods, Reader, SheetType, SheetVisible, Xls, Xlsb, Xlsx, XlsxError};
 use std::fs::File;
 use std::io::BufReader;
@@ -49,7 +49,7 @@ impl Sheet {
     pub(crate) fn open(
         source: &Source,
         format: WorkbookFormat,
-        declared: &Declared,
+        declared: &ReadOptions,
     ) -> Result<(Sheet, Layout), TableError> {
         let opened = contained(|| Sheet::open_trusting(source, format, declared));
         opened.unwrap_or_else(|| {
@@ -64,7 +64,7 @@ impl Sheet {
     fn open_trusting(
         source: &Source,
         format: WorkbookFormat,
-        declared: &Declared,
+        declared: &ReadOptions,
     ) -> Result<(Sheet, Layout), TableError> {
         let mut book = Book::open(source, format)?;
         let all = book.sheets();
@@ -104,7 +104,11 @@ impl Sheet {
     }
 
     /// How the sheet is laid out; `None` where it is empty.
-    fn layout(&self, source: &Source, declared: &Declared) -> Result<Option<Layout>, TableError> {
+    fn layout(
+        &self,
+        source: &Source,
+        declared: &ReadOptions,
+    ) -> Result<Option<Layout>, TableError> {
         let io = TableError::io(source.name());
         let mut rows = self.spool.read().map_err(&io)?;
         let (mut head, mut types) = (Vec::new(), Vec::new());

@@ -86,10 +86,10 @@ impl Job<'_> {
 fn file_of(name: &str, table: &Table) -> Option<usize> {
     let exact = table.sources().position(|source| source.name() == name);
     exact.or_else(|| {
-        let signatures = |source: &str| file_name(source) == file_name(name);
+        let has_name = |source: &str| file_name(source) == file_name(name);
         let sources = table.sources().enumerate();
-        let mut signatures = sources.filter(|(_, source)| signatures(source.name()));
-        match (signatures.next(), signatures.next()) {
+        let mut named = sources.filter(|(_, source)| has_name(source.name()));
+        match (named.next(), named.next()) {
             (Some((number, _)), None) => Some(number),
             _ => None,
         }

@@ -52,10 +52,10 @@ fn by_example(args: &ReadArgs, locale: &Locales) -> Result<Vec<Form>, MeantError
     let mut found: Vec<Vec<Form>> = Vec::new();
     for example in &args.example {
         let forms = example.forms(locale.names(calendar), conventions, &more)?;
-        let signatures = found
+        let shared = found
             .iter_mut()
             .find(|known| known.iter().any(|form| forms.contains(form)));
-        match signatures {
+        match shared {
             Some(known) => known.retain(|form| forms.contains(form)),
             None => found.push(forms),
         }

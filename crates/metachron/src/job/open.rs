@@ -7,7 +7,7 @@ use anyhow::Context;
 use jiff::civil::Date;
 use metachron_core::engine::Request;
 use metachron_core::rulings::{HeaderLine, NoHeader, Rulings, Setting, TableRuling, USUAL_BLANKS};
-use metachron_table::{Declared, Source, Table, encoding_for_label};
+use metachron_table::{ReadOptions, Source, Table, encoding_for_label};
 use std::path::{Path, PathBuf};
 
 /// A table, and what was said about it.
@@ -16,7 +16,7 @@ pub struct Job<'a> {
     pub(super) verbosity: Verbosity,
     /// The table.
     pub table: Table,
-    pub(super) declared: Declared,
+    pub(super) declared: ReadOptions,
     /// What the engine has to know of it.
     pub request: Request,
     pub(super) threads: usize,
@@ -176,7 +176,7 @@ fn declare(
     rulings: Option<&Rulings>,
     path: Option<&Path>,
     sources: &[Source],
-) -> anyhow::Result<Declared> {
+) -> anyhow::Result<ReadOptions> {
     let ruled = rulings.map(|rulings| &rulings.table);
     let in_rulings = || path.map_or(String::new(), |path| format!("{}: table", path.display()));
     let is_tsv = sources.iter().all(|source| {
@@ -226,7 +226,7 @@ fn declare(
         (None, None) => None,
     };
     let header_line: Option<HeaderLine> = args.header_line.map(|line| line.0);
-    Ok(Declared {
+    Ok(ReadOptions {
         delimiter: args.delimiter.or(ruled_delimiter).or(by_format),
         quote: args.quote.map(|quote| quote.0).or(ruled_quote),
         encoding,

@@ -12,14 +12,14 @@ pub fn explained(explained: &Explained) -> String {
     let standing = match explained.standing {
         Standing::Certain => "certain: there is one way to read it".to_owned(),
         Standing::Blank => "blank: it stands for an empty cell".to_owned(),
-        Standing::Unreadable => match explained.rejected.is_empty() {
-            true if explained.leftover.is_some() => format!(
-                "{WAITS}unreadable{WAITS:#}: besides a date or time it holds `{}`",
-                explained.leftover.as_deref().unwrap_or_default()
-            ),
-            true => format!("{WAITS}unreadable{WAITS:#}: no date or time can be read in it"),
-            false => format!("{WAITS}unreadable{WAITS:#}: looks like a date, but none it can be"),
-        },
+        Standing::Unreadable => {
+            let why = match (&explained.rejected[..], &explained.leftover) {
+                ([], Some(leftover)) => format!("besides a date or time it holds `{leftover}`"),
+                ([], None) => "no date or time can be read in it".to_owned(),
+                _ => "looks like a date, but none it can be".to_owned(),
+            };
+            format!("{WAITS}unreadable{WAITS:#}: {why}")
+        }
         Standing::Open => match usual(explained) {
             0 if explained.readings.is_empty() => {
                 format!("{WAITS}open{WAITS:#}: it can be read once the rest is said")

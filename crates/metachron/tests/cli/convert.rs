@@ -75,7 +75,7 @@ fn other_cells_are_unchanged_and_every_row_is_there_once() {
 }
 
 #[test]
-fn raw_text_and_verdicts_stand_beside() {
+fn raw_texts_and_verdicts_are_columns() {
     let folder = Folder::with(
         "x.csv",
         "d,n\n\"5 March, 2024\",1\nsoon,2\n,3\n12 March 2024\n",

@@ -24,6 +24,14 @@ pub enum Item {
 }
 
 impl Item {
+    /// Puts text behind `items`: as a part of a literal that stands last.
+    pub(super) fn push_literal(items: &mut Vec<Item>, text: &str) {
+        match items.last_mut() {
+            Some(Item::Literal(last)) => last.push_str(text),
+            _ => items.push(Item::Literal(text.to_owned())),
+        }
+    }
+
     /// Calls `each` with every field of `items`, in the order they are
     /// written.
     pub(super) fn visit(items: &[Item], each: &mut impl FnMut(Field)) {

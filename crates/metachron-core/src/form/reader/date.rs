@@ -183,13 +183,13 @@ impl Reader {
         let Some(era) = ERAS.get(usize::from(era).wrapping_sub(1)) else {
             return Err(Impossible::NameDiffers);
         };
-        let calendar = match ruled.shares_era_with(era.calendar) {
-            true => ruled,
+        let calendar = if ruled.shares_era_with(era.calendar) {
+            ruled
+        } else if era.calendar == Calendar::IslamicCivil {
             // A year of the Hijra is a day's question: four calendars count it.
-            false if era.calendar == Calendar::IslamicCivil => {
-                return Err(Impossible::WhichCalendar);
-            }
-            false => era.calendar,
+            return Err(Impossible::WhichCalendar);
+        } else {
+            era.calendar
         };
         calendar
             .date_in_era(era.code, year, numbered, day)

@@ -46,7 +46,7 @@ impl Checker<'_> {
         if kind == Kind::Time {
             return wrong(
                 &column.at,
-                "times of day start again at midnight, and no time can be reckoned since one of \
+                "times of day start again at midnight, and no time can be counted since one of \
                  them; put them together with their dates: `datetime from DATE, TIME`",
             );
         }

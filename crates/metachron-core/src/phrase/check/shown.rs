@@ -49,10 +49,12 @@ impl Checker<'_> {
 
     pub(super) fn as_kind(&mut self, expr: &Expr, one: &Expr, kind: Kind) -> Checked {
         let (from, op) = self.stamp(one)?;
-        match is_shown_as(from, kind) {
-            true if from == kind => Ok((Type::Stamp(from), op)),
-            true => Ok((Type::Stamp(kind), Op::Kind(op.into(), kind))),
-            false => wrong(&expr.at, no_such(from, kind, one)),
+        if from == kind {
+            Ok((Type::Stamp(from), op))
+        } else if is_shown_as(from, kind) {
+            Ok((Type::Stamp(kind), Op::Kind(op.into(), kind)))
+        } else {
+            wrong(&expr.at, no_such(from, kind, one))
         }
     }
 

@@ -5,7 +5,7 @@ use metachron_core::rulings::HeaderLine;
 
 /// What the user or a ruling says about how the files are written.
 #[derive(Clone, Debug, Default)]
-pub struct Declared {
+pub struct ReadOptions {
     /// The byte between cells.
     pub delimiter: Option<u8>,
     /// The byte around cells; `Some(None)` if there is none.

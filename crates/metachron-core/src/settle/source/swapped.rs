@@ -7,18 +7,63 @@
 //! dates whose day is never past 12. No other cause is known that makes such a
 //! column, and a single cell against it disproves it.
 
+use super::FormSource;
 use crate::evidence::{ColumnEvidence, DaysSeen, ShapeEvidence};
 use crate::form::{Conventions, Form, Item, Order};
 use crate::lex::{Lexer, Words};
 use crate::locale::Names;
 use crate::reading::Outcome;
+use crate::rulings::FormRuling;
+use crate::settle::column::{Column, as_written};
 
-/// What the cells say about an swap of day and month.
+/// Reads dates that an import rewrote with day and month swapped, or leaves
+/// them open where that is not proven.
+pub(super) struct Swapped;
+
+impl FormSource for Swapped {
+    fn conclude(&self, column: &mut Column<'_>) {
+        let declared = column.declared;
+        let is_declared =
+            !declared.forms.is_empty() || declared.order.is_some_and(Order::starts_with_year);
+        if is_declared {
+            return;
+        }
+        let Some(swap) = swap(column.evidence) else {
+            return;
+        };
+        let evidence = column.evidence;
+        for (shape, ruling) in column.ruled_mut() {
+            let mut rewritten = swap.rewritten.iter();
+            let is_rewritten = rewritten.any(|&index| std::ptr::eq(shape, &evidence.shapes[index]));
+            let Some((written, swapped)) = pair(shape).filter(|_| is_rewritten) else {
+                continue;
+            };
+            let form = |index: usize| {
+                let candidate = &shape.readings.candidates()[index];
+                as_written(&candidate.form, shape, index)
+            };
+            let pair = [form(written), form(swapped)];
+            let others = ruling.alternatives().iter();
+            let others: Vec<Form> = others
+                .filter(|form| !pair.contains(form))
+                .cloned()
+                .collect();
+            *ruling = match swap.proof {
+                // What it may be otherwise is no matter of a swap.
+                _ if !others.is_empty() => FormRuling::Open([&pair[..], &others].concat()),
+                Proof::Proven => FormRuling::Settled(form(swapped)),
+                Proof::Possible => FormRuling::Open(pair.to_vec()),
+            };
+        }
+    }
+}
+
+/// What the cells say about a swap of day and month.
 #[derive(Clone, Debug, PartialEq)]
 pub struct Swap {
     /// The shapes of the dates that were rewritten, by their index in the
     /// evidence.
-    pub uncached: Vec<usize>,
+    pub rewritten: Vec<usize>,
     /// How many dates were rewritten.
     pub cells: u64,
     /// How many cells were left as text.
@@ -59,15 +104,15 @@ const MONTHS_ONE_IN: f64 = 100.0;
 /// Whether every cell of the column says that day and month were swapped in
 /// a part of it.
 pub fn swap(evidence: &ColumnEvidence) -> Option<Swap> {
-    let mut uncached = Vec::new();
+    let mut rewritten = Vec::new();
     let (mut cells, mut witnesses) = (0, 0);
     let (mut dates, mut text) = (DaysSeen::default(), DaysSeen::default());
     let mut left_order = None;
     for (index, shape) in evidence.shapes.iter().enumerate() {
         match half(shape)? {
             Half::Neither => {}
-            Half::Anew(count) => {
-                uncached.push(index);
+            Half::Rewritten(count) => {
+                rewritten.push(index);
                 cells += count;
                 dates.merge(&shape.days);
             }
@@ -92,12 +137,12 @@ pub fn swap(evidence: &ColumnEvidence) -> Option<Swap> {
     let is_proven = chance < -CHANCE_ONE_IN.ln()
         && months.months().count_ones() >= LEAST_MONTHS
         && go_together(&months, &text);
-    let samples = uncached
+    let samples = rewritten
         .iter()
         .flat_map(|&index| samples(&evidence.shapes[index]));
     Some(Swap {
         samples: samples.take(SAMPLES).collect(),
-        uncached,
+        rewritten,
         cells,
         witnesses,
         days,
@@ -159,19 +204,19 @@ fn ways_to_choose(some: u32, all: u32) -> f64 {
     })
 }
 
-/// What a shape's cells are, if there was an swap.
+/// What a shape's cells are, if there was a swap.
 enum Half {
-    /// Nothing that an swap would touch.
+    /// Nothing that a swap would touch.
     Neither,
     /// Dates rewritten, so many.
-    Anew(u64),
+    Rewritten(u64),
     /// Text that was left, in this order, so many.
     Left(Order, u64),
 }
 
 /// The candidate that reads dates as they were rewritten, and the one that
 /// swaps their day and month back.
-pub(super) fn pair(shape: &ShapeEvidence) -> Option<(usize, usize)> {
+fn pair(shape: &ShapeEvidence) -> Option<(usize, usize)> {
     let candidates = shape.readings.candidates();
     let swapped = candidates.iter().position(|own| own.form.is_swapped())?;
     let written = candidates.iter().position(|own| {
@@ -208,11 +253,11 @@ fn half(shape: &ShapeEvidence) -> Option<Half> {
     let Some((written, swapped)) = pair(shape) else {
         return Some(Half::Neither);
     };
-    let uncached = cells(&|outcome| outcome.reads(written));
+    let rewritten = cells(&|outcome| outcome.reads(written));
     let late = cells(&|outcome| outcome.reads(written) && !outcome.reads(swapped));
-    match (uncached, late) {
+    match (rewritten, late) {
         (0, _) => Some(Half::Neither),
-        (_, 0) => Some(Half::Anew(uncached)),
+        (_, 0) => Some(Half::Rewritten(rewritten)),
         _ if is_understood(&candidates[written].form) => None,
         _ => Some(Half::Neither),
     }

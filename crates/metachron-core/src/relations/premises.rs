@@ -1,7 +1,11 @@
-//! Premises that decide cell by cell, put into the ruling.
+//! What premises that hold say: the order of a form, or a rule that decides cell
+//! by cell.
 
+use super::form_cells::FormCells;
 use super::justification::{Finding, Justification, Premise};
 use super::source::HeldPremise;
+use super::votes::{LEAST_VOTES, Votes};
+use crate::form::Order;
 use crate::rulings::ColumnRuling;
 
 /// That a column is never earlier than another decides cell by cell from so
@@ -10,8 +14,47 @@ use crate::rulings::ColumnRuling;
 /// exceptions.
 const LEAST_FOR_CELLS: u64 = 500;
 
+/// The order of a form, where every premise that holds leaves its open cells
+/// that order only, and none of its cells can only have another.
+pub(super) fn order_of(
+    form: usize,
+    cells: &FormCells,
+    premises: &[HeldPremise<'_>],
+) -> Option<(Order, Justification)> {
+    let mut decisive = cells.decisive(form).map(|(order, _)| order);
+    let mut order = decisive.next();
+    if decisive.next().is_some() {
+        return None;
+    }
+    for premise in premises {
+        if premise.votes.against(form) > 0 {
+            return None;
+        }
+        for (voted, _) in premise.votes.on(form) {
+            if *order.get_or_insert(voted) != voted {
+                return None;
+            }
+        }
+    }
+    let order = order?;
+    let votes = |votes: &Votes| votes.on(form).map(|(_, count)| count).sum::<u64>();
+    let best = premises.iter().max_by_key(|premise| votes(premise.votes))?;
+    let cells = votes(best.votes);
+    (cells >= LEAST_VOTES).then_some((
+        order,
+        Justification {
+            form: Some(form),
+            found: Finding::Votes {
+                order,
+                cells,
+                premise: best.premise.clone(),
+            },
+        },
+    ))
+}
+
 /// Puts the premises that decide on open cells into the ruling.
-pub(super) fn settle(
+pub(super) fn put_rules(
     ruling: &mut ColumnRuling,
     premises: Vec<HeldPremise<'_>>,
 ) -> Vec<Justification> {

@@ -1,0 +1,59 @@
+//! Level 2: the locale that the user declared.
+
+use super::FormSource;
+use crate::evidence::ShapeEvidence;
+use crate::form::Reader;
+use crate::rulings::Locales;
+use crate::settle::column::{Column, State};
+use crate::settle::order::live_orders;
+
+/// The forms and the order of the declared locale.
+pub(super) struct DeclaredLocale;
+
+impl FormSource for DeclaredLocale {
+    fn conclude(&self, column: &mut Column<'_>) {
+        let locale = &column.declared.locale;
+        if locale.is_empty() {
+            return;
+        }
+        column.decide(|shape| {
+            let index = by_locale(shape, &live_orders(shape), locale)?;
+            Some(State::among(shape, &[index]))
+        });
+    }
+}
+
+/// The form that the declared locale chooses: its own among those that are
+/// possible, else the one with its order, even if other cells contradict it.
+/// That `00.00.00` is a time and no day is not for a locale's order to say.
+fn by_locale(shape: &ShapeEvidence, live: &[usize], locale: &Locales) -> Option<usize> {
+    let candidates = shape.readings.candidates();
+    let order = locale.order()?;
+    let has_order = |index: &&usize| candidates[**index].order() == Some(order);
+    if let Some(&index) = live.iter().find(has_order).filter(|_| live.len() > 1) {
+        return Some(index);
+    }
+    let own = locale.forms(locale.calendar());
+    let own = own
+        .iter()
+        .filter_map(|form| form.fit(shape.readings.shape()));
+    let own: Vec<Reader> = own.collect();
+    let is_own = |index: &&usize| {
+        let reader = &candidates[**index].reader;
+        own.iter().any(|own| own.reads_alike(reader))
+    };
+    if let Some(&index) = live.iter().find(is_own) {
+        return Some(index);
+    }
+    let is_rival = |index: &usize| {
+        candidates[*index].order().is_some() && candidates[*index].form.has_numeric_month()
+    };
+    let declared = |index: &usize| {
+        candidates[*index].usual
+            && candidates[*index].order() == Some(order)
+            && is_rival(index)
+            && shape.count(|tally| tally.outcome.reads(*index)) > 0
+    };
+    let all_rivals = !live.is_empty() && live.iter().all(is_rival);
+    (0..candidates.len()).find(declared).filter(|_| all_rivals)
+}

@@ -1,0 +1,41 @@
+//! The sources of evidence in a column's own cells and in what is declared
+//! about it. The rest of the table has sources of its own, in
+//! [`relations`](crate::relations).
+
+mod clock_kind;
+mod declared;
+mod elapsed;
+mod example;
+mod locale;
+mod own_cells;
+mod plausible;
+mod swapped;
+mod time_order;
+
+pub use swapped::{Proof, Swap, swap};
+
+use super::column::Column;
+
+/// Something that says which forms the cells of a column have.
+///
+/// To add one, write a file with a type that implements this, and put it into
+/// [`SOURCES`].
+pub(super) trait FormSource: Sync {
+    /// Decides on shapes that no source before it decided on; or takes up what
+    /// those decided, to open it again, settle it or rule it out.
+    fn conclude(&self, column: &mut Column<'_>);
+}
+
+/// All of them, the strongest first.
+pub(super) const SOURCES: [&dyn FormSource; 10] = [
+    &declared::DeclaredForms,
+    &elapsed::LengthsOfTime,
+    &declared::DeclaredOrder,
+    &example::Examples,
+    &locale::DeclaredLocale,
+    &own_cells::OwnCells,
+    &time_order::TimeOrder,
+    &plausible::Plausible,
+    &clock_kind::ClockKind,
+    &swapped::Swapped,
+];

@@ -1,0 +1,57 @@
+//! What speaks against reading cells as dates or times at all.
+
+use super::FormSource;
+use crate::calendar::Calendar;
+use crate::evidence::ShapeEvidence;
+use crate::form::Form;
+use crate::rulings::FormRuling;
+use crate::settle::column::{Column, Shape, State};
+use crate::settle::temporal;
+
+/// Rules out forms that read no cell, that take clock-like cells for lengths of
+/// time without a reason, numbers for counts of no time of ours, and small
+/// numbers for years.
+pub(super) struct Plausible;
+
+impl FormSource for Plausible {
+    fn conclude(&self, column: &mut Column<'_>) {
+        let declared = column.declared;
+        let are_forms_declared = !declared.forms.is_empty();
+        let is_elapsed = !are_forms_declared && temporal::is_elapsed(column.name, column.evidence);
+        let counts_fit = are_forms_declared
+            || declared
+                .by_example
+                .iter()
+                .any(|form| form.count().is_some())
+            || temporal::counts_fit(column.name, column.evidence, column.today);
+        let years_are_said = are_forms_declared
+            || declared.calendar.is_some()
+            || declared.locale.calendar() != Calendar::Gregory;
+        for Shape { evidence, state } in &mut column.shapes {
+            let State::Ruled(ruling) = state else {
+                continue;
+            };
+            let any = |test: &dyn Fn(&Form) -> bool| ruling.alternatives().iter().any(test);
+            let is_plausible = evidence.count(|tally| !tally.outcome.is_unreadable()) > 0
+                && (is_elapsed || are_forms_declared || !is_unlikely_length(evidence, ruling))
+                && (years_are_said || !any(&|form| temporal::has_short_year(evidence, form)))
+                && (counts_fit || !any(&|form| form.count().is_some()));
+            if !is_plausible {
+                *state = State::NotOfColumn;
+            }
+        }
+    }
+}
+
+/// Whether `form` takes clock-like cells for lengths of time, though nothing
+/// says that they are.
+fn is_unlikely_length(shape: &ShapeEvidence, form: &FormRuling) -> bool {
+    let candidates = shape.readings.candidates().iter();
+    let unlikely = |form: &Form| {
+        form.elapsed().is_some()
+            && candidates
+                .clone()
+                .any(|candidate| candidate.form == *form && !candidate.usual)
+    };
+    form.alternatives().iter().any(unlikely)
+}
