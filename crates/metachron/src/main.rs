@@ -4,6 +4,7 @@
 mod cli;
 mod command;
 mod job;
+mod json;
 mod outcome;
 mod output;
 mod run;

@@ -33,7 +33,7 @@ impl Needs {
 /// What the rest of the table says about a cell.
 #[derive(Clone, Copy, Debug, Default)]
 pub struct RowContext<'r> {
-    /// The row's cells of the columns that [`Needs::texts`] names.
+    /// The row's cells of the columns that `Needs::texts` names.
     pub texts: &'r [String],
     /// The row's stamp in the column that is never later, if its cell has one
     /// by itself.

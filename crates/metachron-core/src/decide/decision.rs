@@ -8,7 +8,6 @@ use crate::phrase::Refusal;
 use crate::stamp::Stamp;
 use jiff::Timestamp;
 use jiff::civil::Date;
-use serde::Serialize;
 
 /// What was decided on one cell.
 ///
@@ -171,6 +170,20 @@ pub enum Alternative {
 }
 
 impl Alternative {
+    /// The stamp that it would be.
+    pub fn stamp(&self) -> Stamp {
+        match *self {
+            Alternative::AsForm(stamp, _)
+            | Alternative::InWindow(stamp, ..)
+            | Alternative::AsOrder(stamp, _)
+            | Alternative::Stamp(stamp)
+            | Alternative::SecondBefore(stamp)
+            | Alternative::SecondAfter(stamp) => stamp,
+            Alternative::Earlier(at) | Alternative::Later(at) => Stamp::Instant(at),
+            Alternative::LastOfMonth(day) => Stamp::Date(day),
+        }
+    }
+
     /// The two instants that a local time in a gap or a fold may be.
     pub(crate) fn both([earlier, later]: [Timestamp; 2]) -> Vec<Alternative> {
         vec![Alternative::Earlier(earlier), Alternative::Later(later)]
@@ -178,8 +191,7 @@ impl Alternative {
 }
 
 /// Why a cell waits, in a word: what scripts go by.
-#[derive(Clone, Copy, Debug, Default, PartialEq, Eq, PartialOrd, Ord, Hash, Serialize)]
-#[serde(rename_all = "kebab-case")]
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq, PartialOrd, Ord, Hash)]
 pub enum ReasonCode {
     /// It does not wait.
     #[default]
@@ -209,6 +221,27 @@ pub enum ReasonCode {
     Contradicts,
     /// It is derived, and its phrase gives no value.
     NoValue,
+}
+
+impl ReasonCode {
+    /// The code as scripts read it.
+    pub fn name(self) -> &'static str {
+        match self {
+            ReasonCode::None => "none",
+            ReasonCode::Order => "order",
+            ReasonCode::Century => "century",
+            ReasonCode::Rule => "rule",
+            ReasonCode::InGap => "in-gap",
+            ReasonCode::InOverlap => "in-overlap",
+            ReasonCode::LeapSecond => "leap-second",
+            ReasonCode::NoZone => "no-zone",
+            ReasonCode::Kind => "kind",
+            ReasonCode::NoForm => "no-form",
+            ReasonCode::Impossible => "impossible",
+            ReasonCode::Contradicts => "contradicts",
+            ReasonCode::NoValue => "no-value",
+        }
+    }
 }
 
 impl Reason {

@@ -9,11 +9,9 @@ use super::kinds;
 use super::{Choice, KindMismatch, ShapePlan};
 use crate::evidence::Hint;
 use crate::reading::Outcome;
-use serde::{Deserialize, Serialize};
 
 /// What became of a cell.
-#[derive(Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord, Hash, Serialize, Deserialize)]
-#[serde(rename_all = "lowercase")]
+#[derive(Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord, Hash)]
 pub enum Verdict {
     /// One reading is possible.
     Certain,

@@ -36,13 +36,15 @@ mod plan;
 mod prose;
 mod reason;
 
-pub use context::{Needs, RowContext, is_before};
+pub use context::RowContext;
+pub(crate) use context::{Needs, is_before};
 pub use decision::{Alternative, Decision, GroupReason, Reason, ReasonCode};
-pub use judgement::{Judgement, OpenReason, UnreadableReason, Verdict};
-pub use kinds::{KindMismatch, to_kind};
-pub use neighbours::NeighbourResolver;
+pub use judgement::Verdict;
+pub(crate) use judgement::{Judgement, OpenReason, UnreadableReason};
+pub(crate) use kinds::{KindMismatch, to_kind};
+pub(crate) use neighbours::NeighbourResolver;
 pub use own_reading::OwnReading;
-pub use plan::{Basis, Choice, ShapePlan};
+pub(crate) use plan::{Basis, Choice, ShapePlan};
 
 use crate::cache::Cache;
 use crate::cell::Cell;

@@ -2,7 +2,6 @@
 
 use super::kinds::ReadZone;
 use crate::form::{Century, Conventions};
-use crate::lex::Shape;
 use crate::reading::Readings;
 use crate::rulings::{ColumnRuling, FormRuling};
 use crate::stamp::Kind;
@@ -60,12 +59,6 @@ impl Choice {
 }
 
 impl ShapePlan {
-    /// The plan of `ruling` for cells of `shape`.
-    pub fn new(ruling: &ColumnRuling, shape: Shape) -> ShapePlan {
-        let readings = Readings::new(shape, &ruling.read.all_forms());
-        ShapePlan::of(ruling, readings)
-    }
-
     /// The plan of `ruling` for the shape of `readings`, which may know less
     /// strict forms than the ruling: those of a survey made before it.
     pub fn of(ruling: &ColumnRuling, mut readings: Readings) -> ShapePlan {

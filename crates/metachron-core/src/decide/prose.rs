@@ -23,7 +23,10 @@ impl Decision {
 
     /// What the cell could mean: a stamp and how it comes about, each in words.
     pub fn readings(&self) -> Vec<String> {
-        self.alternatives.iter().map(alternative).collect()
+        self.alternatives
+            .iter()
+            .map(Alternative::in_words)
+            .collect()
     }
 }
 
@@ -109,21 +112,23 @@ fn group(group: &GroupReason) -> String {
     }
 }
 
-/// What a cell could mean, and how that comes about.
-fn alternative(alternative: &Alternative) -> String {
-    match alternative {
-        Alternative::AsForm(stamp, form) => format!("{stamp} as {form}"),
-        Alternative::InWindow(stamp, form, first) => {
-            format!("{stamp} as {form} in {first}–{}", first + 99)
-        }
-        Alternative::AsOrder(stamp, order) => format!("{stamp} as {}", order.words()),
-        Alternative::Stamp(stamp) => stamp.to_string(),
-        Alternative::SecondBefore(stamp) => format!("{stamp}, the second before"),
-        Alternative::SecondAfter(stamp) => format!("{stamp}, the second after"),
-        Alternative::Earlier(at) => format!("{at}, the earlier"),
-        Alternative::Later(at) => format!("{at}, the later"),
-        Alternative::LastOfMonth(day) => {
-            format!("{}, the last of the month", Stamp::Date(*day))
+impl Alternative {
+    /// What the cell could mean, and how that comes about.
+    pub fn in_words(&self) -> String {
+        match self {
+            Alternative::AsForm(stamp, form) => format!("{stamp} as {form}"),
+            Alternative::InWindow(stamp, form, first) => {
+                format!("{stamp} as {form} in {first}–{}", first + 99)
+            }
+            Alternative::AsOrder(stamp, order) => format!("{stamp} as {}", order.words()),
+            Alternative::Stamp(stamp) => stamp.to_string(),
+            Alternative::SecondBefore(stamp) => format!("{stamp}, the second before"),
+            Alternative::SecondAfter(stamp) => format!("{stamp}, the second after"),
+            Alternative::Earlier(at) => format!("{at}, the earlier"),
+            Alternative::Later(at) => format!("{at}, the later"),
+            Alternative::LastOfMonth(day) => {
+                format!("{}, the last of the month", Stamp::Date(*day))
+            }
         }
     }
 }

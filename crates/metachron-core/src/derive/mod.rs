@@ -40,7 +40,8 @@ mod error;
 mod memo;
 mod order;
 
-pub use error::{CannotDerive, DeriveError};
+pub(crate) use error::CannotDerive;
+pub use error::DeriveError;
 
 use crate::form::Unwritable;
 use crate::phrase::{Phrase, Ready, Refusal, Row, RowScope, Scope, Track, Type, Value};

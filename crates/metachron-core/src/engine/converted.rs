@@ -5,7 +5,6 @@ use crate::decide::Decision;
 use crate::forecast::Counts;
 use crate::row::OutRow;
 use crate::stamp::Stamp;
-use serde::Serialize;
 
 /// A converted row.
 #[derive(Debug)]
@@ -82,7 +81,7 @@ pub struct ReviewEntry {
 }
 
 /// What became of the cells of a derived column.
-#[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Serialize)]
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq)]
 pub struct DerivedCounts {
     /// Cells that have a value.
     pub given: u64,

@@ -1,7 +1,6 @@
 //! What the engine asks of a table: blocks of rows, and their cells.
 
 use crate::cell::Cell;
-use serde::Serialize;
 
 /// Rows of one file that follow each other. A line with nothing on it is a
 /// row without cells.
@@ -81,7 +80,7 @@ pub(super) fn is_row(row: &(impl Row + ?Sized), width: usize) -> bool {
 }
 
 /// Rows that are shorter or longer than the header.
-#[derive(Clone, Debug, Default, PartialEq, Eq, Serialize)]
+#[derive(Clone, Debug, Default, PartialEq, Eq)]
 pub struct Ragged {
     /// How many there are.
     pub rows: u64,
@@ -90,7 +89,7 @@ pub struct Ragged {
 }
 
 /// A row that is shorter or longer than the header.
-#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize)]
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
 pub struct RaggedRow {
     /// Which file, from 0.
     pub file: usize,

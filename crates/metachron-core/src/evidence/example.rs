@@ -4,20 +4,17 @@ use crate::cell::Cell;
 use crate::form::RowYear;
 use crate::lex::Lexed;
 use crate::stamp::Stamp;
-use serde::Serialize;
 
 /// A cell that shows something, and where it stands.
-#[derive(Clone, Debug, PartialEq, Eq, Serialize)]
+#[derive(Clone, Debug, PartialEq, Eq)]
 pub struct Example {
     /// The row, from 0.
     pub row: u64,
     /// The cell's text, cut after [`Example::MAX_CHARS`] characters.
     pub text: String,
     /// The value, of a cell that its source types.
-    #[serde(skip)]
     pub stamp: Option<Stamp>,
     /// What other cells of the row say about it.
-    #[serde(skip)]
     pub row_year: RowYear,
 }
 

@@ -34,15 +34,17 @@ mod signatures;
 mod surveyor;
 mod time_steps;
 
-pub use clock::{OffsetsSeen, TimesSeen};
+pub(crate) use clock::{OffsetsSeen, TimesSeen};
 pub use column::ColumnEvidence;
 pub(crate) use column::is_marker;
-pub use days::DaysSeen;
+pub(crate) use days::DaysSeen;
 pub use example::{Example, Examples};
-pub use names::NameTally;
-pub use shape::{Hint, ShapeEvidence, Span, Tally, Writing};
-pub use surveyor::{ColumnCells, ColumnOptions, Surveyor};
-pub use time_steps::{Steps, TimeSteps};
+pub(crate) use names::NameTally;
+pub(crate) use shape::{Hint, ShapeEvidence};
+pub use shape::{Span, Tally, Writing};
+pub use surveyor::{ColumnOptions, Surveyor};
+pub use time_steps::Steps;
+pub(crate) use time_steps::TimeSteps;
 
 /// The tally of a table, or of a part of one.
 #[derive(Clone, Debug, Default, PartialEq)]

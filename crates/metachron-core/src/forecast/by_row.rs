@@ -58,14 +58,7 @@ impl RowForecast {
         }
         if verdict.needs_review() {
             let decision = decider.decide(raw, context);
-            self.wait(Waiting {
-                verdict,
-                sort: decision.code(),
-                reason: decision.sentence(),
-                cells: 1,
-                example: Example::of_cell(row, raw),
-                readings: decision.readings(),
-            });
+            self.wait(Waiting::new(decision, 1, Example::of_cell(row, raw)));
         }
     }
 

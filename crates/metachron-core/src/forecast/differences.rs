@@ -4,7 +4,6 @@ use super::{Counts, Waiting};
 use crate::decide::ReasonCode;
 use crate::rulings::Baseline;
 use crate::words::{count, number};
-use serde::Serialize;
 
 /// What is known of new data, after a survey or a conversion.
 #[derive(Clone, Debug, Default)]
@@ -20,8 +19,7 @@ pub struct Now<'n> {
 }
 
 /// A difference between new data and those that a ruling was settled on.
-#[derive(Clone, Debug, PartialEq, Serialize)]
-#[serde(rename_all = "kebab-case", tag = "differs")]
+#[derive(Clone, Debug, PartialEq)]
 pub enum Difference {
     /// Cells are written in a way that the ruling does not know.
     NewForm {
@@ -84,16 +82,16 @@ const LEAST_CELLS: f64 = 20.0;
 /// How new data differ from those that the ruling was settled on.
 pub fn differences(baseline: &Baseline, now: &Now<'_>) -> Vec<Difference> {
     let mut found = Vec::new();
-    let of_sort = |sort: ReasonCode| {
+    let with_code = |code: ReasonCode| {
         now.waiting
             .iter()
-            .filter(move |waiting| waiting.sort == sort)
+            .filter(move |waiting| waiting.code == code)
     };
     let waited_before = baseline.waiting as f64 / baseline.cells.max(1) as f64;
     let more_than_before =
         |cells: u64| cells as f64 > waited_before * now.cells.all().max(1) as f64;
-    let all = |sort: ReasonCode| of_sort(sort).map(|waiting| waiting.cells).sum::<u64>();
-    if let Some(first) = of_sort(ReasonCode::NoForm).next()
+    let all = |code: ReasonCode| with_code(code).map(|waiting| waiting.cells).sum::<u64>();
+    if let Some(first) = with_code(ReasonCode::NoForm).next()
         && more_than_before(all(ReasonCode::NoForm))
     {
         found.push(Difference::NewForm {
@@ -101,7 +99,7 @@ pub fn differences(baseline: &Baseline, now: &Now<'_>) -> Vec<Difference> {
             example: first.example.text.clone(),
         });
     }
-    if let Some(first) = of_sort(ReasonCode::Contradicts).next()
+    if let Some(first) = with_code(ReasonCode::Contradicts).next()
         && more_than_before(all(ReasonCode::Contradicts))
     {
         found.push(Difference::Contradicts {
@@ -110,7 +108,7 @@ pub fn differences(baseline: &Baseline, now: &Now<'_>) -> Vec<Difference> {
             reason: first.reason.clone(),
         });
     }
-    if let Some(first) = of_sort(ReasonCode::Order).next()
+    if let Some(first) = with_code(ReasonCode::Order).next()
         && more_than_before(all(ReasonCode::Order))
     {
         found.push(Difference::Open {

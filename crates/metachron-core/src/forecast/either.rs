@@ -5,9 +5,9 @@ use super::Waiting;
 use super::question::{Answer, Question, Topic};
 use crate::decide::ReasonCode;
 
-/// The sorts of such cells, the key that answers for them, and its values for
+/// The reasons why such cells wait, the key that answers for them, and its values for
 /// the first and for the second reading.
-const SORTS: [(ReasonCode, Topic, &str, [&str; 2]); 3] = [
+const REASONS: [(ReasonCode, Topic, &str, [&str; 2]); 3] = [
     (
         ReasonCode::InOverlap,
         Topic::InOverlap,
@@ -30,12 +30,13 @@ const SORTS: [(ReasonCode, Topic, &str, [&str; 2]); 3] = [
 
 /// The questions about the cells of the column `name` that wait so.
 pub(super) fn questions(name: &str, waiting: &[Waiting]) -> Vec<Question> {
-    let question = |(sort, topic, key, values): (ReasonCode, Topic, &str, [&str; 2])| {
-        let of_sort = || waiting.iter().filter(|waiting| waiting.sort == sort);
-        let first = of_sort().min_by_key(|waiting| waiting.example.row)?;
-        let cells = of_sort().map(|waiting| waiting.cells).sum();
-        let answers = values.iter().zip(&first.readings).map(|(value, reading)| {
-            let reads_as = reading.split(',').next().unwrap_or(reading).to_owned();
+    let question = |(code, topic, key, values): (ReasonCode, Topic, &str, [&str; 2])| {
+        let such = || waiting.iter().filter(|waiting| waiting.code == code);
+        let first = such().min_by_key(|waiting| waiting.example.row)?;
+        let cells = such().map(|waiting| waiting.cells).sum();
+        let meanings = values.iter().zip(&first.alternatives);
+        let answers = meanings.map(|(value, alternative)| {
+            let reads_as = alternative.stamp().to_string();
             Answer::by_setting(name, key, value, reads_as, cells)
         });
         Some(Question {
@@ -46,5 +47,5 @@ pub(super) fn questions(name: &str, waiting: &[Waiting]) -> Vec<Question> {
             answers: answers.collect(),
         })
     };
-    SORTS.into_iter().filter_map(question).collect()
+    REASONS.into_iter().filter_map(question).collect()
 }

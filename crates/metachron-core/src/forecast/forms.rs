@@ -5,10 +5,9 @@ use crate::evidence::{ColumnEvidence, Example, ShapeEvidence, Tally};
 use crate::form::Order;
 use crate::relations::Justification;
 use crate::rulings::ColumnRuling;
-use serde::Serialize;
 
 /// A written form of a column.
-#[derive(Clone, Debug, PartialEq, Serialize)]
+#[derive(Clone, Debug, PartialEq)]
 pub struct FormForecast {
     /// The pattern it is read by; several where that is open.
     pub patterns: Vec<String>,
@@ -24,13 +23,11 @@ pub struct FormForecast {
     pub ambiguous: u64,
     /// Where the decision rests on the rest of the table: which of the
     /// column's grounds it is, from 0.
-    #[serde(rename = "ground")]
     pub justification: Option<usize>,
 }
 
 /// What the decision on a form rests on.
-#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize)]
-#[serde(rename_all = "kebab-case")]
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
 pub enum Rest {
     /// There is only one way to read it.
     OneWay,
@@ -53,7 +50,7 @@ pub enum Rest {
 }
 
 /// What speaks for one order.
-#[derive(Clone, Debug, PartialEq, Serialize)]
+#[derive(Clone, Debug, PartialEq)]
 pub struct OrderCount {
     /// The order.
     pub order: Order,

@@ -17,7 +17,7 @@ mod shifted;
 mod skipped;
 mod waiting;
 
-pub use by_row::RowForecast;
+pub(crate) use by_row::RowForecast;
 pub use differences::{Difference, Now, differences};
 pub use forms::{FormForecast, OrderCount, Rest};
 pub use question::{Answer, Question, Topic, in_words};
@@ -31,17 +31,15 @@ use crate::rulings::ColumnRuling;
 use crate::settle::SkipReason;
 use crate::stamp::{Kind, Stamp};
 use jiff::civil::Date;
-use serde::Serialize;
 
 /// What converting a column will do.
-#[derive(Clone, Debug, PartialEq, Serialize)]
+#[derive(Clone, Debug, PartialEq)]
 pub struct ColumnForecast {
     /// The column's name.
     pub name: String,
     /// Its kind; none where it is passed through as it came.
     pub kind: Option<Kind>,
     /// Why it is passed through, if it is.
-    #[serde(rename = "passed")]
     pub skipped: Option<Skipped>,
     /// How many cells get which verdict. For a column that is passed through,
     /// only blank cells are counted.
@@ -53,11 +51,9 @@ pub struct ColumnForecast {
     /// The written forms, the commonest first.
     pub forms: Vec<FormForecast>,
     /// What decisions rest on that the column's own cells do not settle.
-    #[serde(rename = "grounds")]
     pub justifications: Vec<Justification>,
     /// What was looked for in the rest of the table, and what was found, where
     /// the column's own cells leave something open.
-    #[serde(rename = "tried")]
     pub attempts: Vec<String>,
     /// The zone of its local times, if one is ruled: its name, or that of the
     /// column that says it.
@@ -77,8 +73,7 @@ pub struct ColumnForecast {
 }
 
 /// Where the zone of a column's local times is said.
-#[derive(Clone, Debug, PartialEq, Eq, Serialize)]
-#[serde(rename_all = "kebab-case")]
+#[derive(Clone, Debug, PartialEq, Eq)]
 pub enum ZoneSource {
     /// It is this one in every row.
     Zone(String),
@@ -96,7 +91,7 @@ impl ZoneSource {
 }
 
 /// How many cells get which verdict.
-#[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Serialize)]
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq)]
 pub struct Counts {
     /// One reading is possible.
     pub certain: u64,
@@ -111,7 +106,7 @@ pub struct Counts {
 }
 
 /// The two-digit years of a column.
-#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize)]
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
 pub struct TwoDigitYears {
     /// How many cells have one.
     pub cells: u64,
@@ -124,7 +119,7 @@ pub struct TwoDigitYears {
 }
 
 /// A marker that stands for an empty cell.
-#[derive(Clone, Debug, PartialEq, Eq, Serialize)]
+#[derive(Clone, Debug, PartialEq, Eq)]
 pub struct Blank {
     /// The marker, in lower case; `""` is the empty cell.
     pub text: String,

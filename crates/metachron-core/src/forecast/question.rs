@@ -10,10 +10,9 @@ use crate::rulings::{ColumnRuling, FormRuling};
 use crate::settle::{default_window, other_window, short_years};
 use crate::stamp::Stamp;
 use jiff::civil::Date;
-use serde::Serialize;
 
 /// A question that a person can answer in a word.
-#[derive(Clone, Debug, PartialEq, Serialize)]
+#[derive(Clone, Debug, PartialEq)]
 pub struct Question {
     /// What it is about.
     pub topic: Topic,
@@ -28,15 +27,13 @@ pub struct Question {
 }
 
 /// What a question is about.
-#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize)]
-#[serde(rename_all = "kebab-case")]
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
 pub enum Topic {
     /// Which calendar the years are those of.
     Calendar,
     /// Which of day, month and year comes first.
     Order,
     /// Whether an import has swapped day and month.
-    #[serde(rename = "exchanged")]
     Swapped,
     /// Which hundred years two-digit years stand for.
     Century,
@@ -55,7 +52,7 @@ pub enum Topic {
 }
 
 /// A possible answer.
-#[derive(Clone, Debug, PartialEq, Serialize)]
+#[derive(Clone, Debug, PartialEq)]
 pub struct Answer {
     /// The answer in a word: an order, a form, a year.
     pub says: String,

@@ -3,11 +3,9 @@
 use crate::evidence::ColumnEvidence;
 use crate::settle::SkipReason;
 use crate::words::{count, number};
-use serde::Serialize;
 
 /// Why a column is passed through.
-#[derive(Clone, Debug, PartialEq, Eq, Serialize)]
-#[serde(rename_all = "kebab-case", tag = "why")]
+#[derive(Clone, Debug, PartialEq, Eq)]
 pub enum Skipped {
     /// It has no filled cell.
     Empty,

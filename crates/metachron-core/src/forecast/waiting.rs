@@ -1,27 +1,48 @@
 //! Cells that wait for a person, by reason.
 
 use super::Judged;
-use crate::decide::{Decision, Judgement, ReasonCode, ShapePlan, Verdict};
+use crate::decide::{Alternative, Decision, Judgement, ReasonCode, ShapePlan, Verdict};
 use crate::evidence::{ColumnEvidence, Example};
 use crate::lex::{Lexer, Words};
 use crate::locale::Names;
-use serde::Serialize;
 
 /// Cells that go on the review list for one reason.
-#[derive(Clone, Debug, PartialEq, Serialize)]
+#[derive(Clone, Debug, PartialEq)]
 pub struct Waiting {
     /// Open or unreadable.
     pub verdict: Verdict,
-    /// Why they wait, in a word.
-    pub sort: ReasonCode,
+    /// Why they wait, as a code.
+    pub code: ReasonCode,
     /// Why the example waits.
     pub reason: String,
-    /// How many cells wait for a reason of this sort.
+    /// How many cells wait for a reason like this.
     pub cells: u64,
     /// The first of them.
     pub example: Example,
     /// What the example could mean.
-    pub readings: Vec<String>,
+    pub alternatives: Vec<Alternative>,
+}
+
+impl Waiting {
+    /// So many cells that wait as `example` does, on which `decision` is.
+    pub fn new(decision: Decision, cells: u64, example: Example) -> Waiting {
+        Waiting {
+            verdict: decision.verdict,
+            code: decision.code(),
+            reason: decision.sentence(),
+            cells,
+            example,
+            alternatives: decision.alternatives,
+        }
+    }
+
+    /// What the example could mean, in words.
+    pub fn readings(&self) -> Vec<String> {
+        self.alternatives
+            .iter()
+            .map(Alternative::in_words)
+            .collect()
+    }
 }
 
 pub(super) fn waiting(
@@ -52,7 +73,7 @@ pub(super) fn waiting(
                 };
                 let decision = decide(&mut lexer).or_else(|| decide(&mut surveyed));
                 let decision = decision.unwrap_or_else(Decision::formless);
-                waiting.push((key, from_decision(decision, cell.count, cell.first)));
+                waiting.push((key, Waiting::new(decision, cell.count, cell.first.clone())));
             }
         }
     }
@@ -61,21 +82,10 @@ pub(super) fn waiting(
             Ok(text) => Decision::on_formless(&text),
             Err(_) => Decision::formless(),
         };
-        let others = from_decision(decision, evidence.others.count, first);
+        let others = Waiting::new(decision, evidence.others.count, first.clone());
         waiting.push((None, others));
     }
     let mut waiting: Vec<Waiting> = waiting.into_iter().map(|(_, waiting)| waiting).collect();
     waiting.sort_by_key(|waiting| (waiting.verdict, std::cmp::Reverse(waiting.cells)));
     waiting
-}
-
-fn from_decision(decision: Decision, cells: u64, example: &Example) -> Waiting {
-    Waiting {
-        verdict: decision.verdict,
-        sort: decision.code(),
-        reason: decision.sentence(),
-        cells,
-        example: example.clone(),
-        readings: decision.readings(),
-    }
 }

@@ -36,7 +36,8 @@ mod writer;
 
 pub use century::Century;
 pub use conventions::{Conventions, LeapSecond, RowYear};
-pub use count::{Count, CountUnit, ParseCountError, SHORT_COUNTS};
+pub(crate) use count::SHORT_COUNTS;
+pub use count::{Count, CountUnit, ParseCountError};
 pub use elapsed::Elapsed;
 pub use field::{Digits, Field, FieldType, Item, OffsetStyle, SymbolDoc, Width, symbols};
 pub use impossible::Impossible;

@@ -98,10 +98,8 @@ pub struct Token {
     pub start: u32,
     /// Where it ends in the cell, in bytes.
     pub end: u32,
-    /// The numbers that a name stands for, packed as [`Meaning::value`] does.
+    /// The numbers that a name stands for, packed as `Meaning::value` does.
     /// 0 for all else; digits are read where they are needed.
-    ///
-    /// [`Meaning::value`]: crate::locale::Meaning::value
     pub value: u32,
 }
 

@@ -1,6 +1,6 @@
 //! The names that dates are written with, in every locale of CLDR.
 //!
-//! [`meaning`] says what an English word means inside a date. A [`Lexicon`]
+//! [`meaning`] says what an English word means inside a date. A `Lexicon`
 //! holds the names of other locales, which a [`Tag`] chooses; [`everywhere`]
 //! is the one of all languages at once.
 //!
@@ -23,16 +23,20 @@ mod names;
 mod tag;
 mod wording;
 
-pub use fillers::{Sign, filler, filler_text, is_sign};
+pub use fillers::filler;
+pub(crate) use fillers::{Sign, filler_text, is_sign};
 pub(crate) use fold::{is_unspaced, is_word_letter, plain_text};
-pub use lexicon::{Lexicon, LexiconEntry};
-pub use meaning::{
-    HourSpan, Meaning, NameWidth, Roles, era_of, month_of, span_of, unit_of, weekday_of,
+pub(crate) use lexicon::Lexicon;
+pub use lexicon::LexiconEntry;
+pub use meaning::Roles;
+pub(crate) use meaning::{
+    HourSpan, Meaning, NameWidth, era_of, month_of, span_of, unit_of, weekday_of,
 };
 pub(crate) use names::language_with_most;
-pub use names::{Names, everywhere, languages_with, months_meant};
+pub(crate) use names::months_meant;
+pub use names::{Names, everywhere, languages_with};
 pub use tag::{ParseTagError, Tag, locales};
-pub use wording::Wording;
+pub(crate) use wording::Wording;
 
 /// What the English `word` means, whatever its case; `None` where it means
 /// nothing in a date.

@@ -3,26 +3,23 @@
 use crate::form::Order;
 use crate::rulings::{DatePart, TimeOrder, in_words};
 use crate::words::{count, list, number};
-use serde::Serialize;
 
 /// A group of rows has an order where at least so many of its cells can have
 /// no other.
 pub const LEAST_DECISIVE: u64 = 3;
 
 /// What a decision rests on.
-#[derive(Clone, Debug, PartialEq, Serialize)]
+#[derive(Clone, Debug, PartialEq)]
 pub struct Justification {
     /// The form it is about, by its number in the ruling; none where it is
     /// about every open cell of the column.
     pub form: Option<usize>,
     /// What was found.
-    #[serde(flatten)]
     pub found: Finding,
 }
 
 /// What was found in the rest of the table.
-#[derive(Clone, Debug, PartialEq, Serialize)]
-#[serde(rename_all = "kebab-case", tag = "by")]
+#[derive(Clone, Debug, PartialEq)]
 pub enum Finding {
     /// The values of other columns part the orders (level 4).
     Group {
@@ -55,7 +52,6 @@ pub enum Finding {
         premise: Premise,
     },
     /// The day and the month of dates were swapped by an import (level 6).
-    #[serde(rename = "exchanged")]
     Swapped {
         /// How many dates.
         cells: u64,
@@ -69,8 +65,7 @@ pub enum Finding {
 }
 
 /// What holds for all cells that are known, and decides on others.
-#[derive(Clone, Debug, PartialEq, Serialize)]
-#[serde(rename_all = "kebab-case", tag = "premise")]
+#[derive(Clone, Debug, PartialEq)]
 pub enum Premise {
     /// The rows stand in time order.
     InTimeOrder {

@@ -25,10 +25,10 @@ mod time_order;
 mod votes;
 
 pub use compared_columns::ComparedColumns;
-pub use justification::{Finding, Justification, LEAST_DECISIVE, Premise};
-pub use repeated_parts::LEAST_AGREEING;
-pub use tally::{OpenColumn, Tally};
-pub use votes::{LEAST_VOTES, Votes};
+pub use justification::{Finding, Justification, Premise};
+pub(crate) use tally::OpenColumn;
+pub use tally::Tally;
+pub use votes::Votes;
 
 use crate::decide::{Judgement, OpenReason, ShapePlan};
 use crate::evidence::{ColumnEvidence, Hint};

@@ -43,7 +43,8 @@ pub use group::{FILE, GroupRuling};
 pub use locales::Locales;
 pub use set::Setting;
 pub use to_toml::Comments;
-pub use write_ruling::{StampRenderer, WriteError, WriteRuling, ZoneAs};
+pub(crate) use write_ruling::StampRenderer;
+pub use write_ruling::{WriteError, WriteRuling, ZoneAs};
 
 use crate::calendar::Calendar;
 use crate::form::{Century, Conventions, Form, LeapSecond, Order};

@@ -24,14 +24,15 @@ mod order;
 mod source;
 mod temporal;
 
-pub use century::{default_window, edge_is_clear, other_window, short_years};
+pub use century::default_window;
+pub(crate) use century::{other_window, short_years};
 pub(crate) use column::as_written;
 pub use declared::Declared;
-pub use locale::{agreed_locale, fitting_locales, has_gregorian_years};
-pub use order::{LEAST_IN_ORDER, is_kept, live_orders};
-pub use source::{Proof, Swap, swap};
+pub(crate) use locale::{agreed_locale, fitting_locales, has_gregorian_years};
+pub(crate) use order::{LEAST_IN_ORDER, is_kept, live_orders};
+pub(crate) use source::{Proof, swap};
+pub use temporal::SkipReason;
 pub(crate) use temporal::has_short_year;
-pub use temporal::{SkipReason, Weight};
 
 use crate::evidence::ColumnEvidence;
 use crate::form::{Field, Form, Width};

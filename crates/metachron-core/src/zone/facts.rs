@@ -19,7 +19,7 @@ use jiff::{Span, Timestamp};
 /// assert_eq!((next.at.to_string().as_str(), next.offset.as_str()), ("2027-03-28T01:00:00Z", "+01:00"));
 /// # Ok::<(), Box<dyn std::error::Error>>(())
 /// ```
-#[derive(Clone, Debug, PartialEq, Eq, serde::Serialize)]
+#[derive(Clone, Debug, PartialEq, Eq)]
 pub struct ZoneFacts {
     /// Its identifier.
     pub zone: String,
@@ -32,24 +32,18 @@ pub struct ZoneFacts {
     /// The offsets it has within a year from the instant on, that one first.
     pub offsets_in_a_year: Vec<String>,
     /// The abbreviations that go with them, where they are in letters.
-    #[serde(skip)]
     pub abbreviations_in_a_year: Vec<String>,
     /// When its offset changes next, if it does.
     pub next_change: Option<ZoneChange>,
 }
 
 /// A change of a zone's offset.
-#[derive(Clone, Debug, PartialEq, Eq, serde::Serialize)]
+#[derive(Clone, Debug, PartialEq, Eq)]
 pub struct ZoneChange {
     /// When.
-    #[serde(serialize_with = "as_text")]
     pub at: Timestamp,
     /// The offset from then on.
     pub offset: String,
-}
-
-fn as_text<S: serde::Serializer>(at: &Timestamp, serializer: S) -> Result<S::Ok, S::Error> {
-    serializer.collect_str(at)
 }
 
 impl ZoneFacts {

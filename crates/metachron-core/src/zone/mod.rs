@@ -34,13 +34,13 @@ mod which;
 
 pub use abbreviation::abbreviation;
 pub(crate) use abbreviation::is_utc;
-pub use database::{UnusableZones, ZoneData, use_zone_data, zone_data, zone_ids};
+pub use database::{ZoneData, use_zone_data, zone_data, zone_ids};
 pub use facts::{ZoneChange, ZoneFacts};
-pub use id::id_len;
+pub(crate) use id::id_len;
 pub use local::{Local, OffsetSpans};
 pub(crate) use local::{local_in, offset_in};
 pub use named::{NoSuchZone, Zone, Zones};
 pub(crate) use named::{write_offset, written};
-pub use said::SaidZones;
+pub(crate) use said::SaidZones;
 pub(crate) use said::named as zone_named;
 pub use which::WhichInstant;

@@ -2,6 +2,7 @@
 
 use crate::cli::{At, ExplainArgs};
 use crate::job::explain::{Explained, Standing, explain};
+use crate::json;
 use crate::outcome::Outcome;
 use crate::output::Output;
 use crate::view;
@@ -34,8 +35,7 @@ pub fn run(args: &ExplainArgs) -> anyhow::Result<Outcome> {
         .collect();
     let mut out = Output::stdout();
     if args.json {
-        out.put(serde_json::to_string_pretty(&explained)?.as_bytes())?;
-        out.put(b"\n")?;
+        json::put(&mut out, &explained)?;
     } else {
         let texts: Vec<String> = explained.iter().map(view::explain::explained).collect();
         view::print(&mut out, &texts.join("\n"))?;

@@ -1,6 +1,7 @@
 //! `metachron locales`: the locales, each with how it writes a date.
 
 use crate::cli::LocalesArgs;
+use crate::json;
 use crate::outcome::Outcome;
 use crate::output::Output;
 use crate::view;
@@ -12,8 +13,7 @@ pub fn run(args: &LocalesArgs) -> anyhow::Result<Outcome> {
     let listed = listed(args.text.as_deref());
     let mut out = Output::stdout();
     if args.json {
-        out.put(serde_json::to_string_pretty(&listed)?.as_bytes())?;
-        out.put(b"\n")?;
+        json::put(&mut out, &listed)?;
     } else {
         view::print(&mut out, &view::locales::list(&listed))?;
     }

@@ -1,6 +1,7 @@
 //! `metachron zones`: the time zones, each with its offset and next change.
 
 use crate::cli::{At, ZonesArgs};
+use crate::json;
 use crate::outcome::Outcome;
 use crate::output::Output;
 use crate::view;
@@ -15,8 +16,8 @@ pub fn run(args: &ZonesArgs) -> anyhow::Result<Outcome> {
     };
     let mut out = Output::stdout();
     if args.json {
-        out.put(serde_json::to_string_pretty(&zones)?.as_bytes())?;
-        out.put(b"\n")?;
+        let zones: Vec<json::Zone<'_>> = zones.iter().map(json::Zone::from).collect();
+        json::put(&mut out, &zones)?;
     } else {
         view::print(&mut out, &view::zones::list(&zones, at))?;
     }

@@ -5,13 +5,11 @@ mod answers;
 mod convert;
 mod declared;
 pub mod explain;
-mod facts;
 mod open;
 mod passes;
 mod pipeline;
 mod progress;
 mod row_names;
 
-pub use facts::TableFacts;
 pub use open::Job;
 pub use row_names::RowNames;

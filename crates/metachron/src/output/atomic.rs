@@ -59,12 +59,12 @@ impl Output {
                 folder.display()
             );
         }
-        let row_year = temporary(&path)
+        let temporary_file = temporary(&path)
             .tempfile_in(folder)
             .with_context(|| format!("cannot write {name}"))?;
         Ok(Output {
             name,
-            to: Target::File(path, BufWriter::with_capacity(1 << 16, row_year)),
+            to: Target::File(path, BufWriter::with_capacity(1 << 16, temporary_file)),
         })
     }
 
@@ -75,12 +75,12 @@ impl Output {
         match self.to {
             Target::Stdout(mut stdout) => stdout.flush().with_context(whole),
             Target::Device(mut device) => device.flush().with_context(whole),
-            Target::File(path, row_year) => {
-                let row_year = row_year
+            Target::File(path, temporary_file) => {
+                let temporary_file = temporary_file
                     .into_inner()
                     .map_err(io::IntoInnerError::into_error)
                     .with_context(whole)?;
-                row_year
+                temporary_file
                     .persist(&path)
                     .map_err(|error| error.error)
                     .with_context(whole)?;

@@ -257,10 +257,10 @@ fn one_column(column: &ColumnForecast, row_names: &RowNames, width: Option<u16>)
     }
     // What a question asks about is said there.
     let asked = |waiting: &&Waiting| {
-        // One question is asked for all cells of such a sort, whatever their
+        // One question is asked for all cells that wait so, whatever their
         // zones.
         if matches!(
-            waiting.sort,
+            waiting.code,
             ReasonCode::InGap | ReasonCode::InOverlap | ReasonCode::LeapSecond
         ) {
             return true;

@@ -1,6 +1,7 @@
 use super::*;
 use crate::form::{Century, Form};
 use crate::lex::Lexer;
+use crate::reading::Readings;
 use crate::rulings::Rulings;
 use proptest::prelude::*;
 
@@ -9,7 +10,8 @@ fn plan(read: &str, cell: &str) -> ShapePlan {
     let rulings = Rulings::from_toml(&text).unwrap();
     let mut lexer = Lexer::default();
     let shape = lexer.lex(cell).unwrap().shape();
-    ShapePlan::new(&rulings.column["x"], shape)
+    let ruling = &rulings.column["x"];
+    ShapePlan::of(ruling, Readings::new(shape, &ruling.read.all_forms()))
 }
 
 fn judge(read: &str, cell: &str) -> (Verdict, String) {

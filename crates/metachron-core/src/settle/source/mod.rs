@@ -12,7 +12,7 @@ mod plausible;
 mod swapped;
 mod time_order;
 
-pub use swapped::{Proof, Swap, swap};
+pub(crate) use swapped::{Proof, swap};
 
 use super::column::Column;
 

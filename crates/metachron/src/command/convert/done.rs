@@ -1,7 +1,8 @@
-//! What a conversion did, counted, and as JSON.
+//! What a conversion did, counted.
 
 use super::targets::Targets;
-use crate::job::{Job, TableFacts};
+use crate::job::Job;
+use crate::json;
 use metachron_core::derive::Derivations;
 use metachron_core::engine::{
     ConvertedRows, DerivedCounts, Direction, Ragged, ReviewEntry, SortBy,
@@ -13,7 +14,6 @@ use metachron_core::phrase::Type;
 use metachron_core::rulings::Rulings;
 use metachron_core::stamp::Stamp;
 use metachron_core::zone::zone_data;
-use serde::Serialize;
 use std::path::PathBuf;
 
 /// What a conversion did.
@@ -23,7 +23,7 @@ pub struct Done {
     /// The earliest and the latest stamp of each.
     pub spans: Vec<Option<(Stamp, Stamp)>>,
     /// Cells that wait, by reason, of each.
-    pub waiting_by_sort: Vec<Vec<Waiting>>,
+    pub waiting_by_code: Vec<Vec<Waiting>>,
     /// How many rows each file has.
     pub rows_by_file: Vec<u64>,
     /// Rows that are not as wide as the header.
@@ -47,7 +47,7 @@ pub struct Done {
 }
 
 /// What became of a derived column.
-#[derive(Clone, Debug, Serialize)]
+#[derive(Clone, Debug)]
 pub struct DerivedColumn {
     pub name: String,
     pub kind: &'static str,
@@ -55,7 +55,7 @@ pub struct DerivedColumn {
 }
 
 /// Which rows were kept.
-#[derive(Clone, Copy, Debug, Default, Serialize)]
+#[derive(Clone, Copy, Debug, Default)]
 pub struct KeptRows {
     pub kept: u64,
     pub dropped: u64,
@@ -66,56 +66,24 @@ pub struct KeptRows {
 }
 
 /// What rows were sorted by.
-#[derive(Clone, Debug, Serialize)]
+#[derive(Clone, Debug)]
 pub struct SortedRows {
     pub by: Vec<String>,
     /// By their characters, and not as dates, times or numbers.
     pub as_text: Vec<String>,
     pub descending: bool,
-    steps_back: u64,
-}
-
-/// Counts, as `--summary` and `--json` write them. See docs/json.md.
-#[derive(Serialize)]
-pub struct Summary<'d> {
-    metachron: u32,
-    /// Which time zone database zones were looked up in.
-    zone_data: String,
-    table: TableFacts,
-    output: Option<String>,
-    review: Option<String>,
-    cells: Counts,
-    /// Cells that a reviewer resolved, and answers that were not taken.
-    resolved: u64,
-    refused: u64,
-    columns: Vec<ColumnSummary<'d>>,
-    derived: &'d [DerivedColumn],
-    /// Which rows were kept by `--where`.
-    rows: Option<KeptRows>,
-    sorted: Option<SortedRows>,
-}
-
-#[derive(Serialize)]
-pub struct ColumnSummary<'d> {
-    name: &'d str,
-    kind: &'static str,
-    cells: Counts,
-    differences: Vec<Difference>,
 }
 
 /// Counts a cell that waits among those that wait for the same reason.
 fn add_waiting(waiting: &mut Vec<Waiting>, entry: &ReviewEntry, rows_before: u64) {
-    let sort = entry.decision.code();
-    match waiting.iter_mut().find(|known| known.sort == sort) {
+    let code = entry.decision.code();
+    match waiting.iter_mut().find(|known| known.code == code) {
         Some(known) => known.cells += 1,
-        None => waiting.push(Waiting {
-            verdict: entry.decision.verdict,
-            sort,
-            reason: entry.decision.sentence(),
-            cells: 1,
-            example: Example::new(rows_before + entry.row, &entry.raw, RowYear::default()),
-            readings: entry.decision.readings(),
-        }),
+        None => {
+            let row = rows_before + entry.row;
+            let example = Example::new(row, &entry.raw, RowYear::default());
+            waiting.push(Waiting::new(entry.decision.clone(), 1, example));
+        }
     }
 }
 
@@ -147,12 +115,11 @@ impl Done {
                 as_text: as_text.map(|(name, _)| name.clone()).collect(),
                 by: sort.names.clone(),
                 descending: sort.direction() == Direction::Descending,
-                steps_back: 0,
             }
         });
         Done {
             spans: vec![None; columns.len()],
-            waiting_by_sort: vec![Vec::new(); columns.len()],
+            waiting_by_code: vec![Vec::new(); columns.len()],
             columns,
             rows_by_file: vec![0; job.table.sources().count()],
             ragged: Ragged::default(),
@@ -193,7 +160,7 @@ impl Done {
                 continue;
             };
             if let Some(index) = self.columns.iter().position(|(known, _)| known == name) {
-                add_waiting(&mut self.waiting_by_sort[index], entry, before);
+                add_waiting(&mut self.waiting_by_code[index], entry, before);
             }
         }
         self.rows_by_file[block.at.file] += block.rows;
@@ -225,39 +192,57 @@ impl Done {
         self.answers - self.resolved
     }
 
-    /// The counts, as JSON has them.
-    pub fn summary<'d>(
+    /// How each converted column differs from what its ruling was settled on.
+    pub fn all_differences(&self, rulings: &Rulings) -> Vec<Vec<Difference>> {
+        let columns = 0..self.columns.len();
+        columns
+            .map(|index| self.differences(index, rulings))
+            .collect()
+    }
+
+    /// The counts, as JSON has them; `differences` are those of the columns.
+    pub fn to_json<'d>(
         &'d self,
         targets: &Targets,
         job: &Job<'_>,
-        rulings: &'d Rulings,
-    ) -> Summary<'d> {
+        rulings: &Rulings,
+        differences: &'d [Vec<Difference>],
+    ) -> json::Conversion<'d> {
         let shown = |path: &Option<PathBuf>| path.as_ref().map(|path| path.display().to_string());
-        Summary {
+        let columns = self.columns.iter().zip(differences);
+        json::Conversion {
             metachron: metachron_core::rulings::VERSION,
             zone_data: zone_data().to_string(),
-            table: TableFacts::new(job, &self.rows_by_file, self.ragged.clone()),
+            table: json::Table::new(job, &self.rows_by_file, &self.ragged),
             output: shown(&targets.out),
             review: shown(&targets.review).filter(|_| self.waiting() > 0),
-            cells: self.cells(),
+            cells: self.cells().into(),
             resolved: self.resolved,
             refused: self.refused(),
-            columns: self
-                .columns
-                .iter()
-                .enumerate()
-                .map(|(index, (name, cells))| ColumnSummary {
+            columns: columns
+                .map(|((name, cells), differences)| json::ConvertedColumn {
                     name,
                     kind: rulings.column[name].kind.name(),
-                    cells: *cells,
-                    differences: self.differences(index, rulings),
+                    cells: (*cells).into(),
+                    differences: differences.iter().map(json::Difference::from).collect(),
                 })
                 .collect(),
-            derived: &self.derived,
-            rows: self.kept,
-            sorted: self.sorted.clone().map(|sorted| SortedRows {
+            derived: self
+                .derived
+                .iter()
+                .map(|derived| json::DerivedColumn::new(&derived.name, derived.kind, derived.cells))
+                .collect(),
+            rows: self.kept.map(|rows| json::KeptRows {
+                kept: rows.kept,
+                dropped: rows.dropped,
+                untold: rows.untold,
+                refused: rows.refused,
+            }),
+            sorted: self.sorted.as_ref().map(|sorted| json::SortedRows {
+                by: &sorted.by,
+                as_text: &sorted.as_text,
+                descending: sorted.descending,
                 steps_back: self.steps_back,
-                ..sorted
             }),
         }
     }
@@ -283,7 +268,7 @@ impl Done {
                 cells: *cells,
                 earliest: span.map(|_| earliest.as_str()),
                 latest: span.map(|_| latest.as_str()),
-                waiting: &self.waiting_by_sort[index],
+                waiting: &self.waiting_by_code[index],
             },
         )
     }

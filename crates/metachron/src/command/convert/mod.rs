@@ -8,6 +8,7 @@ mod targets;
 
 use crate::cli::{ConvertArgs, Verbosity};
 use crate::job::{Job, RowNames};
+use crate::json;
 use crate::outcome::{Outcome, from_engine, usage};
 use crate::output::{Output, Sorter};
 use crate::view;
@@ -64,14 +65,17 @@ pub fn run(args: &ConvertArgs, verbosity: Verbosity) -> anyhow::Result<Outcome> 
     }
     if args.json {
         let mut out = Output::stdout();
-        out.put(serde_json::to_string_pretty(&done.summary(&targets, &job, &rulings))?.as_bytes())?;
-        out.put(b"\n")?;
+        let differences = done.all_differences(&rulings);
+        json::put(
+            &mut out,
+            &done.to_json(&targets, &job, &rulings, &differences),
+        )?;
         out.finish()?;
     }
-    let row_scope = |columns: &[ColumnForecast]| columns.iter().any(ColumnForecast::waits);
+    let any_waits = |columns: &[ColumnForecast]| columns.iter().any(ColumnForecast::waits);
     let waits = done.waiting() > 0
         || done.refused() > 0
-        || forecasts.is_some_and(|(columns, _)| row_scope(&columns));
+        || forecasts.is_some_and(|(columns, _)| any_waits(&columns));
     Ok(if waits { Outcome::Waits } else { Outcome::Done })
 }
 
@@ -169,9 +173,11 @@ fn write(
     let summary = match &targets.summary {
         Some(path) => {
             let mut summary = Output::file(path)?;
-            let text = serde_json::to_string_pretty(&done.summary(targets, job, rulings))?;
-            summary.put(text.as_bytes())?;
-            summary.put(b"\n")?;
+            let differences = done.all_differences(rulings);
+            json::put(
+                &mut summary,
+                &done.to_json(targets, job, rulings, &differences),
+            )?;
             Some(summary)
         }
         None => None,

@@ -4,6 +4,7 @@ mod ask;
 
 use crate::cli::{SettleArgs, Verbosity};
 use crate::job::{Job, RowNames};
+use crate::json;
 use crate::outcome::{Outcome, usage};
 use crate::output::{Output, refuse_same};
 use crate::view;
@@ -13,7 +14,6 @@ use crate::words::{count, counts, list, range};
 use metachron_core::engine::Settled;
 use metachron_core::forecast::ColumnForecast;
 use metachron_core::rulings::{Baseline, Comments, Rulings, checksum_holds, with_checksum};
-use serde::Serialize;
 use std::path::{Path, PathBuf};
 
 /// Runs the command.
@@ -42,13 +42,7 @@ pub fn run(args: &SettleArgs, verbosity: Verbosity) -> anyhow::Result<Outcome> {
         _ => Output::stdout(),
     };
     if args.json {
-        let facts = Facts {
-            rulings: &settled.rulings,
-            columns: &settled.columns,
-            waits: settled.waits(),
-        };
-        out.put(serde_json::to_string_pretty(&facts)?.as_bytes())?;
-        out.put(b"\n")?;
+        json::put(&mut out, &json::Settlement::from(&settled))?;
     } else {
         let comments = comments(&job, &settled, &row_names);
         out.put(with_checksum(&with_baseline(&settled).to_toml(&comments)).as_bytes())?;
@@ -66,15 +60,8 @@ pub fn run(args: &SettleArgs, verbosity: Verbosity) -> anyhow::Result<Outcome> {
 
 /// Where answers are kept: as is said, else next to the rulings.
 fn answers_file(args: &SettleArgs) -> Option<PathBuf> {
-    let row_year = || Some(args.output.as_ref()?.with_extension("answers"));
-    args.read.answers.clone().or_else(row_year)
-}
-
-#[derive(Serialize)]
-struct Facts<'f> {
-    rulings: &'f Rulings,
-    columns: &'f [ColumnForecast],
-    waits: bool,
+    let next_to_rulings = || Some(args.output.as_ref()?.with_extension("answers"));
+    args.read.answers.clone().or_else(next_to_rulings)
 }
 
 fn refuse_inputs(path: &Path, args: &SettleArgs) -> anyhow::Result<()> {

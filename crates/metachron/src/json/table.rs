@@ -1,13 +1,13 @@
-//! How the table was read, as JSON. See docs/json.md.
+//! How the table was read.
 
-use super::Job;
-use metachron_core::engine::Ragged;
+use crate::job::Job;
+use metachron_core::engine;
 use serde::Serialize;
 
 /// How the table was read.
 #[derive(Serialize)]
-pub struct TableFacts {
-    files: Vec<FileFacts>,
+pub struct Table {
+    files: Vec<File>,
     rows: u64,
     encoding: &'static str,
     delimiter: String,
@@ -19,20 +19,34 @@ pub struct TableFacts {
     ragged: Ragged,
 }
 
+/// Rows that are shorter or longer than the header.
 #[derive(Serialize)]
-struct FileFacts {
+struct Ragged {
+    rows: u64,
+    first: Vec<RaggedRow>,
+}
+
+#[derive(Serialize)]
+struct RaggedRow {
+    file: usize,
+    line: u64,
+    cells: usize,
+}
+
+#[derive(Serialize)]
+struct File {
     file: String,
     rows: u64,
 }
 
-impl TableFacts {
+impl Table {
     /// The facts of the job's table, of which each file has so many rows.
-    pub fn new(job: &Job<'_>, rows_by_file: &[u64], ragged: Ragged) -> TableFacts {
+    pub fn new(job: &Job<'_>, rows_by_file: &[u64], ragged: &engine::Ragged) -> Table {
         let header = job.table.header();
         let files = job.table.sources().zip(rows_by_file);
-        TableFacts {
+        Table {
             files: files
-                .map(|(source, &rows)| FileFacts {
+                .map(|(source, &rows)| File {
                     file: source.name().to_owned(),
                     rows,
                 })
@@ -47,7 +61,18 @@ impl TableFacts {
             header_line: header.line,
             notes: header.notes.clone(),
             remarks: header.remarks.clone(),
-            ragged,
+            ragged: Ragged {
+                rows: ragged.rows,
+                first: ragged
+                    .first
+                    .iter()
+                    .map(|row| RaggedRow {
+                        file: row.file,
+                        line: row.line,
+                        cells: row.cells,
+                    })
+                    .collect(),
+            },
         }
     }
 }

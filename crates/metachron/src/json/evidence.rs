@@ -1,0 +1,143 @@
+//! What decisions rest on that a column's own cells do not settle.
+
+use metachron_core::form::Order;
+use metachron_core::relations::{self, Premise as Held};
+use metachron_core::rulings::{DatePart, TimeOrder};
+use serde::Serialize;
+
+#[derive(Serialize)]
+pub struct Justification<'j> {
+    form: Option<usize>,
+    #[serde(flatten)]
+    found: Finding<'j>,
+}
+
+#[derive(Serialize)]
+#[serde(rename_all = "kebab-case", tag = "by")]
+enum Finding<'j> {
+    Group {
+        columns: &'j [String],
+        groups: &'j [(String, Order, u64)],
+        silent: u64,
+        chance: u32,
+    },
+    Votes {
+        order: Order,
+        cells: u64,
+        premise: Premise<'j>,
+    },
+    Rule {
+        cells: u64,
+        premise: Premise<'j>,
+    },
+    /// A swap of day and month, by its name in earlier versions.
+    Exchanged {
+        cells: u64,
+        witnesses: u64,
+        days: u32,
+        samples: &'j [(String, String)],
+    },
+}
+
+#[derive(Serialize)]
+#[serde(rename_all = "kebab-case", tag = "premise")]
+enum Premise<'j> {
+    InTimeOrder {
+        order: TimeOrder,
+        steps: u64,
+        exceptions: u64,
+    },
+    NotBefore {
+        column: &'j str,
+        rows: u64,
+    },
+    NotAfter {
+        column: &'j str,
+        rows: u64,
+    },
+    Same {
+        part: DatePart,
+        column: &'j str,
+        rows: u64,
+    },
+}
+
+impl<'j> From<&'j relations::Justification> for Justification<'j> {
+    fn from(justification: &'j relations::Justification) -> Justification<'j> {
+        Justification {
+            form: justification.form,
+            found: (&justification.found).into(),
+        }
+    }
+}
+
+impl<'j> From<&'j relations::Finding> for Finding<'j> {
+    fn from(finding: &'j relations::Finding) -> Finding<'j> {
+        match finding {
+            relations::Finding::Group {
+                columns,
+                groups,
+                silent,
+                chance,
+            } => Finding::Group {
+                columns,
+                groups,
+                silent: *silent,
+                chance: *chance,
+            },
+            relations::Finding::Votes {
+                order,
+                cells,
+                premise,
+            } => Finding::Votes {
+                order: *order,
+                cells: *cells,
+                premise: premise.into(),
+            },
+            relations::Finding::Rule { cells, premise } => Finding::Rule {
+                cells: *cells,
+                premise: premise.into(),
+            },
+            relations::Finding::Swapped {
+                cells,
+                witnesses,
+                days,
+                samples,
+            } => Finding::Exchanged {
+                cells: *cells,
+                witnesses: *witnesses,
+                days: *days,
+                samples,
+            },
+        }
+    }
+}
+
+impl<'j> From<&'j Held> for Premise<'j> {
+    fn from(premise: &'j Held) -> Premise<'j> {
+        match premise {
+            Held::InTimeOrder {
+                order,
+                steps,
+                exceptions,
+            } => Premise::InTimeOrder {
+                order: *order,
+                steps: *steps,
+                exceptions: *exceptions,
+            },
+            Held::NotBefore { column, rows } => Premise::NotBefore {
+                column,
+                rows: *rows,
+            },
+            Held::NotAfter { column, rows } => Premise::NotAfter {
+                column,
+                rows: *rows,
+            },
+            Held::Same { part, column, rows } => Premise::Same {
+                part: *part,
+                column,
+                rows: *rows,
+            },
+        }
+    }
+}
