@@ -37,7 +37,15 @@ impl Verdict {
         }
     }
 
-    /// Whether a person has to look at the cell.
+    /// Whether a person has to look at the cell: such cells stand on the review
+    /// list.
+    ///
+    /// ```
+    /// use metachron_core::decide::Verdict;
+    ///
+    /// assert!(Verdict::Open.needs_review());
+    /// assert!(!Verdict::Settled.needs_review());
+    /// ```
     pub fn needs_review(self) -> bool {
         matches!(self, Verdict::Open | Verdict::Unreadable)
     }

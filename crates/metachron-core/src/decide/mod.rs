@@ -136,11 +136,28 @@ struct Group {
 }
 
 impl Decider {
-    /// The converter of `column`; `None` where the rulings have none on it.
+    /// The decider of `column`; `None` where the rulings have none on it.
     ///
     /// # Errors
     ///
     /// Where the column cannot be written as it is ruled.
+    ///
+    /// ```
+    /// use metachron_core::decide::{Decider, RowContext, Verdict};
+    /// use metachron_core::rulings::Rulings;
+    ///
+    /// let rulings = Rulings::from_toml(
+    ///     "metachron = 1\n[column.due]\nkind = \"date\"\nread = { forms = [\"dd/MM/yyyy\"] }",
+    /// )?;
+    /// let mut decider = Decider::new(&rulings, "due")?.expect("there is a ruling on it");
+    /// let decision = decider.decide("04/03/2024", &RowContext::default());
+    /// assert_eq!(decision.verdict, Verdict::Settled);
+    /// assert_eq!(decision.stamp.unwrap().to_string(), "2024-03-04");
+    /// let decision = decider.decide("31/02/2024", &RowContext::default());
+    /// assert_eq!(decision.verdict, Verdict::Unreadable);
+    /// assert_eq!(decision.sentence(), "February 2024 has no day 31 in dd/MM/yyyy");
+    /// # Ok::<(), Box<dyn std::error::Error>>(())
+    /// ```
     pub fn new(rulings: &Rulings, column: &str) -> Result<Option<Decider>, WriteError> {
         let Some(ruling) = rulings.column.get(column) else {
             return Ok(None);

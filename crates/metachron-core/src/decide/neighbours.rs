@@ -15,21 +15,6 @@ const LONGEST_RUN: usize = 1 << 16;
 /// Cells between the same two known ones are placed together: where one of
 /// them fits nowhere, or those that are placed are out of order themselves,
 /// something is wrong with a neighbour, and all of them stay open.
-///
-/// ```
-/// use jiff::civil::date;
-/// use metachron_core::decide::NeighbourResolver;
-/// use metachron_core::rulings::TimeOrder;
-/// use metachron_core::stamp::Stamp;
-///
-/// let day = |month, day| Stamp::Date(date(2024, month, day));
-/// let mut placed = Vec::new();
-/// let mut resolver = NeighbourResolver::new(TimeOrder::Ascending);
-/// resolver.known(day(3, 28), |_, _| {});
-/// resolver.several(vec![day(4, 5), day(5, 4)], "05/04/2024");
-/// resolver.known(day(4, 13), |cell, reading| placed.push((cell, reading)));
-/// assert_eq!(placed, [("05/04/2024", Some(0))]);
-/// ```
 #[derive(Debug)]
 pub struct NeighbourResolver<T> {
     order: TimeOrder,
@@ -211,5 +196,22 @@ mod tests {
                 prop_assert!(choice.is_none() || choice == truth);
             }
         }
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use jiff::civil::date;
+
+    #[test]
+    fn a_cell_has_the_reading_that_fits_between_its_neighbours() {
+        let day = |month, day| Stamp::Date(date(2024, month, day));
+        let mut placed = Vec::new();
+        let mut resolver = NeighbourResolver::new(TimeOrder::Ascending);
+        resolver.known(day(3, 28), |_, _| {});
+        resolver.several(vec![day(4, 5), day(5, 4)], "05/04/2024");
+        resolver.known(day(4, 13), |cell, reading| placed.push((cell, reading)));
+        assert_eq!(placed, [("05/04/2024", Some(0))]);
     }
 }

@@ -16,6 +16,16 @@ pub const WHERE: &str = "--where";
 const BLANK: &str = "blank";
 
 /// What cells mean by the word of a reviewer.
+///
+/// ```
+/// use metachron_core::engine::{Answers, CellAt};
+/// use metachron_core::phrase::Value;
+///
+/// let mut answers = Answers::default();
+/// let at = CellAt { file: 0, line: 2, column: 1 };
+/// assert!(answers.add(at, "31/02/2024", Value::Blank));
+/// assert_eq!(answers.len(), 1);
+/// ```
 #[derive(Clone, Debug, Default)]
 pub struct Answers {
     answers: HashMap<CellAt, Answer>,

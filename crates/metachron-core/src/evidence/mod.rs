@@ -26,11 +26,10 @@ mod clock;
 mod column;
 mod days;
 mod example;
+mod fast;
 mod moment;
 mod names;
-mod plain;
 mod shape;
-mod signatures;
 mod surveyor;
 mod time_steps;
 

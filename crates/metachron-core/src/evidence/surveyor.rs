@@ -1,9 +1,8 @@
 //! Looking at every cell.
 
 use super::column::is_marker;
+use super::fast::{PlainCells, Signatures, Tallied, fits};
 use super::moment::Moment;
-use super::plain::{self, PlainCells};
-use super::signatures::{Signatures, Tallied};
 use super::time_steps::{Moments, Sources};
 use super::{ColumnEvidence, Evidence, ShapeEvidence};
 use crate::cache::Cache;
@@ -218,7 +217,7 @@ impl<'w> ColumnSurveyor<'w> {
             ),
             evidence: ColumnEvidence::default(),
             shapes: Shapes {
-                has_room: plain::fits(columns),
+                has_room: fits(columns),
                 ..Shapes::default()
             },
             stamps: Stamps::new(),
@@ -262,13 +261,13 @@ impl<'w> ColumnSurveyor<'w> {
     fn tally_alike(&mut self, tallied: Tallied, text: &str, row: u64) -> bool {
         match tallied {
             Tallied::AsOthers => self.evidence.others.add(row, text),
-            Tallied::ByNumbers { shape, indexes } => {
+            Tallied::ByNumbers { shape, positions } => {
                 let Some(plain) = &mut self.shapes.plain[shape] else {
                     return false;
                 };
                 let evidence = &mut self.evidence;
                 let shape = &mut evidence.shapes[shape];
-                return plain.add(text, &indexes, shape, &mut evidence.in_time);
+                return plain.add(text, &positions, shape, &mut evidence.in_time);
             }
         }
         true
@@ -368,9 +367,9 @@ impl<'w> ColumnSurveyor<'w> {
                 .is_unreadable()
             {
                 plain.meet(&cell, &self.evidence.shapes[index], tally);
-                if let Some(indexes) = plain.indexes(&cell) {
+                if let Some(positions) = plain.positions(&cell) {
                     let shape = index;
-                    let tallied = Tallied::ByNumbers { shape, indexes };
+                    let tallied = Tallied::ByNumbers { shape, positions };
                     self.signatures.learn(text, tallied, &self.options.blanks);
                 }
             }

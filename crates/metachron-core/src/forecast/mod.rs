@@ -91,6 +91,16 @@ impl ZoneSource {
 }
 
 /// How many cells get which verdict.
+///
+/// ```
+/// use metachron_core::decide::Verdict;
+/// use metachron_core::forecast::Counts;
+///
+/// let mut counts = Counts::default();
+/// counts.add(Verdict::Certain, 40);
+/// counts.add(Verdict::Open, 2);
+/// assert_eq!((counts.converted(), counts.waiting(), counts.all()), (40, 2, 42));
+/// ```
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq)]
 pub struct Counts {
     /// One reading is possible.

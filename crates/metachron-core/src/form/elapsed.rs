@@ -15,6 +15,14 @@ use crate::locale::{Roles, Sign, filler_text, is_sign, is_unspaced, unit_of};
 use crate::stamp::Duration;
 
 /// A way of writing lengths of time.
+///
+/// ```
+/// use metachron_core::form::{Elapsed, Form};
+///
+/// let form: Form = "elapsed H:mm".parse()?;
+/// assert_eq!(form.elapsed(), Some(Elapsed::HourMinute));
+/// # Ok::<(), metachron_core::form::PatternError>(())
+/// ```
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Hash)]
 pub enum Elapsed {
     /// Numbers with units, in any order.

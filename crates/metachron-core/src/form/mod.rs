@@ -44,7 +44,7 @@ pub use impossible::Impossible;
 pub use order::{Order, ParseOrderError};
 pub use pattern::PatternError;
 pub use reader::Reader;
-pub(crate) use reader::{First, NumberPositions, Numbers, Parts, second_after};
+pub(crate) use reader::{ClockTokens, First, NumberTokens, four_digits, second_after, two_digits};
 pub use writer::{CannotWrite, Unwritable, Writer};
 
 use crate::lex::Shape;
@@ -117,6 +117,15 @@ impl Form {
 
     /// The form of the same cells that swaps their day and month; `None`
     /// where they have not both.
+    ///
+    /// ```
+    /// use metachron_core::form::Form;
+    ///
+    /// let form: Form = "dd MMM yyyy".parse()?;
+    /// assert_eq!(form.swapped().unwrap().to_string(), "swapped dd MMM yyyy");
+    /// assert_eq!("HH:mm".parse::<Form>()?.swapped(), None);
+    /// # Ok::<(), metachron_core::form::PatternError>(())
+    /// ```
     pub fn swapped(&self) -> Option<Form> {
         let is_typed = self.fields().any(|field| field.has_day_and_month());
         let both = is_typed || self.has(FieldType::Day) && self.has(FieldType::Month);
@@ -201,6 +210,23 @@ impl Form {
 
     /// The kind of stamp that this form reads, with all its optional parts. A
     /// count of days reads numbers with decimals as datetimes.
+    ///
+    /// ```
+    /// use metachron_core::form::Form;
+    /// use metachron_core::stamp::Kind;
+    ///
+    /// for (pattern, kind) in [
+    ///     ("dd/MM/yyyy", Kind::Date),
+    ///     ("yyyy-MM-dd HH:mm", Kind::DateTime),
+    ///     ("yyyy-MM-dd'T'HH:mm:ssXXX", Kind::Instant),
+    ///     ("'Q'Q yyyy", Kind::Quarter),
+    ///     ("unix-ms", Kind::Instant),
+    ///     ("elapsed H:mm", Kind::Duration),
+    /// ] {
+    ///     assert_eq!(pattern.parse::<Form>()?.kind(), kind);
+    /// }
+    /// # Ok::<(), metachron_core::form::PatternError>(())
+    /// ```
     pub fn kind(&self) -> Kind {
         if let Some(count) = self.count() {
             return count.kind(false);

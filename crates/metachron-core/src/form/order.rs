@@ -4,6 +4,15 @@ use super::Field;
 use serde::{Deserialize, Serialize};
 
 /// The order in which day, month and year are written.
+///
+/// ```
+/// use metachron_core::form::{Form, Order};
+///
+/// let form: Form = "d. MMMM yyyy".parse()?;
+/// assert_eq!(form.order(), Some(Order::Dmy));
+/// assert_eq!("ymd".parse::<Order>().unwrap().words(), "year-month-day");
+/// # Ok::<(), metachron_core::form::PatternError>(())
+/// ```
 #[derive(Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord, Hash, Serialize, Deserialize)]
 #[serde(rename_all = "lowercase")]
 pub enum Order {

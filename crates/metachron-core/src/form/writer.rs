@@ -94,6 +94,18 @@ impl Form {
     /// # Errors
     ///
     /// Where the form has a field that such stamps do not have.
+    ///
+    /// ```
+    /// use metachron_core::form::Form;
+    /// use metachron_core::stamp::{Kind, Stamp};
+    ///
+    /// let form: Form = "'Q'Q yyyy".parse()?;
+    /// let mut text = Vec::new();
+    /// form.writer(Kind::Quarter, None)?.write(Stamp::Quarter(2024, 3), &mut text)?;
+    /// assert_eq!(text, b"Q3 2024");
+    /// assert!(form.writer(Kind::Time, None).is_err());
+    /// # Ok::<(), Box<dyn std::error::Error>>(())
+    /// ```
     pub fn writer(&self, kind: Kind, locale: Option<&Tag>) -> Result<Writer, CannotWrite> {
         if let Some(tag) = locale.filter(|tag| tag.asks_for_other_calendar()) {
             return Err(CannotWrite::OtherCalendar(tag.to_string()));

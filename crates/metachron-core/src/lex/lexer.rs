@@ -179,6 +179,20 @@ impl Lexer {
     /// Digits of any script are read as ASCII's, and so are the signs that
     /// have an ASCII equal. White space at either end and characters that are
     /// never seen (marks of writing direction, byte order) are left out.
+    ///
+    /// # Errors
+    ///
+    /// Where the text is none that a date could stand in; see [`NoDate`].
+    ///
+    /// ```
+    /// use metachron_core::lex::{Class, Lexer};
+    ///
+    /// let mut lexer = Lexer::default();
+    /// let cell = lexer.lex("٠٥/03/2024").unwrap();
+    /// let classes: Vec<Class> = cell.tokens().iter().map(|token| token.class).collect();
+    /// let slash = Class::Symbol('/');
+    /// assert_eq!(classes, [Class::Short, slash, Class::Short, slash, Class::Digits(4)]);
+    /// ```
     // Always inline: handed back through memory, a `Lexed` costs as much as
     // finding its layout.
     #[inline(always)]
@@ -200,7 +214,7 @@ impl Lexer {
         })
     }
 
-    /// Refuses texts that look like `text` from now on, if it was cut last:
+    /// Refuses texts with the signature of `text` from now on, if it was cut last:
     /// for a caller that knows no form of its shape.
     pub(crate) fn refuse(&mut self, text: &str) {
         if self.layouts.last_fits(text) {
@@ -208,7 +222,7 @@ impl Lexer {
         }
     }
 
-    /// Cuts a text that looks like none that was met, or its plain text.
+    /// Cuts a text whose signature was not met, or its plain text.
     /// Whether no text that differs from `text` in its digits alone can be a
     /// date, as far as that was found out.
     pub(crate) fn refuses(&self, text: &str) -> bool {

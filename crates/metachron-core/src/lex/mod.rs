@@ -1,7 +1,7 @@
 //! Bytes → tokens → shape.
 //!
 //! The [`Lexer`] cuts a cell into [`Token`]s and classes them. The sequence
-//! of classes is the cell's [`Shape`]: what its text looks like once digits
+//! of classes is the cell's [`Shape`]: its text once digits
 //! and letters are classed. `31/12/2024` and `5/1/2025` have one shape, so
 //! whatever has to be worked out about a way of writing is worked out once
 //! per shape, not once per cell.

@@ -1,4 +1,4 @@
-//! Shapes, which stand for all cells that look alike.
+//! Shapes, each of which stands for all cells of the same token classes.
 
 use super::{Class, Lexed};
 

@@ -17,7 +17,7 @@ const LONGEST: usize = 32;
 /// and of two digits, and room to miss each other.
 const MOST: usize = 128;
 
-/// How a text looks, whatever its digits.
+/// The bytes of a text, whatever its digits.
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq)]
 pub(crate) struct Signature {
     len: usize,
@@ -27,12 +27,12 @@ pub(crate) struct Signature {
     chunks: [u64; LONGEST / 8],
 }
 
-/// Where the tokens stand in texts of one look.
+/// Where the tokens stand in texts of one signature.
 #[derive(Clone, Debug, Default)]
 struct Layout {
     signature: Signature,
     tokens: Tokens,
-    /// Texts of this look are no dates: a word in them means nothing.
+    /// Texts of this signature are no dates: a word in them means nothing.
     refused: bool,
     /// A number that no other layout of these has had; 0 for none.
     serial: u64,
@@ -44,7 +44,7 @@ impl Layout {
     }
 }
 
-/// The layouts that were met, each in the slot of its look's hash.
+/// The layouts that were met, each in the slot of its signature's hash.
 #[derive(Clone, Debug, Default)]
 pub(super) struct Layouts {
     slots: Vec<Layout>,
@@ -59,7 +59,7 @@ const fn each(byte: u8) -> u64 {
 }
 
 impl Signature {
-    /// The look of `text`, if it is short enough to have one.
+    /// The signature of `text`, if it is short enough to have one.
     #[inline]
     pub(crate) fn of(text: &[u8]) -> Option<Signature> {
         let mut signature = Signature {
@@ -86,7 +86,7 @@ impl Signature {
         Some(signature)
     }
 
-    /// Whether a text looks so. Each length has its own few loads, without a
+    /// Whether a text has this signature. Each length has its own few loads, without a
     /// loop.
     #[inline]
     pub(crate) fn fits(&self, text: &[u8]) -> bool {
@@ -132,14 +132,14 @@ fn without_digits(bytes: u64) -> u64 {
 }
 
 impl Layouts {
-    /// Whether `text` looks as the last one did: most do.
+    /// Whether `text` has the signature of the last one: most do.
     #[inline]
     pub(super) fn last_fits(&self, text: &str) -> bool {
         let last = self.slots.get(self.last);
         last.is_some_and(|last| last.signature.fits(text.as_bytes()))
     }
 
-    /// The tokens of texts that look as the last one, and the layout's serial
+    /// The tokens of texts with the signature of the last one, and the layout's serial
     /// number; `None` where those are no dates.
     ///
     /// # Panics
@@ -152,7 +152,7 @@ impl Layouts {
     }
 
     /// Finds the layout of `text`, which is then the last; `false` where none
-    /// looks so.
+    /// has its signature.
     #[inline]
     pub(super) fn find(&mut self, text: &str) -> bool {
         let Some(mask) = self.slots.len().checked_sub(1) else {
@@ -172,7 +172,7 @@ impl Layouts {
         found
     }
 
-    /// Remembers how texts that look like `text` are cut: into `tokens`.
+    /// Remembers how texts with the signature of `text` are cut: into `tokens`.
     pub(super) fn put(&mut self, text: &str, tokens: &Tokens) {
         if !tokens.tokens.is_empty()
             && let Some(layout) = self.slot_for(text)
@@ -182,7 +182,7 @@ impl Layouts {
         }
     }
 
-    /// Remembers that texts that look like `text` are no dates.
+    /// Remembers that texts with the signature of `text` are no dates.
     pub(super) fn refuse(&mut self, text: &str) {
         if let Some(layout) = self.slot_for(text) {
             layout.tokens.clear();
@@ -190,7 +190,7 @@ impl Layouts {
         }
     }
 
-    /// The slot of texts that look like `text`, which becomes the last.
+    /// The slot of texts with the signature of `text`, which becomes the last.
     fn slot_for(&mut self, text: &str) -> Option<&mut Layout> {
         let signature = Signature::of(text.as_bytes())?;
         let slot = signature.hash() & self.slots.len().wrapping_sub(1);
@@ -207,7 +207,7 @@ impl Layouts {
         Some(layout)
     }
 
-    /// Twice as many slots, so that looks that met in one have each its own.
+    /// Twice as many slots, so that signatures that met in one have each its own.
     fn grow(&mut self) {
         let count = (2 * self.slots.len()).max(2);
         let old = std::mem::take(&mut self.slots);
@@ -275,8 +275,8 @@ mod tests {
                 text.bytes().map(digit).collect()
             };
             for (one, other) in [(&one, &other), (&one, &one.replace('1', "7"))] {
-                let looks = (Signature::of(one.as_bytes()), Signature::of(other.as_bytes()));
-                if let (Some(a), Some(b)) = looks {
+                let both = (Signature::of(one.as_bytes()), Signature::of(other.as_bytes()));
+                if let (Some(a), Some(b)) = both {
                     proptest::prop_assert_eq!(a == b, plain(one) == plain(other));
                 }
             }

@@ -23,20 +23,18 @@ mod names;
 mod tag;
 mod wording;
 
-pub use fillers::filler;
-pub(crate) use fillers::{Sign, filler_text, is_sign};
+pub(crate) use fillers::{Sign, is_sign};
+pub use fillers::{filler, filler_text};
 pub(crate) use fold::{is_unspaced, is_word_letter, plain_text};
 pub(crate) use lexicon::Lexicon;
 pub use lexicon::LexiconEntry;
-pub use meaning::Roles;
-pub(crate) use meaning::{
-    HourSpan, Meaning, NameWidth, era_of, month_of, span_of, unit_of, weekday_of,
-};
+pub use meaning::{HourSpan, Meaning, NameWidth, Roles, month_of};
+pub(crate) use meaning::{era_of, span_of, unit_of, weekday_of};
 pub(crate) use names::language_with_most;
 pub(crate) use names::months_meant;
 pub use names::{Names, everywhere, languages_with};
 pub use tag::{ParseTagError, Tag, locales};
-pub(crate) use wording::Wording;
+pub use wording::Wording;
 
 /// What the English `word` means, whatever its case; `None` where it means
 /// nothing in a date.
@@ -65,6 +63,15 @@ pub fn patterns(tag: &Tag, calendar: crate::calendar::Calendar) -> Vec<String> {
 /// The pattern in which `tag` usually writes stamps of `kind`, of middle
 /// length, in the Gregorian calendar; `None` for spans longer than a day
 /// and for lengths of time.
+///
+/// ```
+/// use metachron_core::locale::usual_pattern;
+/// use metachron_core::stamp::Kind;
+///
+/// let pattern = usual_pattern(&"de".parse()?, Kind::Date);
+/// assert_eq!(pattern.as_deref(), Some("dd.MM.y"));
+/// # Ok::<(), metachron_core::locale::ParseTagError>(())
+/// ```
 pub fn usual_pattern(tag: &Tag, kind: crate::stamp::Kind) -> Option<String> {
     cldr::usual_pattern(tag.locale(), kind)
 }

@@ -66,6 +66,13 @@ impl Unit {
     }
 
     /// Its length in nanoseconds; `None` of units of the calendar.
+    ///
+    /// ```
+    /// use metachron_core::phrase::Unit;
+    ///
+    /// assert_eq!(Unit::Minute.nanoseconds(), Some(60_000_000_000));
+    /// assert_eq!((Unit::Quarter.nanoseconds(), Unit::Quarter.months()), (None, Some(3)));
+    /// ```
     pub fn nanoseconds(self) -> Option<i128> {
         const SECOND: i128 = 1_000_000_000;
         Some(match self {

@@ -61,6 +61,23 @@ impl Candidate {
 }
 
 /// Every form that could have written one shape.
+///
+/// ```
+/// use metachron_core::form::Conventions;
+/// use metachron_core::lex::Lexer;
+/// use metachron_core::reading::Readings;
+///
+/// let mut lexer = Lexer::default();
+/// let cell = lexer.lex("04/03/2024").unwrap();
+/// let readings = Readings::new(cell.shape(), &[]);
+/// let (_, stamps) = readings.of(&cell, Conventions::default());
+/// let usual = readings.candidates().iter().zip(&stamps);
+/// let usual = usual.filter(|(candidate, _)| candidate.usual);
+/// let read: Vec<String> = usual
+///     .map(|(candidate, stamp)| format!("{}: {}", candidate.form, stamp.unwrap()))
+///     .collect();
+/// assert_eq!(read, ["d/M/yyyy: 2024-03-04", "M/d/yyyy: 2024-04-03"]);
+/// ```
 #[derive(Clone, Debug)]
 pub struct Readings {
     shape: Shape,
@@ -71,7 +88,7 @@ pub struct Readings {
 }
 
 impl Readings {
-    /// The readings of `shape`: those that its look suggests, then those of
+    /// The readings of `shape`: those that its classes suggest, then those of
     /// `declared` that fit it and are not among them. A declared form may be
     /// stricter about digits than the suggested one that reads alike; both
     /// are kept, so that what it refuses is not taken for another order.

@@ -105,7 +105,16 @@ pub enum Premise {
 const GROUPS_NAMED: usize = 4;
 
 impl Justification {
-    /// The ground in a sentence, without a full stop.
+    /// The justification in a sentence, without a full stop.
+    ///
+    /// ```
+    /// use metachron_core::relations::{Finding, Justification, Premise};
+    ///
+    /// let premise = Premise::NotBefore { column: "loaned".to_owned(), rows: 812 };
+    /// let found = Finding::Rule { cells: 3, premise };
+    /// let sentence = Justification { form: None, found }.sentence();
+    /// assert!(sentence.starts_with("it is never before loaned (812 rows"), "{sentence}");
+    /// ```
     pub fn sentence(&self) -> String {
         match &self.found {
             Finding::Group {

@@ -279,6 +279,17 @@ impl Rulings {
     ///
     /// With line and column where it is no TOML, where a key is unknown (with
     /// the nearest one that is known) or where a pattern cannot be compiled.
+    ///
+    /// ```
+    /// use metachron_core::rulings::Rulings;
+    ///
+    /// let text = "metachron = 1\n[column.due]\nkind = \"date\"\nread = { forms = [\"dd/MM/yyyy\"] }";
+    /// let rulings = Rulings::from_toml(text)?;
+    /// assert_eq!(rulings.column["due"].kind.name(), "date");
+    /// let wrong = Rulings::from_toml("metachron = 1\n[column.due]\nkindd = \"date\"");
+    /// assert!(wrong.unwrap_err().to_string().contains("kindd"));
+    /// # Ok::<(), metachron_core::rulings::RulingsError>(())
+    /// ```
     pub fn from_toml(text: &str) -> Result<Rulings, RulingsError> {
         let rulings: Rulings =
             toml::from_str(text).map_err(|cause| RulingsError::from_toml(text, &cause))?;

@@ -8,6 +8,15 @@ use toml_edit::{DocumentMut, Item, Table, Value};
 ///
 /// The key is a TOML dotted key, written as the rulings file writes it; the
 /// value is TOML, and a bare word is a string.
+///
+/// ```
+/// use metachron_core::rulings::Setting;
+///
+/// let setting: Setting = "'date in'.read.order=dmy".parse()?;
+/// assert_eq!(setting.column(), "date in");
+/// assert!(setting.sets_read("order"));
+/// # Ok::<(), metachron_core::rulings::RulingsError>(())
+/// ```
 #[derive(Clone, Debug)]
 pub struct Setting {
     text: String,

@@ -20,16 +20,7 @@ pub fn default_window(today: Date) -> i16 {
 /// Whether the edge of the window from `first` on falls into a gap between
 /// the years there are (a bit each), and into the widest one: only then do
 /// the column's own years say where one century ends and the next begins.
-///
-/// ```
-/// use metachron_core::settle::edge_is_clear;
-///
-/// let years = |list: &[u8]| list.iter().fold(0_u128, |bits, year| bits | 1 << year);
-/// assert!(edge_is_clear(1947, years(&[98, 99, 0, 1, 24])));
-/// // Births from 29 to 71: 46 would become 2046 and 47 would become 1947.
-/// assert!(!edge_is_clear(1947, years(&[29, 38, 45, 46, 47, 55, 63, 71])));
-/// ```
-pub fn edge_is_clear(first: i16, years: u128) -> bool {
+fn edge_is_clear(first: i16, years: u128) -> bool {
     let first = first.rem_euclid(100) as u32;
     let has = |year: u32| years >> (year % 100) & 1 == 1;
     if years == 0 {
@@ -132,5 +123,16 @@ mod tests {
         let first = crate::form::Century::Window(other).year(29);
         let last = crate::form::Century::Window(other).year(71);
         assert_eq!((first, last), (1929, 1971));
+    }
+
+    #[test]
+    fn edges_fall_into_the_widest_gap() {
+        let years = |list: &[u8]| list.iter().fold(0_u128, |bits, year| bits | 1 << year);
+        assert!(edge_is_clear(1947, years(&[98, 99, 0, 1, 24])));
+        // Births from 29 to 71: 46 would become 2046 and 47 would become 1947.
+        assert!(!edge_is_clear(
+            1947,
+            years(&[29, 38, 45, 46, 47, 55, 63, 71])
+        ));
     }
 }

@@ -8,6 +8,20 @@ use crate::zone::{WhichInstant, Zone};
 
 /// What the user declares about a column. Cells that contradict it go on the
 /// review list; it is never dropped quietly.
+///
+/// ```
+/// use metachron_core::form::Order;
+/// use metachron_core::settle::Declared;
+///
+/// let declared = Declared {
+///     order: Some(Order::Mdy),
+///     ..Declared::default()
+/// };
+/// let setting = "due.read.century=1950".parse()?;
+/// let declared = declared.with_settings("due", &[setting]);
+/// assert_eq!((declared.order, declared.century), (Some(Order::Mdy), Some(1950)));
+/// # Ok::<(), Box<dyn std::error::Error>>(())
+/// ```
 #[derive(Clone, Debug, Default, PartialEq)]
 pub struct Declared {
     /// The column is temporal, whatever share of its cells can be read.

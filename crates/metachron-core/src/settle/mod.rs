@@ -50,6 +50,25 @@ use source::SOURCES;
 ///
 /// Not an error, but the reason why the column is not converted: see
 /// [`SkipReason`].
+///
+/// ```
+/// use jiff::civil::date;
+/// use metachron_core::evidence::{ColumnOptions, Surveyor};
+/// use metachron_core::settle::{Declared, SkipReason, settle};
+///
+/// let options = [ColumnOptions::default()];
+/// let mut surveyor = Surveyor::new(&options);
+/// for cell in ["31/12/2024", "05/06/2024"] {
+///     surveyor.cell(0, cell);
+///     surveyor.end_row();
+/// }
+/// let evidence = surveyor.take().columns.remove(0);
+/// let ruling = settle("due", &evidence, &Declared::default(), date(2026, 11, 28)).unwrap();
+/// // The 31st leaves one order for all cells of the form.
+/// assert_eq!(ruling.read.forms[0].alternatives()[0].to_string(), "dd/MM/yyyy");
+/// let nothing = settle("due", &Default::default(), &Declared::default(), date(2026, 11, 28));
+/// assert!(matches!(nothing, Err(SkipReason::Empty)));
+/// ```
 pub fn settle(
     name: &str,
     evidence: &ColumnEvidence,

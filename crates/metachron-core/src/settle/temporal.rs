@@ -54,7 +54,7 @@ pub enum SkipReason {
     },
 }
 
-/// How much the look of a form says about the column being temporal.
+/// How much a form says about the column being temporal.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord)]
 pub enum Weight {
     /// Digits without any sign: as likely a number.

@@ -3,6 +3,13 @@
 use serde::{Deserialize, Serialize};
 
 /// What sort of temporal value a column holds. A column has one kind.
+///
+/// ```
+/// use metachron_core::stamp::Kind;
+///
+/// assert_eq!(Kind::DateTime.name(), "datetime");
+/// assert_eq!(Kind::ALL.len(), 9);
+/// ```
 #[derive(Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord, Hash, Serialize, Deserialize)]
 #[serde(rename_all = "lowercase")]
 pub enum Kind {

@@ -93,6 +93,14 @@ impl Zone {
     }
 
     /// Its offset from UTC at an instant.
+    ///
+    /// ```
+    /// use metachron_core::zone::Zone;
+    ///
+    /// let lisbon: Zone = "Europe/Lisbon".parse().unwrap();
+    /// let summer = "2026-07-01T00:00:00Z".parse().unwrap();
+    /// assert_eq!(lisbon.offset_at(summer).seconds(), 3600);
+    /// ```
     pub fn offset_at(&self, at: Timestamp) -> Offset {
         self.rules.to_offset(at)
     }

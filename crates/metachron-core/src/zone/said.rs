@@ -4,18 +4,6 @@ use super::{NoSuchZone, OffsetSpans, Zone, Zones};
 use std::sync::Arc;
 
 /// The zones that texts name, each looked up once.
-///
-/// ```
-/// use metachron_core::zone::{SaidZones, Zones};
-/// use std::sync::Arc;
-///
-/// let names = Zones::from([("Lisbon office".to_owned(), "Europe/Lisbon".parse()?)]);
-/// let mut said = SaidZones::new(Arc::new(names));
-/// assert_eq!(said.zone(" Lisbon office ").unwrap().0.name(), "Europe/Lisbon");
-/// assert_eq!(said.zone("+0200").unwrap().0.name(), "+02:00");
-/// assert!(said.zone("Odrava").is_none());
-/// # Ok::<(), metachron_core::zone::NoSuchZone>(())
-/// ```
 #[derive(Clone, Debug)]
 pub struct SaidZones {
     names: Arc<Zones>,
@@ -71,5 +59,21 @@ pub(crate) fn named(text: &str, names: &Zones) -> Result<Zone, NoSuchZone> {
     match names.get(text) {
         Some(zone) => Ok(zone.clone()),
         None => text.parse(),
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn names_of_ones_own_come_first() {
+        let lisbon = "Europe/Lisbon".parse().unwrap();
+        let names = Zones::from([("Lisbon office".to_owned(), lisbon)]);
+        let mut said = SaidZones::new(Arc::new(names));
+        let mut name = |text: &str| said.zone(text).map(|(zone, _)| zone.name().to_owned());
+        assert_eq!(name(" Lisbon office ").as_deref(), Some("Europe/Lisbon"));
+        assert_eq!(name("+0200").as_deref(), Some("+02:00"));
+        assert_eq!(name("Odrava"), None);
     }
 }

@@ -20,7 +20,7 @@ use clock::{Clock, Leap};
 use jiff::ToSpan;
 use jiff::civil::{Date, DateTime};
 use plain::Plain;
-pub(crate) use plain::{First, NumberPositions, Numbers, Parts};
+pub(crate) use plain::{ClockTokens, First, NumberTokens, four_digits, two_digits};
 use slot::Slots;
 
 /// Reads cells of one shape as one form.
@@ -176,7 +176,7 @@ impl Reader {
 
     /// The numbers of a plain form with all digits of the year, what the first
     /// of day and month is, and the tokens that must have two digits.
-    pub(crate) fn numbers(&self) -> Option<(Numbers, First, u32)> {
+    pub(crate) fn numbers(&self) -> Option<(NumberTokens, First, u32)> {
         let plain = self.plain.filter(|_| !self.has_two_digit_year)?;
         let (numbers, first) = plain.numbers()?;
         let first = match (self.day_month, first) {

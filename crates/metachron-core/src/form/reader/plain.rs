@@ -18,7 +18,7 @@ pub(super) struct Plain {
     year: u8,
     month: Month,
     day: u8,
-    clock: Clock,
+    clock: ClockTokens,
 }
 
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
@@ -27,8 +27,9 @@ enum Month {
     Name(u8),
 }
 
+/// The tokens of hour and minute, and perhaps second.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
-enum Clock {
+pub(crate) enum ClockTokens {
     None,
     Minutes([u8; 2]),
     Seconds([u8; 3]),
@@ -36,39 +37,11 @@ enum Clock {
 
 /// The numbers of a plain form, whatever its order: which tokens they are.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
-pub(crate) struct Numbers {
-    year: u8,
-    /// Day and month, as they stand in the cell.
-    pair: [u8; 2],
-    clock: Clock,
-}
-
-/// Where those numbers stand in cells that differ in their digits alone.
-#[derive(Clone, Copy, Debug, PartialEq, Eq)]
-pub(crate) struct NumberPositions {
-    /// The first of the year's four digits.
-    year: u8,
-    pair: [Place; 2],
-    /// Hour, minute and second.
-    clock: Option<[Place; 3]>,
-}
-
-/// Where a number of at most two digits stands.
-#[derive(Clone, Copy, Debug, Default, PartialEq, Eq)]
-struct Place {
-    start: u8,
-    digits: u8,
-}
-
-/// The numbers of a cell.
-#[derive(Clone, Copy, Debug, PartialEq, Eq)]
-pub(crate) struct Parts {
-    /// The year.
-    pub year: i16,
+pub(crate) struct NumberTokens {
+    pub year: u8,
     /// Day and month, as they stand in the cell.
     pub pair: [u8; 2],
-    /// Hour, minute and second, if the form has them.
-    pub clock: Option<[u8; 3]>,
+    pub clock: ClockTokens,
 }
 
 /// What the first number of the pair is.
@@ -78,79 +51,15 @@ pub(crate) enum First {
     Day,
 }
 
-impl Numbers {
-    /// Where the numbers of `cell` stand; `None` where its year has not four
-    /// digits.
-    pub(crate) fn indexes(&self, cell: &Lexed<'_>) -> Option<NumberPositions> {
-        let index = |token: u8| {
-            let token = cell.tokens().get(usize::from(token))?;
-            let [start, digits] = [token.start, token.len()].map(|part| u8::try_from(part).ok());
-            let (start, digits) = (start?, digits?);
-            Some(Place { start, digits })
-        };
-        let number = |token: u8| index(token).filter(|index| index.digits <= 2);
-        let [one, other] = self.pair;
-        Some(NumberPositions {
-            year: index(self.year).filter(|year| year.digits == 4)?.start,
-            pair: [number(one)?, number(other)?],
-            clock: match self.clock {
-                Clock::None => None,
-                Clock::Minutes([hour, minute]) => {
-                    Some([number(hour)?, number(minute)?, Place::default()])
-                }
-                Clock::Seconds([hour, minute, second]) => {
-                    Some([number(hour)?, number(minute)?, number(second)?])
-                }
-            },
-        })
-    }
-}
-
-impl NumberPositions {
-    /// The numbers of a cell; `None` where it has no such places, or its time
-    /// is no usual one.
-    #[inline(always)]
-    pub(crate) fn of(&self, text: &[u8]) -> Option<Parts> {
-        let year = text.get(usize::from(self.year)..)?.first_chunk()?;
-        let [one, other] = self.pair;
-        let clock = match self.clock {
-            None => None,
-            Some([hour, minute, second]) => {
-                let [hour, minute, second] = [hour.of(text)?, minute.of(text)?, second.of(text)?];
-                let is_usual = hour <= 23 && minute <= 59 && second <= 59;
-                Some(is_usual.then_some([hour, minute, second])?)
-            }
-        };
-        Some(Parts {
-            year: four(*year),
-            pair: [one.of(text)?, other.of(text)?],
-            clock,
-        })
-    }
-}
-
-impl Place {
-    /// The number that stands there; 0 where there is none.
-    #[inline(always)]
-    fn of(self, text: &[u8]) -> Option<u8> {
-        let digits = text.get(usize::from(self.start)..)?;
-        Some(match self.digits {
-            2 => two(*digits.first_chunk()?),
-            1 => digits.first()?.wrapping_sub(b'0'),
-            _ => 0,
-        })
-    }
-}
-
-impl Clock {
+impl ClockTokens {
     /// Hour, minute and second of `cell`; `None` where they are no usual ones.
     #[inline(always)]
     fn numbers(self, cell: &Lexed<'_>) -> Option<(i8, i8, i8)> {
         let number = |index| number(cell, index);
         let (hour, minute, second) = match self {
-            Clock::None => (0, 0, 0),
-            Clock::Minutes([hour, minute]) => (number(hour)?, number(minute)?, 0),
-            Clock::Seconds([hour, minute, second]) => {
+            ClockTokens::None => (0, 0, 0),
+            ClockTokens::Minutes([hour, minute]) => (number(hour)?, number(minute)?, 0),
+            ClockTokens::Seconds([hour, minute, second]) => {
                 (number(hour)?, number(minute)?, number(second)?)
             }
         };
@@ -176,12 +85,12 @@ impl Plain {
             },
             day: digits(day)?,
             clock: match clock {
-                None => Clock::None,
+                None => ClockTokens::None,
                 Some([hour, minute, Slot::None]) => {
-                    Clock::Minutes([digits(hour)?, digits(minute)?])
+                    ClockTokens::Minutes([digits(hour)?, digits(minute)?])
                 }
                 Some([hour, minute, second]) => {
-                    Clock::Seconds([digits(hour)?, digits(minute)?, digits(second)?])
+                    ClockTokens::Seconds([digits(hour)?, digits(minute)?, digits(second)?])
                 }
             },
         })
@@ -195,7 +104,7 @@ impl Plain {
     pub(super) fn read(&self, cell: &Lexed<'_>, century: Century) -> Option<Stamp> {
         let (year, month, day) = self.day(cell, century)?;
         let date = Date::new(year, month as i8, day as i8).ok()?;
-        if self.clock == Clock::None {
+        if self.clock == ClockTokens::None {
             return Some(Stamp::Date(date));
         }
         let (hour, minute, second) = self.clock.numbers(cell)?;
@@ -204,11 +113,11 @@ impl Plain {
 
     /// The numbers, and what the first of day and month is; `None` where the
     /// month is a name.
-    pub(super) fn numbers(&self) -> Option<(Numbers, First)> {
+    pub(super) fn numbers(&self) -> Option<(NumberTokens, First)> {
         let Month::Number(month) = self.month else {
             return None;
         };
-        let numbers = |pair| Numbers {
+        let numbers = |pair| NumberTokens {
             year: self.year,
             pair,
             clock: self.clock,
@@ -242,8 +151,8 @@ impl Plain {
         let year = cell.tokens().get(usize::from(self.year))?;
         let text = cell.text().as_bytes();
         let year = match text.get(year.start as usize..year.end as usize)? {
-            [a, b, c, d] => four([*a, *b, *c, *d]),
-            [a, b] => century.year(two([*a, *b])),
+            [a, b, c, d] => four_digits([*a, *b, *c, *d]),
+            [a, b] => century.year(two_digits([*a, *b])),
             _ => return None,
         };
         let month = match self.month {
@@ -260,19 +169,58 @@ fn number(cell: &Lexed<'_>, index: u8) -> Option<u8> {
     let token = cell.tokens().get(usize::from(index))?;
     let text = cell.text().as_bytes();
     match text.get(token.start as usize..token.end as usize)? {
-        [a, b] => Some(two([*a, *b])),
+        [a, b] => Some(two_digits([*a, *b])),
         [a] => Some(a.wrapping_sub(b'0')),
         _ => None,
     }
 }
 
-#[inline]
-fn two([a, b]: [u8; 2]) -> u8 {
+/// The number that two digits make.
+#[inline(always)]
+pub(crate) fn two_digits([a, b]: [u8; 2]) -> u8 {
     // 48 × 11 is 16 in a byte: one subtraction for both digits.
     a.wrapping_mul(10).wrapping_add(b).wrapping_sub(16)
 }
 
-#[inline]
-fn four([a, b, c, d]: [u8; 4]) -> i16 {
-    i16::from(two([a, b])) * 100 + i16::from(two([c, d]))
+/// The number that four digits make.
+#[inline(always)]
+pub(crate) fn four_digits([a, b, c, d]: [u8; 4]) -> i16 {
+    i16::from(two_digits([a, b])) * 100 + i16::from(two_digits([c, d]))
+}
+
+#[cfg(test)]
+mod tests {
+    use crate::form::{Conventions, Form};
+    use crate::lex::Lexer;
+    use proptest::prelude::*;
+
+    proptest! {
+        /// The fast way of a plain form reads what the way of any form reads.
+        #[test]
+        fn the_fast_way_is_the_slow_way(
+            pattern in prop::sample::select(vec![
+                ("d/M/yyyy", "{d}/{m}/{y}"),
+                ("MM/dd/yyyy HH:mm", "{m}/{d}/{y} {h}:{n}"),
+                ("yyyy-MM-dd HH:mm:ss", "{y}-{m}-{d} {h}:{n}:{n}"),
+                ("d MMM yyyy", "{d} Mar {y}"),
+                ("dd.MM.yy", "{d}.{m}.{n}"),
+            ]),
+            (d, m, y) in (0..40_u8, 0..20_u8, 0..10_000_u16),
+            (h, n) in (0..30_u8, 0..70_u8),
+        ) {
+            let (pattern, cell) = pattern;
+            let numbers = [("{d}", d), ("{m}", m), ("{h}", h), ("{n}", n)];
+            let mut text = cell.replace("{y}", &format!("{y:04}"));
+            for (name, number) in numbers {
+                text = text.replace(name, &format!("{number:02}"));
+            }
+            let form: Form = pattern.parse().unwrap();
+            let mut lexer = Lexer::default();
+            let cell = lexer.lex(&text).unwrap();
+            let reader = form.fit(&cell.shape()).unwrap();
+            prop_assert!(reader.plain.is_some());
+            let conventions = Conventions::default();
+            prop_assert_eq!(reader.read(&cell, conventions), reader.special(&cell, conventions));
+        }
+    }
 }

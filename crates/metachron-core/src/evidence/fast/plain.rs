@@ -2,11 +2,13 @@
 //! orders are possible is known from the pair of day and month, whatever the
 //! year and the time. So most cells are tallied without being read.
 
-use super::TimesSeen;
-use super::moment::{Moment, TimeBits};
-use super::shape::ShapeEvidence;
-use super::time_steps::{Moments, Sources, TimeSteps};
-use crate::form::{First, NumberPositions, Numbers, Parts};
+use super::positions::{NumberPositions, Parts};
+use crate::evidence::TimesSeen;
+use crate::evidence::column::has_markers;
+use crate::evidence::moment::{Moment, TimeBits};
+use crate::evidence::shape::ShapeEvidence;
+use crate::evidence::time_steps::{Moments, Sources, TimeSteps};
+use crate::form::{First, NumberTokens};
 use crate::lex::Lexed;
 use crate::reading::{Outcome, Readings};
 
@@ -15,7 +17,7 @@ const MEMORY: usize = 4 << 20;
 
 /// Whether the cells of so many columns are tallied so: in a wide table the
 /// pairs would take more than they are worth.
-pub(super) fn fits(columns: usize) -> bool {
+pub(in crate::evidence) fn fits(columns: usize) -> bool {
     columns * size_of::<[Option<Met>; PAIR * PAIR]>() <= MEMORY
 }
 
@@ -25,8 +27,8 @@ const PAIR: usize = 32;
 /// The pairs of a shape whose candidates are all plain, and differ in the
 /// order of day and month alone.
 #[derive(Debug)]
-pub(super) struct PlainCells {
-    numbers: Numbers,
+pub(in crate::evidence) struct PlainCells {
+    numbers: NumberTokens,
     /// What the first number is, by candidate.
     firsts: Vec<First>,
     /// Tokens that some candidate wants to have two digits.
@@ -61,7 +63,7 @@ enum When {
 
 impl PlainCells {
     /// Those of a shape, if its candidates leave it at that.
-    pub(super) fn of(readings: &Readings) -> Option<PlainCells> {
+    pub(in crate::evidence) fn of(readings: &Readings) -> Option<PlainCells> {
         let mut candidates = readings.candidates().iter();
         let (numbers, first, pairs) = candidates.next()?.reader.numbers()?;
         let mut cells = PlainCells {
@@ -85,24 +87,24 @@ impl PlainCells {
 
     /// Where the numbers of `cell` stand, if the cells of its layout can be
     /// tallied by them.
-    pub(super) fn indexes(&self, cell: &Lexed<'_>) -> Option<NumberPositions> {
+    pub(in crate::evidence) fn positions(&self, cell: &Lexed<'_>) -> Option<NumberPositions> {
         // The texts of a layout are cut alike; other texts have none.
         let has_width = self.pairs & !cell.marks().pairs == 0;
         cell.layout().filter(|_| has_width)?;
-        self.numbers.indexes(cell)
+        NumberPositions::in_cell(&self.numbers, cell)
     }
 
-    /// Tallies a cell whose numbers stand in `places`, if its pair was met;
+    /// Tallies a cell whose numbers stand in these `positions`, if its pair was met;
     /// says whether it was.
     #[inline]
-    pub(super) fn add(
+    pub(in crate::evidence) fn add(
         &mut self,
         text: &str,
-        indexes: &NumberPositions,
+        positions: &NumberPositions,
         shape: &mut ShapeEvidence,
         in_time: &mut TimeSteps,
     ) -> bool {
-        let Some(parts) = indexes.of(text.as_bytes()) else {
+        let Some(parts) = positions.of(text.as_bytes()) else {
             return false;
         };
         let met = index_of(parts).and_then(|index| *self.met.get(index)?);
@@ -140,9 +142,15 @@ impl PlainCells {
     }
 
     /// Remembers that `cell` was read, and in which tally it is.
-    pub(super) fn meet(&mut self, cell: &Lexed<'_>, shape: &ShapeEvidence, tally: u16) {
-        let indexes = self.numbers.indexes(cell);
-        let Some(parts) = indexes.and_then(|indexes| indexes.of(cell.text().as_bytes())) else {
+    pub(in crate::evidence) fn meet(
+        &mut self,
+        cell: &Lexed<'_>,
+        shape: &ShapeEvidence,
+        tally: u16,
+    ) {
+        let positions = NumberPositions::in_cell(&self.numbers, cell);
+        let Some(parts) = positions.and_then(|positions| positions.of(cell.text().as_bytes()))
+        else {
             return;
         };
         let outcome = &shape.tallies[usize::from(tally)].outcome;
@@ -182,7 +190,7 @@ impl PlainCells {
     /// Puts what is known of all cells that were tallied by their pairs into the
     /// evidence on their shape: the ends into the spans of the candidates that
     /// read them.
-    pub(super) fn hand_over(&self, shape: &mut ShapeEvidence) {
+    pub(in crate::evidence) fn hand_over(&self, shape: &mut ShapeEvidence) {
         shape.times.merge(&self.times);
         let spans = &mut shape.spans;
         for (first, span) in self.firsts.iter().zip(spans) {
@@ -209,5 +217,5 @@ fn index_of(parts: Parts) -> Option<usize> {
 /// and some days of some years mark empty cells.
 fn depends_on_year([one, other]: [u8; 2]) -> bool {
     let leap = [one, other] == [2, 29] || [one, other] == [29, 2];
-    leap || super::column::has_markers(one, other) || super::column::has_markers(other, one)
+    leap || has_markers(one, other) || has_markers(other, one)
 }

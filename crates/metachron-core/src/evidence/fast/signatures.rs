@@ -1,7 +1,7 @@
 //! Cells that differ from an earlier one in their digits alone: what was found
 //! out about that one holds for them.
 
-use crate::form::NumberPositions;
+use super::positions::NumberPositions;
 use crate::lex::Signature;
 use crate::rulings::Blanks;
 
@@ -11,7 +11,7 @@ const MOST: usize = 16;
 
 /// The kinds of cells that a column was found to have.
 #[derive(Debug, Default)]
-pub(super) struct Signatures {
+pub(in crate::evidence) struct Signatures {
     kinds: Vec<Kind>,
     /// The kind of the last cell that had one.
     last: usize,
@@ -26,22 +26,22 @@ struct Kind {
 
 /// How the cells of a kind are tallied.
 #[derive(Clone, Copy, Debug)]
-pub(super) enum Tallied {
+pub(in crate::evidence) enum Tallied {
     /// With the cells of no form.
     AsOthers,
-    /// By the numbers that stand in these places, with the cells of a shape.
+    /// By the numbers that stand in these positions, with the cells of a shape.
     ByNumbers {
-        /// The shape's place.
+        /// The index of the shape.
         shape: usize,
         /// Where the numbers stand.
-        indexes: NumberPositions,
+        positions: NumberPositions,
     },
 }
 
 impl Signatures {
     /// How a cell of this text is tallied.
     #[inline]
-    pub(super) fn find(&mut self, text: &str) -> Option<Tallied> {
+    pub(in crate::evidence) fn find(&mut self, text: &str) -> Option<Tallied> {
         let text = text.as_bytes();
         match self.kinds.get(self.last) {
             Some(last) if last.signature.fits(text) => Some(last.tallied),
@@ -60,7 +60,7 @@ impl Signatures {
 
     /// Remembers how the cells are tallied that differ from `text` in their
     /// digits alone, unless one of them is a blank.
-    pub(super) fn learn(&mut self, text: &str, tallied: Tallied, blanks: &Blanks) {
+    pub(in crate::evidence) fn learn(&mut self, text: &str, tallied: Tallied, blanks: &Blanks) {
         // Without a digit, only the same text is like it.
         let has_digit = text.bytes().any(|byte| byte.is_ascii_digit());
         let is_full = self.kinds.len() == MOST;
