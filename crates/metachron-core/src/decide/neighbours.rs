@@ -154,6 +154,7 @@ mod tests {
     use super::*;
     use crate::zone::{Local, Zone};
     use jiff::Timestamp;
+    use jiff::civil::date;
     use proptest::prelude::*;
 
     proptest! {
@@ -197,12 +198,6 @@ mod tests {
             }
         }
     }
-}
-
-#[cfg(test)]
-mod tests {
-    use super::*;
-    use jiff::civil::date;
 
     #[test]
     fn a_cell_has_the_reading_that_fits_between_its_neighbours() {

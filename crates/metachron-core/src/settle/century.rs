@@ -124,15 +124,4 @@ mod tests {
         let last = crate::form::Century::Window(other).year(71);
         assert_eq!((first, last), (1929, 1971));
     }
-
-    #[test]
-    fn edges_fall_into_the_widest_gap() {
-        let years = |list: &[u8]| list.iter().fold(0_u128, |bits, year| bits | 1 << year);
-        assert!(edge_is_clear(1947, years(&[98, 99, 0, 1, 24])));
-        // Births from 29 to 71: 46 would become 2046 and 47 would become 1947.
-        assert!(!edge_is_clear(
-            1947,
-            years(&[29, 38, 45, 46, 47, 55, 63, 71])
-        ));
-    }
 }
