@@ -23,7 +23,7 @@ pub(super) struct InstantResolver {
 enum From {
     /// One for all rows.
     Column(Zone, OffsetSpans),
-    /// Row by row, from the text at this place, which is of that column.
+    /// Row by row, from the text at this index, which is of that column.
     Row(usize, String, SaidZones),
 }
 
@@ -46,7 +46,7 @@ pub(super) enum ResolvedInstant {
 
 impl InstantResolver {
     /// That of a column, if its ruling has a zone. The zone of each row is
-    /// among the texts at `place`, where the ruling says so.
+    /// among the texts at this index, where the ruling says so.
     pub(super) fn of(
         read: &ReadRuling,
         zones: &Zones,

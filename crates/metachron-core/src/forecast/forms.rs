@@ -22,7 +22,7 @@ pub struct FormForecast {
     /// Cells that several orders read differently.
     pub ambiguous: u64,
     /// Where the decision rests on the rest of the table: which of the
-    /// column's grounds it is, from 0.
+    /// column's justifications it is, from 0.
     pub justification: Option<usize>,
 }
 
@@ -39,7 +39,7 @@ pub enum Rest {
     /// Its cells may be times of day or lengths of time; the column's name, its
     /// other cells or the ruling say which.
     Kind,
-    /// The rest of the table tells: see the column's grounds.
+    /// The rest of the table tells: see the column's justifications.
     Table,
     /// The ruling or the user says so.
     Declared,

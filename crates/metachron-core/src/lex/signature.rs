@@ -3,7 +3,7 @@
 //! Cells of one column mostly differ in their digits alone, and in the names
 //! of twelve months. If a cell is as long as an earlier one, has digits where
 //! that one has digits and the same bytes everywhere else, its tokens stand
-//! in the same places and have the same classes. That is found out eight
+//! at the same bytes and have the same classes. That is found out eight
 //! bytes at a time, in a fraction of the time of cutting it again
 //! (docs/speed.md).
 

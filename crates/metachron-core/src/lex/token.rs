@@ -115,7 +115,7 @@ impl Token {
     }
 }
 
-/// The tokens of a text, which stand in the same places in every text that
+/// The tokens of a text, which stand at the same bytes of every text that
 /// looks like it.
 #[derive(Clone, Debug, Default)]
 pub(super) struct Tokens {

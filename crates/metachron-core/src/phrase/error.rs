@@ -6,7 +6,7 @@ use std::ops::Range;
 /// Where something stands in a phrase: a range of its bytes.
 pub type Span = Range<usize>;
 
-/// A phrase that cannot be used. Shown as the phrase, with the place
+/// A phrase that cannot be used. Shown as the phrase, with the span
 /// underlined and what is wrong with it:
 ///
 /// ```
@@ -29,7 +29,7 @@ pub struct PhraseError {
     excerpt: String,
 }
 
-/// What is wrong at a place of a phrase that is still being looked at.
+/// What is wrong at a span of a phrase that is still being looked at.
 #[derive(Clone, Debug)]
 pub(crate) struct Wrong {
     pub(crate) message: String,
@@ -54,7 +54,7 @@ impl Wrong {
     }
 }
 
-/// At most so many characters are shown before and behind the place, which
+/// At most so many characters are shown before and behind the span, which
 /// may be in a phrase of any length.
 const AROUND: usize = 48;
 

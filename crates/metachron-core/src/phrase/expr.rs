@@ -6,7 +6,7 @@ use super::number::{Number, Way};
 use super::unit::{Counting, Unit};
 use crate::stamp::{Kind, Stamp};
 
-/// A part of a phrase, and its place.
+/// A part of a phrase, and its span.
 #[derive(Clone, Debug, PartialEq)]
 pub(crate) struct Expr {
     pub say: Say,
@@ -130,7 +130,7 @@ pub(crate) enum Comparison {
 }
 
 impl Expr {
-    /// The columns that it names, each with its place.
+    /// The columns that it names, each with its span.
     pub(crate) fn columns<'e>(&'e self, found: &mut Vec<(&'e str, &'e Span)>) {
         if let Say::Column(name) = &self.say {
             found.push((name, &self.at));

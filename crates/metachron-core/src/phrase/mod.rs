@@ -77,7 +77,7 @@ impl Phrase {
         &self.text
     }
 
-    /// The columns that it names, each with its place in the phrase.
+    /// The columns that it names, each with its span in the phrase.
     pub fn columns(&self) -> Vec<(&str, &Span)> {
         let mut found = Vec::new();
         self.expr.columns(&mut found);
@@ -104,7 +104,7 @@ impl Phrase {
         }
     }
 
-    /// An error at a place of this phrase.
+    /// An error at a span of this phrase.
     pub fn error(&self, at: &Span, message: impl Into<String>) -> PhraseError {
         error::Wrong::new(at, message).of(&self.text)
     }

@@ -5,7 +5,7 @@ use super::number::Number;
 use crate::reading::read_iso;
 use crate::stamp::Stamp;
 
-/// A token and its place.
+/// A token and its span.
 #[derive(Clone, Debug)]
 pub(super) struct Token<'p> {
     pub what: What<'p>,

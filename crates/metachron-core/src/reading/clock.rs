@@ -216,7 +216,7 @@ fn with_zone_in_brackets(classes: Classes<'_>, clock: &Piece) -> Option<Piece> {
     })
 }
 
-/// The style of the offset that begins with a sign at `place`, and how many
+/// The style of the offset that begins with a sign at this index, and how many
 /// tokens it has.
 fn signed(classes: Classes<'_>, index: usize) -> Option<(OffsetStyle, usize)> {
     let behind_colon = |at| classes.is(at, Class::Symbol(':')) && classes.is(at + 1, Class::Short);

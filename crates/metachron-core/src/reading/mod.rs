@@ -144,7 +144,7 @@ impl Readings {
         &self.shape
     }
 
-    /// The forms. Their places are what [`Outcome`] counts by.
+    /// The forms. Their indexes are what [`Outcome`] counts by.
     pub fn candidates(&self) -> &[Candidate] {
         &self.candidates
     }
@@ -168,7 +168,7 @@ impl Readings {
         index(&|known| *known == reader).or_else(|| index(&|known| known.reads_alike(&reader)))
     }
 
-    /// The first candidate that reads as the one at `place` does: the least
+    /// The first candidate that reads as the one at `index` does: the least
     /// strict of them.
     pub(crate) fn least_strict(&self, index: usize) -> usize {
         let reader = &self.candidates[index].reader;

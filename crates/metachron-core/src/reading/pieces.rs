@@ -4,7 +4,7 @@ use crate::form::{Field, Item};
 use crate::lex::Class;
 use crate::locale::{Roles, Sign, is_sign};
 
-/// Part of a form, and the place in the shape behind what it covers.
+/// Part of a form, and the index in the shape behind what it covers.
 #[derive(Clone, Debug)]
 pub(super) struct Piece {
     pub items: Vec<Item>,

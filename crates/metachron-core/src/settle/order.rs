@@ -11,7 +11,7 @@ const SLIPS_ONE_IN: u64 = 100;
 
 /// Which candidates of a shape may be right for its cells.
 ///
-/// Their places; one means that the form is settled. A candidate that reads
+/// Their indexes; one means that the form is settled. A candidate that reads
 /// every readable cell is possible; if none does, the cells clash, and all
 /// that read any of them stay possible.
 pub fn live_orders(shape: &ShapeEvidence) -> Vec<usize> {

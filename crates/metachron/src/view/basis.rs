@@ -6,7 +6,7 @@ use metachron_core::evidence::Example;
 use metachron_core::forecast::{FormForecast, OrderCount, Rest, ZoneSource};
 use metachron_core::relations::Justification;
 
-/// What the decision on `form` rests on; `grounds` are its column's.
+/// What the decision on `form` rests on; `justifications` are its column's.
 pub fn sentence(
     form: &FormForecast,
     justifications: &[Justification],

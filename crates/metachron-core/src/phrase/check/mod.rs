@@ -21,7 +21,7 @@ use std::sync::Arc;
 
 /// What a phrase can name.
 pub struct Scope<'s> {
-    /// Finds a column: its place in a row's values, and its type. Else says
+    /// Finds a column: its index in a row's values, and its type. Else says
     /// why there is none.
     pub column: &'s dyn Fn(&str) -> LexiconEntry,
     /// Zones by names of one's own.
