@@ -17,13 +17,15 @@ pub(super) fn is_it_temporal(
     evidence: &ColumnEvidence,
     reason: &SkipReason,
 ) -> Vec<Question> {
-    if let SkipReason::OtherCalendar { cells, calendar } = *reason {
-        return which_calendar(name, evidence, cells, calendar)
+    if let SkipReason::OtherCalendar { cells, calendars } = *reason {
+        return which_calendar(name, evidence, cells, calendars)
             .into_iter()
             .collect();
     }
     let (topic, cells) = match *reason {
-        SkipReason::BareDigits { cells } | SkipReason::Doubtful { cells } => (Topic::IsDate, cells),
+        SkipReason::BareDigits { cells }
+        | SkipReason::Doubtful { cells }
+        | SkipReason::NoDay { cells } => (Topic::IsDate, cells),
         SkipReason::Seasons { cells } => (Topic::IsMonth, cells),
         SkipReason::PastMidnight { cells } => (Topic::IsElapsed, cells),
         _ => return Vec::new(),
@@ -102,7 +104,7 @@ fn which_calendar(
     name: &str,
     evidence: &ColumnEvidence,
     cells: u64,
-    calendar: Calendar,
+    calendars: &[Calendar],
 ) -> Option<Question> {
     let tallies = evidence
         .shapes
@@ -115,8 +117,10 @@ fn which_calendar(
     let text = lexer.lex_cell(tally.first.cell()).ok()?;
     let mut candidates = shape.readings.candidates().iter().enumerate();
     let (_, candidate) = candidates.find(|(index, _)| tally.outcome.reads(*index))?;
-    let answers = [calendar, Calendar::Gregory]
-        .into_iter()
+    let answers = calendars
+        .iter()
+        .copied()
+        .chain([Calendar::Gregory])
         .filter_map(|calendar| {
             let conventions = Conventions {
                 calendar,

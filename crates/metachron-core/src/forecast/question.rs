@@ -308,7 +308,7 @@ impl Facts<'_> {
         let cells = waiting().map(|cell| cell.count).sum();
         let years = short_years(&self.ruling.read.forms, self.evidence);
         let default = default_window(self.today);
-        let mut windows = vec![default, other_window(default, years)];
+        let mut windows = vec![default, other_window(self.today, years)];
         windows.dedup();
         let plan = &self.plans[first.shape];
         let index = plan

@@ -36,6 +36,7 @@ impl Skipped {
             SkipReason::BareDigits { cells }
             | SkipReason::Doubtful { cells }
             | SkipReason::OtherCalendar { cells, .. }
+            | SkipReason::NoDay { cells }
             | SkipReason::Seasons { cells }
             | SkipReason::PastMidnight { cells } => Skipped::Doubtful { readable: cells },
         }

@@ -257,8 +257,8 @@ impl Count {
         origin.date().checked_add(days).ok()
     }
 
-    /// Workbooks hold 0 for an empty cell, and a time of day without a date
-    /// as a number below 1.
+    /// Workbooks and databases hold 0 for an empty cell, and workbooks a time of
+    /// day without a date as a number below 1.
     fn refuse_small(
         self,
         origin: DateTime,
@@ -266,13 +266,12 @@ impl Count {
         nanoseconds: i128,
     ) -> Result<(), Impossible> {
         let workbook = [Date::constant(1899, 12, 30), Date::constant(1904, 1, 1)];
-        if self.unit != CountUnit::Days || !workbook.contains(&origin.date()) {
-            return Ok(());
-        }
-        if number.digits == 0 {
+        let is_workbook = self.unit == CountUnit::Days && workbook.contains(&origin.date());
+        let is_unix = origin.date() == Date::constant(1970, 1, 1);
+        if number.digits == 0 && (is_workbook || is_unix) {
             return Err(Impossible::CountOfZero);
         }
-        if (0..DAY).contains(&nanoseconds) {
+        if is_workbook && (0..DAY).contains(&nanoseconds) {
             Err(Impossible::OnlyTimeOfDay(time_of(nanoseconds)?))
         } else {
             Ok(())

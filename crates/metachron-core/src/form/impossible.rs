@@ -51,7 +51,7 @@ pub enum Impossible {
     DecimalSign,
     /// Workbook day 60, the 29 February that 1900 did not have.
     DayThatNeverWas,
-    /// A count of 0 days: an empty cell, more often than a day.
+    /// A count of 0: an empty cell, more often than the day it counts from.
     CountOfZero,
     /// A number below 1 where days are counted: a time without a date.
     OnlyTimeOfDay(Time),
@@ -168,7 +168,7 @@ impl std::fmt::Display for Impossible {
                 f.write_str("60 would be 29 February 1900, a day that never was")
             }
             Impossible::CountOfZero => {
-                f.write_str("0 days: an empty cell that became a number, perhaps")
+                f.write_str("0: an empty cell that became a number, perhaps")
             }
             Impossible::OnlyTimeOfDay(time) => {
                 write!(f, "below 1 it is a time of day, {time}, without a date")

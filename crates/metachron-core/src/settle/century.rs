@@ -1,6 +1,7 @@
 //! Two-digit years: which hundred years they stand for.
 
 use super::Declared;
+use super::header::Header;
 use crate::evidence::ColumnEvidence;
 use crate::rulings::FormRuling;
 use jiff::civil::Date;
@@ -38,16 +39,35 @@ fn edge_is_clear(first: i16, years: u128) -> bool {
         .any(|&(len, holds_edge)| holds_edge && len == widest && len >= NARROWEST_GAP)
 }
 
-/// The window that reads the years as one run, in the century before or the
-/// same: what else they might mean where the default cuts through them.
-pub fn other_window(default: i16, years: u128) -> i16 {
+/// What else the years might mean: the window that reads them as one run where
+/// the default cuts through them, else the one of the other century.
+pub fn other_window(today: Date, years: u128) -> i16 {
+    let default = default_window(today);
+    if edge_is_clear(default, years) {
+        let is_ahead = |(first, _)| first > today.year();
+        return if ends(default, years).is_some_and(is_ahead) {
+            today.year() - 99
+        } else {
+            default + OLDEST
+        };
+    }
     let earliest = (0..100_i16)
         .find(|&start| edge_is_clear(default - start, years))
         .unwrap_or(0);
     default - earliest
 }
 
+/// The first and the last of the years (a bit each) in the window from `first`
+/// on.
+fn ends(first: i16, years: u128) -> Option<(i16, i16)> {
+    let placed = (0..100_i16)
+        .filter(|year| years >> year & 1 == 1)
+        .map(|year| first + (year - first).rem_euclid(100));
+    Some((placed.clone().min()?, placed.max()?))
+}
+
 pub(super) fn settle(
+    name: &str,
     forms: &[FormRuling],
     evidence: &ColumnEvidence,
     declared: &Declared,
@@ -60,10 +80,36 @@ pub(super) fn settle(
     if !short {
         return None;
     }
-    declared.century.or_else(|| {
-        let first = default_window(today);
-        edge_is_clear(first, short_years(forms, evidence)).then_some(first)
-    })
+    declared
+        .century
+        .or_else(|| window(&Header::of(name), short_years(forms, evidence), today))
+}
+
+/// A column that lies wholly further ahead than so many years may be of the
+/// century before.
+const YEARS_AHEAD: i16 = 5;
+
+/// A column that lies wholly in so many of the oldest years of the window may be
+/// of the century to come.
+const OLDEST: i16 = 20;
+
+/// The window that the years (a bit each) stand in, as far as they and the
+/// column's name say.
+fn window(header: &Header, years: u128, today: Date) -> Option<i16> {
+    let now = today.year();
+    let default = default_window(today);
+    let (first, last) = ends(default, years).unwrap_or((now, now));
+    // Nobody is born after now.
+    if header.is_about_births() && last > now {
+        let window = now - 99;
+        return edge_is_clear(window, years).then_some(window);
+    }
+    let is_in_doubt = if header.is_ahead() {
+        last < default + OLDEST
+    } else {
+        first > now + YEARS_AHEAD
+    };
+    (!is_in_doubt && edge_is_clear(default, years)).then_some(default)
 }
 
 /// The two-digit years that `forms` read in the column, a bit each.
@@ -91,6 +137,7 @@ pub fn short_years(forms: &[FormRuling], evidence: &ColumnEvidence) -> u128 {
 #[cfg(test)]
 mod tests {
     use super::*;
+    use jiff::civil::date;
 
     fn years(list: impl IntoIterator<Item = u8>) -> u128 {
         list.into_iter().fold(0, |bits, year| bits | 1 << year)
@@ -118,10 +165,42 @@ mod tests {
     #[test]
     fn the_other_window_keeps_the_years_together() {
         let births = years(29..72);
-        let other = other_window(1947, births);
+        let other = other_window(date(2026, 11, 23), births);
         assert!(edge_is_clear(other, births));
         let first = crate::form::Century::Window(other).year(29);
         let last = crate::form::Century::Window(other).year(71);
         assert_eq!((first, last), (1929, 1971));
+    }
+
+    #[test]
+    fn names_and_our_time_place_years() {
+        let today = date(2026, 11, 23);
+        for (name, list, expected) in [
+            ("date", 20..25, Some(1947)),
+            ("date of birth", 50..99, Some(1947)),
+            // As 20yy they would be born after now.
+            ("date of birth", 27..35, Some(1927)),
+            ("birth date", 35..45, Some(1927)),
+            // Built by now, or to be built?
+            ("commissioned", 33..44, None),
+            ("expires", 33..44, Some(1947)),
+            // 1948 is long past for something that ends.
+            ("maturity date", 48..55, None),
+            ("opened", 48..55, Some(1947)),
+        ] {
+            let header = Header::of(name);
+            assert_eq!(
+                window(&header, years(list.clone()), today),
+                expected,
+                "{name}: {list:?}"
+            );
+        }
+    }
+
+    #[test]
+    fn the_other_window_is_of_the_other_century() {
+        let today = date(2026, 11, 23);
+        assert_eq!(other_window(today, years(33..44)), 1927);
+        assert_eq!(other_window(today, years(48..55)), 1967);
     }
 }

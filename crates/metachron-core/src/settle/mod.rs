@@ -18,6 +18,7 @@
 mod century;
 mod column;
 mod declared;
+mod header;
 mod kind;
 mod locale;
 mod order;
@@ -103,7 +104,7 @@ pub fn settle(
     }
     let forms: Vec<FormRuling> = forms.into_iter().map(|(form, _)| form).collect();
     let locale = locale::settle(evidence, declared);
-    let century = century::settle(&forms, evidence, declared, today);
+    let century = century::settle(name, &forms, evidence, declared, today);
     let mut ruling = ColumnRuling {
         kind: if kinds.is_empty() {
             waiting.kind()

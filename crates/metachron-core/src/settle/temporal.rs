@@ -1,13 +1,15 @@
 //! Whether a column is temporal: its cells must say so.
 
+use super::header::Header;
 use super::{Declared, live_orders};
 use crate::calendar::{Calendar, suggested_by};
 use crate::evidence::{ColumnEvidence, Hint, ShapeEvidence, Span};
-use crate::form::{Elapsed, Field, Form, Item, Order};
+use crate::form::{Elapsed, Field, FieldType, Form, Item, Order};
 use crate::lex::Class;
 use crate::reading::Outcome;
 use crate::stamp::Kind;
-use jiff::civil::Date;
+use jiff::civil::{Date, date};
+use std::ops::RangeInclusive;
 
 /// Why a column is not converted, but passed through as it came.
 #[derive(Clone, Debug, PartialEq, Eq)]
@@ -34,12 +36,18 @@ pub enum SkipReason {
         /// How many cells.
         cells: u64,
     },
-    /// All its years are far ahead of ours, and those of another calendar now.
+    /// All its years are far from ours, and those of other calendars now.
     OtherCalendar {
         /// How many cells.
         cells: u64,
-        /// The calendar.
-        calendar: Calendar,
+        /// The calendars.
+        calendars: &'static [Calendar],
+    },
+    /// All its days are one that programs put where there is none: times of
+    /// day, perhaps.
+    NoDay {
+        /// How many cells.
+        cells: u64,
     },
     /// All cells are a year and the two digits of the next: `2008-09`, a
     /// month or a season.
@@ -75,21 +83,6 @@ const FAINT_FAILS_ONE_IN: u64 = 10;
 /// Fewer than one in so many cells that read as dates are chance, and not
 /// worth a remark.
 const STRAY_ONE_IN: u64 = 20;
-
-/// Words in a column's name that say its digits are dates.
-const DATE_WORDS: [&str; 11] = [
-    "year",
-    "month",
-    "date",
-    "dated",
-    "day",
-    "dob",
-    "born",
-    "birth",
-    "when",
-    "timestamp",
-    "datetime",
-];
 
 impl Weight {
     /// The weight of `form`.
@@ -150,6 +143,7 @@ pub(super) fn check(
     if filled == 0 {
         return Err(SkipReason::Empty);
     }
+    let header = Header::of(name);
     let elapsed = is_elapsed(name, evidence);
     let is_said = elapsed || declared.temporal || !declared.forms.is_empty();
     let mut readable = 0;
@@ -177,18 +171,22 @@ pub(super) fn check(
     // That a column is temporal does not say whose years it counts.
     if declared.calendar.is_none()
         && declared.locale.is_empty()
-        && let Some(calendar) = calendar_of_years(evidence)
+        && let calendars = calendars_of_years(evidence)
+        && !calendars.is_empty()
     {
         return Err(SkipReason::OtherCalendar {
             cells: readable,
-            calendar,
+            calendars,
         });
     }
-    if let Some(cells) = seasons(evidence).filter(|_| !name_says(name, &["month"])) {
+    if let Some(cells) = seasons(evidence).filter(|_| !header.has("month")) {
         return Err(SkipReason::Seasons { cells });
     }
     if declared.temporal {
         return Ok(());
+    }
+    if readable > 1 && on_zero_days(evidence) == readable {
+        return Err(SkipReason::NoDay { cells: readable });
     }
     let all_short = |shape: &ShapeEvidence| {
         let mut candidates = shape.readings.candidates().iter();
@@ -197,7 +195,7 @@ pub(super) fn check(
     if declared.calendar.is_none() && evidence.shapes.iter().all(all_short) {
         return Err(SkipReason::NoDates);
     }
-    if is_label(evidence) && !name_says_date(name) {
+    if is_label(evidence) && !header.is_about_dates() {
         let read = evidence.shapes.iter().any(reads_any);
         return Err(if read {
             SkipReason::Doubtful { cells: readable }
@@ -205,18 +203,30 @@ pub(super) fn check(
             SkipReason::NoDates
         });
     }
+    if contradicts(&header, evidence) {
+        return Err(SkipReason::Doubtful { cells: readable });
+    }
     if best == Weight::Bare {
-        let named = name_says_date(name);
-        if !counts_are_recent(evidence, today) {
-            return Err(SkipReason::NoDates);
+        let of_our_time = evidence
+            .shapes
+            .iter()
+            .filter(|shape| is_of_our_time(shape, today));
+        let sensible: u64 = of_our_time
+            .map(|shape| shape.count(|tally| makes_sense(shape, &tally.outcome)))
+            .sum();
+        let is_named = header.is_about_dates();
+        // A few odd cells hide nothing where the name says what the others are.
+        if is_named && sensible * PLAIN_ONE_IN >= filled {
+            return Ok(());
         }
-        return match (readable == filled, named) {
-            (true, true) => Ok(()),
-            (true, false) if !only_years(evidence) => {
-                Err(SkipReason::BareDigits { cells: readable })
-            }
-            _ => Err(SkipReason::NoDates),
-        };
+        // `1120305` under `date` is a day of another calendar, or a slip of many.
+        let is_odd = is_named && readable == filled && evidence.shapes.iter().any(has_order);
+        let may_be = sensible == filled && !is_named && !header.is_about_rates();
+        return Err(if is_odd || may_be && !only_years(evidence) {
+            SkipReason::BareDigits { cells: readable }
+        } else {
+            SkipReason::NoDates
+        });
     }
     let failing = (filled - readable).saturating_sub(past_midnight);
     if past_midnight > 0 && few_fail(failing, filled) && !elapsed {
@@ -236,6 +246,22 @@ pub(super) fn check(
         Err(SkipReason::NoDates)
     } else {
         Err(SkipReason::TooFew { readable })
+    }
+}
+
+/// Whether the column's name says something else than what its cells read as:
+/// part numbers such as `MAR-12` are no months, and `2024-02` under `week` is
+/// none.
+fn contradicts(header: &Header, evidence: &ColumnEvidence) -> bool {
+    let mut usual = evidence.shapes.iter().flat_map(|shape| {
+        let candidates = shape.readings.candidates().iter();
+        candidates.filter(|candidate| candidate.usual)
+    });
+    let is_whole = |form: &Form| form.has(FieldType::Year) && form.has(FieldType::Day);
+    if header.is_about_codes() {
+        usual.all(|candidate| !is_whole(&candidate.form) && candidate.form.typed().is_none())
+    } else {
+        header.is_about_weeks() && usual.all(|candidate| candidate.form.kind() == Kind::Month)
     }
 }
 
@@ -301,16 +327,28 @@ fn spans(evidence: &ColumnEvidence) -> (Span, Span) {
     (counted, written)
 }
 
-/// The calendar that all years of the column are those of, where as Gregorian
-/// years they lie centuries ahead.
-fn calendar_of_years(evidence: &ColumnEvidence) -> Option<Calendar> {
+/// The calendars that all years of the column are those of our time in, where as
+/// Gregorian years they lie centuries off: old registers have such years too,
+/// so that a person has to say.
+fn calendars_of_years(evidence: &ColumnEvidence) -> &'static [Calendar] {
     let (_, written) = spans(evidence);
-    let (first, last) = years(&written)?;
-    match suggested_by(first..=last) {
-        [calendar] => Some(*calendar),
-        // Of the years around 1400 there are old registers too.
-        _ => None,
-    }
+    years(&written).map_or(&[], |(first, last)| suggested_by(first..=last))
+}
+
+/// Days from which programs count: a time of day that was put into a datetime
+/// stands on one of them.
+const ZERO_DAYS: [Date; 4] = [
+    date(1899, 12, 30),
+    date(1899, 12, 31),
+    date(1900, 1, 1),
+    date(1970, 1, 1),
+];
+
+/// How many cells have a day that programs count from.
+fn on_zero_days(evidence: &ColumnEvidence) -> u64 {
+    let markers = evidence.markers.iter();
+    let zeros = markers.filter(|(day, _)| ZERO_DAYS.contains(day));
+    zeros.map(|(_, cells)| cells).sum()
 }
 
 /// Whether `form` reads a year of three digits without an era in cells of
@@ -339,23 +377,47 @@ fn seasons(evidence: &ColumnEvidence) -> Option<u64> {
     (cells > 0 && !others).then_some(cells)
 }
 
-/// Whether all numbers of the column would be days of our time.
-fn counts_are_recent(evidence: &ColumnEvidence, today: Date) -> bool {
+/// Digits without a sign have years in these bounds, if they are dates.
+const BARE_YEARS: RangeInclusive<i16> = 1500..=2500;
+
+/// Whether the numbers and bare digits of `shape` would be days of our time.
+/// Others are implausible out of nothing: `2024031` would be in the year 4031.
+pub(super) fn is_of_our_time(shape: &ShapeEvidence, today: Date) -> bool {
     let recent = EARLIEST_YEAR..=today.year() + YEARS_AHEAD;
-    let (counted, _) = spans(evidence);
-    years(&counted).is_none_or(|(from, to)| recent.contains(&from) && recent.contains(&to))
+    let candidates = shape.readings.candidates().iter().zip(&shape.spans);
+    candidates
+        .filter(|(candidate, _)| candidate.usual || candidate.form.count().is_some())
+        .all(|(candidate, span)| {
+            let bounds = match candidate.form.count() {
+                Some(_) => &recent,
+                None if Weight::of(&candidate.form) == Weight::Bare => &BARE_YEARS,
+                None => return true,
+            };
+            years(span).is_none_or(|(from, to)| bounds.contains(&from) && bounds.contains(&to))
+        })
 }
 
-/// Whether the numbers of a column may be read as counts without being
-/// declared: the column's name says dates and they are days of our time, or
-/// its written dates are of the same years.
-pub(super) fn counts_fit(name: &str, evidence: &ColumnEvidence, today: Date) -> bool {
+/// Whether the numbers of `shape` may be read as counts without being declared:
+/// the column's name says dates and they are days of our time, or its written
+/// dates are of the same years.
+pub(super) fn counts_fit(
+    name: &str,
+    evidence: &ColumnEvidence,
+    shape: &ShapeEvidence,
+    today: Date,
+) -> bool {
     let (counted, written) = spans(evidence);
     let is_of_written_years = match (years(&counted), years(&written)) {
         (Some((from, to)), Some((first, last))) => from >= first - 1 && to <= last + 1,
         _ => false,
     };
-    is_of_written_years || name_says_date(name) && counts_are_recent(evidence, today)
+    is_of_written_years || Header::of(name).is_about_dates() && is_of_our_time(shape, today)
+}
+
+/// Whether some usual form of `shape` has a day, a month and a year.
+fn has_order(shape: &ShapeEvidence) -> bool {
+    let mut candidates = shape.readings.candidates().iter();
+    candidates.any(|candidate| candidate.usual && candidate.order().is_some())
 }
 
 /// Whether nothing but years can be read: numbers like any others.
@@ -415,26 +477,11 @@ fn is_numbered_day(form: &Form) -> bool {
     has(|field| matches!(field, Field::DayOfYear(_))) && form.kind() == Kind::Date
 }
 
-fn name_says_date(name: &str) -> bool {
-    name_says(name, &DATE_WORDS)
-}
-
-/// Whether one of `words` is a word of the column's name.
-fn name_says(name: &str, words: &[&str]) -> bool {
-    let lower = name.to_lowercase();
-    lower
-        .split(|letter: char| !letter.is_alphanumeric())
-        .any(|word| words.contains(&word))
-}
-
-/// Words in a column's name that say its clock-like cells are lengths of time.
-const LENGTH_WORDS: [&str; 6] = ["duration", "elapsed", "length", "lasted", "took", "runtime"];
-
 /// Whether clock-like cells are lengths of time: the column's name says so,
 /// or one with seconds passes 24 hours. Without seconds, what passes 24 may
 /// be minutes and seconds, and has to be asked about.
 pub(super) fn is_elapsed(name: &str, evidence: &ColumnEvidence) -> bool {
-    let said = name_says(name, &LENGTH_WORDS);
+    let said = Header::of(name).is_about_lengths();
     let with_seconds = |shape: &ShapeEvidence, sure: bool| {
         let mut candidates = shape.readings.candidates().iter();
         candidates.any(|candidate| {

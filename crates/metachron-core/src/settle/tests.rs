@@ -155,7 +155,7 @@ fn columns_that_pass_through() {
         (&["2008-09", "2011-12"], "Seasons { cells: 2 }"),
         (
             &["113/03/05", "112/12/31"],
-            "OtherCalendar { cells: 2, calendar: Roc }",
+            "OtherCalendar { cells: 2, calendars: [Roc] }",
         ),
         (&["745-03-05", "100-03-05"], "NoDates"),
         (
@@ -164,6 +164,76 @@ fn columns_that_pass_through() {
         ),
     ] {
         assert_eq!(ruling(cells, &Declared::default()), expected, "{cells:?}");
+    }
+}
+
+/// A column's name may say what its cells are, and what they are not.
+#[test]
+fn names_of_columns_count() {
+    let ruling = |name: &str, cells: &[&str]| match settle(
+        name,
+        &evidence(cells),
+        &Declared::default(),
+        TODAY,
+    ) {
+        Err(skipped) => format!("{skipped:?}"),
+        Ok(ruling) => {
+            let forms = ruling.read.forms.iter().flat_map(FormRuling::alternatives);
+            let forms: Vec<String> = forms.map(Form::to_string).collect();
+            format!("{}: {}", ruling.kind, forms.join("; "))
+        }
+    };
+    for (name, cells, expected) in [
+        ("Loan date", &["20240305", "20240306"][..], "date: yyyyMMdd"),
+        ("Leihdatum", &["20240305", "20240306"], "date: yyyyMMdd"),
+        (
+            "loanDate",
+            &["45356", "45357"],
+            "date: days since 1899-12-30",
+        ),
+        ("fee per day", &["45356", "45357"], "NoDates"),
+        ("visits this month", &["45356", "45357"], "NoDates"),
+        // One odd cell hides nothing.
+        (
+            "date",
+            &["20240305", "20240306", "20241399"],
+            "date: yyyyMMdd",
+        ),
+        (
+            "date",
+            &["20240305", "20240306", "unknown"],
+            "date: yyyyMMdd",
+        ),
+        (
+            "date",
+            &["45356", "45357", "45358", "0"],
+            "date: days since 1899-12-30",
+        ),
+        // Years out of nothing.
+        ("date", &["1120305", "1130406"], "BareDigits { cells: 2 }"),
+        ("shelf no", &["MAR-12", "APR-13"], "Doubtful { cells: 2 }"),
+        ("shelf", &["MAR-12", "APR-13"], "month: MMM-yy; MMM-dd"),
+        ("receipt no", &["3/2024", "4/2024"], "Doubtful { cells: 2 }"),
+        ("week", &["2024-02", "2024-12"], "Doubtful { cells: 2 }"),
+        (
+            "visit length",
+            &["1:30:00", "0:45:00"],
+            "duration: elapsed H:mm:ss",
+        ),
+        ("visit start", &["11:30:00", "10:45:00"], "time: HH:mm:ss"),
+        // What a database puts where there is no day.
+        (
+            "opens",
+            &["1899-12-30 08:30", "1899-12-30 10:00"],
+            "NoDay { cells: 2 }",
+        ),
+        (
+            "lent",
+            &["1402/05/06", "1403/11/29"],
+            "OtherCalendar { cells: 2, calendars: [Persian, IslamicUmalqura] }",
+        ),
+    ] {
+        assert_eq!(ruling(name, cells), expected, "{name}: {cells:?}");
     }
 }
 

@@ -100,11 +100,11 @@ fn two_digit_years_are_counted_and_their_range_is_said() {
         &["2 two-digit years: read as 1998–2007, in the window 1947–2046"],
     );
 
-    // Births from 29 to 71: the window's edge would cut through them.
-    let births: String = (29..72).map(|year| format!("31/12/{year}\n")).collect();
-    folder.write("births.csv", format!("born\n{births}"));
+    // From 29 to 71: the window's edge would cut through them.
+    let days: String = (29..72).map(|year| format!("31/12/{year}\n")).collect();
+    folder.write("days.csv", format!("seen\n{days}"));
     let run = folder
-        .run(&["survey", "births.csv", "--now", "2026-11-23"])
+        .run(&["survey", "days.csv", "--now", "2026-11-23"])
         .status(3);
     holds(
         &run.out,
@@ -118,7 +118,7 @@ fn two_digit_years_are_counted_and_their_range_is_said() {
     let run = folder
         .run(&[
             "convert",
-            "births.csv",
+            "days.csv",
             "--century",
             "1900",
             "--now",
@@ -126,6 +126,13 @@ fn two_digit_years_are_counted_and_their_range_is_said() {
         ])
         .status(0);
     holds(&run.out, &["1929-12-31", "1971-12-31"]);
+
+    // Nobody is born after now.
+    folder.write("births.csv", format!("born\n{days}"));
+    let run = folder
+        .run(&["survey", "births.csv", "--now", "2026-11-23"])
+        .status(0);
+    holds(&run.out, &["read as 1929–1971, in the window 1927–2026"]);
 }
 
 #[test]

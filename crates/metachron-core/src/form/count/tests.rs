@@ -75,8 +75,8 @@ fn numbers_and_what_they_count() {
 fn numbers_that_count_nothing() {
     for (count, number, reason) in [
         ("workbook-1900", "60", "29 February 1900"),
-        ("workbook-1900", "0", "0 days"),
-        ("days since 1899-12-30", "0", "0 days"),
+        ("workbook-1900", "0", "empty cell"),
+        ("days since 1899-12-30", "0", "empty cell"),
         ("days since 1899-12-30", "0.57708", "13:51:00"),
         ("days since 1899-12-30", "45,123", "decimal"),
         ("unix-s", "99999999999999", "-9999 to 9999"),

@@ -18,12 +18,11 @@ impl FormSource for Plausible {
         let declared = column.declared;
         let are_forms_declared = !declared.forms.is_empty();
         let is_elapsed = !are_forms_declared && temporal::is_elapsed(column.name, column.evidence);
-        let counts_fit = are_forms_declared
+        let are_counts_said = are_forms_declared
             || declared
                 .by_example
                 .iter()
-                .any(|form| form.count().is_some())
-            || temporal::counts_fit(column.name, column.evidence, column.today);
+                .any(|form| form.count().is_some());
         let years_are_said = are_forms_declared
             || declared.calendar.is_some()
             || declared.locale.calendar() != Calendar::Gregory;
@@ -35,7 +34,13 @@ impl FormSource for Plausible {
             let is_plausible = evidence.count(|tally| !tally.outcome.is_unreadable()) > 0
                 && (is_elapsed || are_forms_declared || !is_unlikely_length(evidence, ruling))
                 && (years_are_said || !any(&|form| temporal::has_short_year(evidence, form)))
-                && (counts_fit || !any(&|form| form.count().is_some()));
+                && (are_counts_said
+                    || !any(&|form| form.count().is_some())
+                    || temporal::counts_fit(column.name, column.evidence, evidence, column.today))
+                && (are_forms_declared
+                    || declared.temporal
+                    || !any(&|form| temporal::Weight::of(form) == temporal::Weight::Bare)
+                    || temporal::is_of_our_time(evidence, column.today));
             if !is_plausible {
                 *state = State::NotOfColumn;
             }
