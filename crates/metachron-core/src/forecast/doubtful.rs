@@ -23,9 +23,8 @@ pub(super) fn is_it_temporal(
             .collect();
     }
     let (topic, cells) = match *reason {
-        SkipReason::BareDigits { cells }
-        | SkipReason::Doubtful { cells }
-        | SkipReason::NoDay { cells } => (Topic::IsDate, cells),
+        SkipReason::BareDigits { cells } | SkipReason::Doubtful { cells } => (Topic::IsDate, cells),
+        SkipReason::NoDay { cells } => (Topic::IsDay, cells),
         SkipReason::Seasons { cells } => (Topic::IsMonth, cells),
         SkipReason::PastMidnight { cells } => (Topic::IsElapsed, cells),
         _ => return Vec::new(),

@@ -47,6 +47,9 @@ pub enum Topic {
     IsMonth,
     /// Whether digits, or numbers with signs between them, are dates at all.
     IsDate,
+    /// Whether a day that programs count from is one, or stands before times of
+    /// day.
+    IsDay,
     /// Whether clock-like cells are times of day or elapsed times.
     IsElapsed,
 }

@@ -334,6 +334,7 @@ fn topic(topic: Topic) -> &'static str {
         Topic::LeapSecond => "leap-second",
         Topic::IsMonth => "is-month",
         Topic::IsDate => "is-date",
+        Topic::IsDay => "is-day",
         Topic::IsElapsed => "is-elapsed",
     }
 }

@@ -84,6 +84,10 @@ pub fn sentence(column: &str, question: &Question, row_names: &RowNames) -> Stri
             "{column}: {cells} {example} may be dates, or numbers. The column is passed \
              through as it came; if they {are} dates:"
         ),
+        Topic::IsDay => format!(
+            "{column}: {cells} {example} all have a day that programs count from, so the column \
+             may hold times of day. It is passed through as it came; if the day is meant:"
+        ),
         Topic::IsElapsed => format!(
             "{column}: {cells} {example} pass 24:00, so the column may hold elapsed times and \
              not times of day. It is passed through as it came."
