@@ -5,324 +5,80 @@
 //! year` and `month end balance` are about quantities.
 
 /// Words that are a date by themselves, wherever they stand in a name.
-const DATES: [&str; 45] = [
-    // English
-    "date",
-    "dated",
-    "dates",
-    "datetime",
-    "timestamp",
-    "when",
-    "dob",
-    "birthday",
-    // Germanic
-    "datum",
-    "dato",
-    "dagsetning",
-    "geburtstag",
-    // Romance
-    "fecha",
-    "dată",
-    // Slavic and Baltic
-    "дата",
-    "datums",
-    // Uralic
-    "pvm",
-    "päivämäärä",
-    "päiväys",
-    "dátum",
-    "kuupäev",
-    // Turkic, Greek, Celtic
-    "tarih",
-    "tarixi",
-    "sana",
-    "ημερομηνία",
-    "ημερομηνια",
-    "dáta",
-    "dyddiad",
-    // Semitic, Iranian, Indic
-    "תאריך",
-    "تاريخ",
-    "تاریخ",
-    "दिनांक",
-    "तारीख",
-    "তারিখ",
-    "தேதி",
-    // South-east and East Asian
-    "ngày",
-    "tanggal",
-    "tarikh",
-    "วันที่",
-    "petsa",
-    "日付",
-    "日期",
-    "날짜",
-    "일자",
-    "年月日",
-];
+const DATES: &str = "\
+    date dated dates datetime timestamp when dob birthday datum dato dagsetning \
+    geburtstag fecha dată дата datums pvm päivämäärä päiväys dátum kuupäev tarih tarixi \
+    sana ημερομηνία ημερομηνια dáta dyddiad תאריך تاريخ تاریخ दिनांक तारीख তারিখ தேதி \
+    ngày tanggal tarikh วันที่ petsa 日付 日期 날짜 일자 年月日";
 
 /// Ends of compound words that are dates: `Rechnungsdatum`, `出生日期`.
-const DATE_ENDS: [&str; 8] = [
-    "datum",
-    "dato",
-    "tarihi",
-    "日付",
-    "日期",
-    "年月日",
-    "日時",
-    "일자",
-];
+const DATE_ENDS: &str = "datum dato tarihi 日付 日期 年月日 日時 일자";
 
 /// What stands before `date` in one word: `duedate`. Words such as `update` and
 /// `candidate` are none.
-const BEFORE_DATE: [&str; 24] = [
-    "start", "end", "due", "birth", "order", "invoice", "ship", "sale", "sales", "loan", "entry",
-    "visit", "pay", "payment", "report", "value", "trade", "posting", "expiry", "delivery", "hire",
-    "issue", "return", "booking",
-];
+const BEFORE_DATE: &str = "\
+    start end due birth order invoice ship sale sales loan entry visit pay payment \
+    report value trade posting expiry delivery hire issue return booking";
 
 /// `data` is a date in Romance languages and in Polish, and none in English: it
 /// counts alone, or before one of these.
-const BEHIND_DATA: [&str; 16] = [
-    "de",
-    "di",
-    "do",
-    "da",
-    "del",
-    "della",
-    "dello",
-    "dell",
-    "fattura",
-    "nascita",
-    "nascimento",
-    "emissão",
-    "urodzenia",
-    "wystawienia",
-    "sprzedaży",
-    "płatności",
-];
+const BEHIND_DATA: &str = "\
+    de di do da del della dello dell fattura nascita nascimento emissão urodzenia \
+    wystawienia sprzedaży płatności";
 
 /// Spans of the calendar, which are dates where the name ends with them, and
 /// counted by where it says so.
-const SPANS: [&str; 38] = [
-    "year",
-    "month",
-    "day",
-    "jahr",
-    "monat",
-    "tag",
-    "année",
-    "annee",
-    "mois",
-    "jour",
-    "año",
-    "mes",
-    "día",
-    "anno",
-    "mese",
-    "giorno",
-    "ano",
-    "mês",
-    "dia",
-    "jaar",
-    "maand",
-    "dag",
-    "år",
-    "måned",
-    "månad",
-    "rok",
-    "miesiąc",
-    "měsíc",
-    "год",
-    "месяц",
-    "день",
-    "yıl",
-    "ay",
-    "gün",
-    "年",
-    "月",
-    "년",
-    "월",
-];
+const SPANS: &str = "\
+    year month day jahr monat tag année annee mois jour año mes día anno mese giorno ano \
+    mês dia jaar maand dag år måned månad rok miesiąc měsíc год месяц день yıl ay gün 年 \
+    月 년 월";
 
 /// Words before a span that make it a part of a quantity.
-const QUANTIFIERS: [&str; 19] = [
-    "per", "this", "last", "next", "each", "every", "a", "an", "by", "previous", "current", "pro",
-    "je", "par", "por", "al", "à", "na", "за",
-];
+const QUANTIFIERS: &str = "\
+    per this last next each every a an by previous current pro je par por al à na за";
 
 /// Words behind a span at the start of a name that leave it a date: `year
 /// built`, `day of arrival`.
-const BEHIND_SPAN: [&str; 16] = [
-    "of", "built", "born", "made", "due", "won", "sold", "sent", "paid", "bought", "begun",
-    "written", "lost", "found", "taken", "out",
-];
+const BEHIND_SPAN: &str = "\
+    of built born made due won sold sent paid bought begun written lost found taken out";
 
 /// Words at the end of a name that make it a quantity: `birthday party cost`.
-const QUANTITIES: [&str; 26] = [
-    "amount",
-    "balance",
-    "cost",
-    "costs",
-    "count",
-    "fee",
-    "fees",
-    "growth",
-    "mileage",
-    "qty",
-    "quantity",
-    "percent",
-    "population",
-    "price",
-    "rate",
-    "revenue",
-    "salary",
-    "sales",
-    "share",
-    "size",
-    "sum",
-    "total",
-    "turnover",
-    "visitors",
-    "volume",
-    "weight",
-];
+const QUANTITIES: &str = "\
+    amount balance cost costs count fee fees growth mileage qty quantity percent \
+    population price rate revenue salary sales share size sum total turnover visitors \
+    volume weight";
 
 /// Words that say that somebody was born then.
-const BIRTHS: [&str; 20] = [
-    "birth",
-    "born",
-    "dob",
-    "birthday",
-    "birthdate",
-    "geburtsdatum",
-    "geburtstag",
-    "geboren",
-    "naissance",
-    "nacimiento",
-    "nascita",
-    "nascimento",
-    "urodzenia",
-    "narození",
-    "född",
-    "fødselsdato",
-    "geboortedatum",
-    "doğum",
-    "рождения",
-    "生年月日",
-];
+const BIRTHS: &str = "\
+    birth born dob birthday birthdate geburtsdatum geburtstag geboren naissance \
+    nacimiento nascita nascimento urodzenia narození född fødselsdato geboortedatum \
+    doğum рождения 生年月日";
 
 /// Words that say that the dates are ahead, or may be.
-const AHEAD: [&str; 21] = [
-    "due",
-    "expiry",
-    "expires",
-    "expiration",
-    "expire",
-    "exp",
-    "maturity",
-    "matures",
-    "until",
-    "valid",
-    "renewal",
-    "retirement",
-    "deadline",
-    "planned",
-    "target",
-    "end",
-    "ablauf",
-    "fällig",
-    "vencimiento",
-    "scadenza",
-    "échéance",
-];
+const AHEAD: &str = "\
+    due expiry expires expiration expire exp maturity matures until valid renewal \
+    retirement deadline planned target end ablauf fällig vencimiento scadenza échéance";
 
 /// Words that say that clock-like cells are lengths of time.
-const LENGTHS: [&str; 31] = [
-    "duration",
-    "durations",
-    "dur",
-    "elapsed",
-    "length",
-    "lasted",
-    "took",
-    "runtime",
-    "overtime",
-    "downtime",
-    "uptime",
-    "wait",
-    "waited",
-    "waiting",
-    "break",
-    "breaks",
-    "pause",
-    "delay",
-    "latency",
-    "dauer",
-    "laufzeit",
-    "durée",
-    "duree",
-    "duración",
-    "duración",
-    "duração",
-    "durata",
-    "varighet",
-    "kesto",
-    "süre",
-    "длительность",
-];
+const LENGTHS: &str = "\
+    duration durations dur elapsed length lasted took runtime overtime downtime uptime \
+    wait waited waiting break breaks pause delay latency dauer laufzeit durée duree \
+    duración duração durata varighet kesto süre длительность";
 
 /// Words at the end of a name that say its cells are numbers or codes, which may
 /// look like a month, a year or a time: `invoice no`, `ratio`.
-const CODES: [&str; 28] = [
-    "no",
-    "nr",
-    "number",
-    "num",
-    "nos",
-    "code",
-    "codes",
-    "id",
-    "ids",
-    "sku",
-    "ref",
-    "reference",
-    "ratio",
-    "odds",
-    "score",
-    "verse",
-    "chapter",
-    "version",
-    "model",
-    "isbn",
-    "article",
-    "nummer",
-    "numero",
-    "número",
-    "numéro",
-    "номер",
-    "번호",
-    "番号",
-];
+const CODES: &str = "\
+    no nr number num nos code codes id ids sku ref reference ratio odds score verse \
+    chapter version model isbn article nummer numero número numéro номер 번호 番号";
 
 /// Words at the end of a name that say its cells are weeks.
-const WEEKS: [&str; 7] = [
-    "week",
-    "wk",
-    "kw",
-    "woche",
-    "semaine",
-    "semana",
-    "settimana",
-];
+const WEEKS: &str = "week wk kw woche semaine semana settimana";
 
 /// Words at the end of a name that make it a point in time again: `break start`.
-const ENDS: [&str; 10] = [
-    "start", "end", "begin", "begins", "ends", "from", "to", "at", "until", "since",
-];
+const ENDS: &str = "start end begin begins ends from to at until since";
 
 /// Words before `hours` that make them times of day.
-const OPENING: [&str; 5] = ["opening", "business", "office", "visiting", "open"];
+const OPENING: &str = "opening business office visiting open";
 
 /// The words of a column's name, in lower case.
 pub(super) struct Header {
@@ -358,7 +114,7 @@ impl Header {
     /// Whether the name is about dates.
     pub(super) fn is_about_dates(&self) -> bool {
         let last = self.words.last();
-        if last.is_some_and(|last| is_one(&QUANTITIES, last)) {
+        if last.is_some_and(|last| is_one(QUANTITIES, last)) {
             return false;
         }
         self.has_date() || self.ends_with_span() || self.starts_with_span() || self.is_born()
@@ -366,41 +122,41 @@ impl Header {
 
     /// Whether the name says that clock-like cells are lengths of time.
     pub(super) fn is_about_lengths(&self) -> bool {
-        let ends = |list: &[&str]| self.words.last().is_some_and(|last| is_one(list, last));
-        let is_length = self.words.iter().any(|word| is_one(&LENGTHS, word));
+        let ends = |list: &str| self.words.last().is_some_and(|last| is_one(list, last));
+        let is_length = self.words.iter().any(|word| is_one(LENGTHS, word));
         let hours = self.words.iter().position(|word| word == "hours");
         let are_hours = hours.is_some_and(|index| {
             let before = index.checked_sub(1).map(|before| &self.words[before]);
-            before.is_none_or(|before| !is_one(&OPENING, before))
+            before.is_none_or(|before| !is_one(OPENING, before))
         });
-        (is_length || are_hours) && !ends(&ENDS)
+        (is_length || are_hours) && !ends(ENDS)
     }
 
     /// Whether the name says that the cells are counted by some time: `fee per
     /// day`.
     pub(super) fn is_about_rates(&self) -> bool {
-        let ends_with_span = self.words.last().is_some_and(|last| is_one(&SPANS, last));
+        let ends_with_span = self.words.last().is_some_and(|last| is_one(SPANS, last));
         ends_with_span && !self.is_about_dates()
     }
 
     /// Whether the name says that the cells are numbers or codes.
     pub(super) fn is_about_codes(&self) -> bool {
-        self.words.last().is_some_and(|last| is_one(&CODES, last))
+        self.words.last().is_some_and(|last| is_one(CODES, last))
     }
 
     /// Whether the name says that the cells are weeks.
     pub(super) fn is_about_weeks(&self) -> bool {
-        self.words.last().is_some_and(|last| is_one(&WEEKS, last))
+        self.words.last().is_some_and(|last| is_one(WEEKS, last))
     }
 
     /// Whether the dates are those of births.
     pub(super) fn is_about_births(&self) -> bool {
-        self.words.iter().any(|word| is_one(&BIRTHS, word))
+        self.words.iter().any(|word| is_one(BIRTHS, word))
     }
 
     /// Whether the dates may be ahead.
     pub(super) fn is_ahead(&self) -> bool {
-        self.words.iter().any(|word| is_one(&AHEAD, word))
+        self.words.iter().any(|word| is_one(AHEAD, word))
     }
 
     /// Whether the name has `word`.
@@ -411,13 +167,13 @@ impl Header {
     fn has_date(&self) -> bool {
         let is_date = |word: &String| {
             let before = word.strip_suffix("date");
-            is_one(&DATES, word)
-                || DATE_ENDS.iter().any(|end| word.ends_with(end))
-                || before.is_some_and(|before| is_one(&BEFORE_DATE, before))
+            is_one(DATES, word)
+                || DATE_ENDS.split_whitespace().any(|end| word.ends_with(end))
+                || before.is_some_and(|before| is_one(BEFORE_DATE, before))
         };
         let is_data = match &self.words[..] {
             [data] => data == "data",
-            [data, next, ..] => data == "data" && is_one(&BEHIND_DATA, next),
+            [data, next, ..] => data == "data" && is_one(BEHIND_DATA, next),
             [] => false,
         };
         is_data || self.words.iter().chain(&self.in_brackets).any(is_date)
@@ -429,18 +185,18 @@ impl Header {
             return false;
         };
         let is_rate = match before {
-            [.., counted, sign] if sign == "/" => !is_one(&SPANS, counted),
-            [.., word] => is_one(&QUANTIFIERS, word),
+            [.., counted, sign] if sign == "/" => !is_one(SPANS, counted),
+            [.., word] => is_one(QUANTIFIERS, word),
             [] => false,
         };
-        is_one(&SPANS, last) && !is_rate
+        is_one(SPANS, last) && !is_rate
     }
 
     /// `year built`, and not `month end balance`.
     fn starts_with_span(&self) -> bool {
         match &self.words[..] {
             [span, next, ..] => {
-                is_one(&SPANS, span) && (is_one(&BEHIND_SPAN, next) || next.ends_with("ed"))
+                is_one(SPANS, span) && (is_one(BEHIND_SPAN, next) || next.ends_with("ed"))
             }
             _ => false,
         }
@@ -484,8 +240,9 @@ fn words(text: &str) -> Vec<String> {
     words
 }
 
-fn is_one(list: &[&str], word: &str) -> bool {
-    list.contains(&word)
+/// Whether `word` is one of a list of words, with spaces between them.
+fn is_one(list: &str, word: &str) -> bool {
+    list.split_whitespace().any(|known| known == word)
 }
 
 /// Marks on letters of scripts that write vowels so.
