@@ -203,7 +203,7 @@ pub(super) fn check(
             SkipReason::NoDates
         });
     }
-    if contradicts(&header, evidence) {
+    if best > Weight::Bare && contradicts(&header, evidence) {
         return Err(SkipReason::Doubtful { cells: readable });
     }
     if best == Weight::Bare {
@@ -220,8 +220,10 @@ pub(super) fn check(
             return Ok(());
         }
         // `1120305` under `date` is a day of another calendar, or a slip of many.
-        let is_odd = is_named && readable == filled && evidence.shapes.iter().any(has_order);
-        let may_be = sensible == filled && !is_named && !header.is_about_rates();
+        let are_days = evidence.shapes.iter().any(has_order);
+        let is_odd = is_named && readable == filled && are_days;
+        let is_number = header.is_about_rates() || header.is_about_codes() && !are_days;
+        let may_be = sensible == filled && !is_named && !is_number;
         return Err(if is_odd || may_be && !only_years(evidence) {
             SkipReason::BareDigits { cells: readable }
         } else {

@@ -214,6 +214,13 @@ fn names_of_columns_count() {
         ("shelf no", &["MAR-12", "APR-13"], "Doubtful { cells: 2 }"),
         ("shelf", &["MAR-12", "APR-13"], "month: MMM-yy; MMM-dd"),
         ("receipt no", &["3/2024", "4/2024"], "Doubtful { cells: 2 }"),
+        ("receipt no", &["1998", "1999"], "NoDates"),
+        ("receipt no", &["45356", "45357"], "NoDates"),
+        (
+            "receipt no",
+            &["20240305", "20240306"],
+            "BareDigits { cells: 2 }",
+        ),
         ("week", &["2024-02", "2024-12"], "Doubtful { cells: 2 }"),
         (
             "visit length",
