@@ -4,7 +4,8 @@
 //! date` and `year built` are about dates, `salary per month`, `mileage this
 //! year` and `month end balance` are about quantities.
 
-/// Words that are a date by themselves, wherever they stand in a name.
+/// Words that are a date by themselves: at the start or the end of a name, or
+/// before one of [`BEHIND_DATE`].
 const DATES: &str = "\
     date dated dates datetime timestamp when dob birthday datum dato dagsetning \
     geburtstag fecha dată дата datums pvm päivämäärä päiväys dátum kuupäev tarih tarixi \
@@ -19,6 +20,12 @@ const DATE_ENDS: &str = "datum dato tarihi 日付 日期 年月日 日時 일자
 const BEFORE_DATE: &str = "\
     start end due birth order invoice ship sale sales loan entry visit pay payment \
     report value trade posting expiry delivery hire issue return booking";
+
+/// Words behind a date in the middle of a name that leave it one: `loan date in
+/// UTC`. `invoice date net` is an amount.
+const BEHIND_DATE: &str = "\
+    of in out on at from to for time utc gmt local serial number text raw iso key id de du der \
+    des di do";
 
 /// `data` is a date in Romance languages and in Polish, and none in English: it
 /// counts alone, or before one of these.
@@ -176,7 +183,14 @@ impl Header {
             [data, next, ..] => data == "data" && is_one(BEHIND_DATA, next),
             [] => false,
         };
-        is_data || self.words.iter().chain(&self.in_brackets).any(is_date)
+        let last = self.words.len().saturating_sub(1);
+        let is_head = |index: usize| {
+            index == 0 || index == last || is_one(BEHIND_DATE, &self.words[index + 1])
+        };
+        let mut words = self.words.iter().enumerate();
+        is_data
+            || words.any(|(index, word)| is_date(word) && is_head(index))
+            || self.in_brackets.iter().any(is_date)
     }
 
     /// `report month`, and not `salary per month`.
@@ -312,6 +326,7 @@ mod tests {
             "monthly",
             "birthday party cost",
             "date count",
+            "invoice date net",
             "holiday",
         ] {
             assert!(!Header::of(name).is_about_dates(), "{name}");
