@@ -6,7 +6,7 @@ use criterion::{Criterion, criterion_group, criterion_main};
 use jiff::civil::{Date, date};
 use metachron_core::decide::{Decider, OwnReading, RowContext};
 use metachron_core::evidence::{ColumnOptions, Evidence, Surveyor};
-use metachron_core::relations::{self, ComparedColumns, Tally};
+use metachron_core::relations::{self, ComparedColumns, InQuestion, Tally};
 use metachron_core::rulings::{ColumnRuling, Rulings};
 use metachron_core::settle::{Declared, settle};
 use std::hint::black_box;
@@ -66,7 +66,13 @@ fn tallied(rows: &[Vec<String>], ruled: &[(String, ColumnRuling)]) -> (ComparedC
     let compared = ComparedColumns {
         columns: (0..COLUMNS).map(name).collect(),
         temporal: (0..ruled.len()).collect(),
-        open: (0..PARTED).collect(),
+        in_question: (0..PARTED)
+            .map(|number| InQuestion {
+                number,
+                is_open: true,
+            })
+            .collect(),
+        own_orders: Vec::new(),
         pairs: Vec::new(),
     };
     let decider = |(name, _): &(String, ColumnRuling)| Decider::new(&rulings, name);
@@ -99,7 +105,8 @@ fn settling(c: &mut Criterion) {
                 let mut ruled = settled(black_box(&evidence));
                 let open = ruled.iter_mut().zip(&tally.columns);
                 let justifications = open.map(|((_, ruling), open)| {
-                    relations::settle(ruling, open, black_box(&compared)).len()
+                    let reopened = ruling.clone();
+                    relations::settle(ruling, &reopened, open, black_box(&compared)).len()
                 });
                 justifications.sum::<usize>()
             });

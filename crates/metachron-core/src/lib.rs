@@ -33,7 +33,7 @@
 //! let due = &settled.columns[0];
 //! assert_eq!((due.cells.certain, due.cells.settled, due.cells.open), (24, 1, 0));
 //! let why = due.justifications[0].sentence();
-//! assert!(why.starts_with("month repeats its month (24 rows"), "{why}");
+//! assert!(why.starts_with("month repeats its month (25 rows"), "{why}");
 //!
 //! // Convert: row by row, by the rulings that were settled.
 //! let conversion = Conversion::new(&request, &settled.rulings, ConvertOptions::nothing())?;

@@ -21,6 +21,20 @@ pub fn count(value: u64, thing: &str) -> String {
     }
 }
 
+/// How far a day lies behind another, between these limits: `30 days after`,
+/// `the same day as`, `0 to 3 days before`, `2 days before to 1 day after`.
+pub fn in_days(least: i32, most: i32) -> String {
+    let days = |days: i32| count(u64::from(days.unsigned_abs()), "day");
+    match (least, most) {
+        (0, 0) => "the same day as".to_owned(),
+        _ if least == most && least > 0 => format!("{} after", days(least)),
+        _ if least == most => format!("{} before", days(least)),
+        (0.., _) => format!("{least} to {} after", days(most)),
+        (_, ..=0) => format!("{} to {} before", most.unsigned_abs(), days(least)),
+        _ => format!("{} before to {} after", days(least), days(most)),
+    }
+}
+
 /// `a`, `a and b`, `a, b and c`
 pub fn list<S: AsRef<str>>(words: &[S], last: &str) -> String {
     match words {

@@ -7,7 +7,7 @@ use crate::rulings::{ColumnRuling, DatePart, GroupRuling};
 use crate::stamp::Stamp;
 use crate::zone::Zones;
 use jiff::ToSpan;
-use jiff::civil::DateTime;
+use jiff::civil::{Date, DateTime};
 use std::collections::HashMap;
 
 /// What a ruling needs to know of a row besides the cell itself.
@@ -19,6 +19,8 @@ pub struct Needs {
     pub not_before: Option<String>,
     /// The column whose stamp is never earlier.
     pub not_after: Option<String>,
+    /// The columns whose stamps are always so many days away.
+    pub days_after: Vec<String>,
     /// Whether it needs what the rows around it leave.
     pub by_neighbours: bool,
 }
@@ -40,6 +42,8 @@ pub struct RowContext<'r> {
     pub not_before: Option<Stamp>,
     /// The same in the column that is never earlier.
     pub not_after: Option<Stamp>,
+    /// The row's stamps in the columns that `Needs::days_after` names.
+    pub days_after: &'r [Option<Stamp>],
     /// Which of the cell's different readings its neighbours leave,
     /// where it leaves one.
     pub by_neighbours: Option<u8>,
@@ -53,6 +57,8 @@ pub(super) struct Rules {
     year: Option<usize>,
     groups: Vec<Group>,
     same: Vec<(DatePart, usize)>,
+    /// The fewest and the most days behind each of `Needs::days_after`.
+    days_after: Vec<[i32; 2]>,
     otherwise: Option<Order>,
 }
 
@@ -107,11 +113,13 @@ impl Rules {
                 texts,
                 not_before: read.not_before.clone(),
                 not_after: read.not_after.clone(),
+                days_after: read.days_after.keys().cloned().collect(),
                 by_neighbours: read.in_time_order.is_some(),
             },
             year,
             groups,
             same,
+            days_after: read.days_after.values().copied().collect(),
             otherwise: read.otherwise,
         };
         (rules, instants)
@@ -128,12 +136,13 @@ impl Rules {
             || needs.not_before.is_some()
             || needs.not_after.is_some()
             || !self.same.is_empty()
+            || !self.days_after.is_empty()
             || self.otherwise.is_some()
     }
 
     /// Which of the readings, whose orders these are, is left where nothing
     /// else chooses: none where the order has two, because it was twice.
-    pub(super) fn otherwise(&self, orders: &[Option<Order>]) -> Option<usize> {
+    fn otherwise(&self, orders: &[Option<Order>]) -> Option<usize> {
         let ruled = self.otherwise?;
         let mut left = (0..orders.len()).filter(|&index| orders[index] == Some(ruled));
         left.next().filter(|_| left.next().is_none())
@@ -167,41 +176,54 @@ impl Rules {
         })
     }
 
-    /// Which of the different readings of a cell the row leaves, where it
-    /// leaves one.
-    pub(super) fn chosen(&self, readings: &[Stamp], context: &RowContext<'_>) -> Option<usize> {
-        let fits = |(_, stamp): &(usize, &Stamp)| {
+    /// Which of the different readings of a cell is left, by its row and its
+    /// neighbours, or where those say nothing, by the ruling's last resort.
+    pub(super) fn chosen(
+        &self,
+        readings: &[Stamp],
+        orders: &[Option<Order>],
+        context: &RowContext<'_>,
+    ) -> Option<usize> {
+        let fits = |index: &usize| {
+            let stamp = readings[*index];
             let early = context
                 .not_before
-                .is_some_and(|other| is_before(**stamp, other));
+                .is_some_and(|other| is_before(stamp, other));
             let late = context
                 .not_after
-                .is_some_and(|other| is_before(other, **stamp));
-            !early && !late && self.repeats(**stamp, context)
+                .is_some_and(|other| is_before(other, stamp));
+            !early && !late && self.repeats(stamp, context) && self.is_near(stamp, context)
         };
-        let mut left = readings
-            .iter()
-            .enumerate()
-            .filter(fits)
-            .map(|(index, _)| index);
-        let by_neighbours = context.by_neighbours.map(usize::from);
-        match (by_neighbours, left.next(), left.next()) {
-            (_, None, _) | (None, _, Some(_)) => None,
-            (None, Some(only), None) => Some(only).filter(|_| self.is_said(context)),
-            (Some(by_neighbours), Some(first), second) => {
-                // What the place says and what the row says must agree.
-                let rest = second.into_iter().chain(left);
-                let agrees = std::iter::once(first)
-                    .chain(rest)
-                    .any(|left| left == by_neighbours);
-                agrees.then_some(by_neighbours)
-            }
+        let left: Vec<usize> = (0..readings.len()).filter(fits).collect();
+        if let Some(by_neighbours) = context.by_neighbours.map(usize::from) {
+            // What the place says and what the row says must agree.
+            return left.contains(&by_neighbours).then_some(by_neighbours);
+        }
+        match left[..] {
+            // The row contradicts every reading: nothing else may choose one.
+            [] => None,
+            [only] if self.is_said(context) => Some(only),
+            _ => self.otherwise(orders),
         }
     }
 
     /// Whether the row says anything that could choose.
     fn is_said(&self, context: &RowContext<'_>) -> bool {
-        context.not_before.is_some() || context.not_after.is_some() || !self.same.is_empty()
+        context.not_before.is_some()
+            || context.not_after.is_some()
+            || !self.same.is_empty()
+            || context.days_after.iter().any(Option::is_some)
+    }
+
+    /// Whether `stamp` is as far behind other columns as it always is.
+    fn is_near(&self, stamp: Stamp, context: &RowContext<'_>) -> bool {
+        let mut others = self.days_after.iter().zip(context.days_after);
+        others.all(
+            |([least, most], other)| match (day_of(stamp), other.and_then(day_of)) {
+                (Some(own), Some(other)) => (*least..=*most).contains(&(own - other)),
+                _ => true,
+            },
+        )
     }
 
     /// Whether `stamp` has the parts that other columns repeat.
@@ -224,6 +246,13 @@ pub fn moment(stamp: Stamp) -> Option<(DateTime, Whole)> {
         Stamp::Instant(at) => Some((jiff::tz::Offset::UTC.to_datetime(at), Whole::Second)),
         _ => None,
     }
+}
+
+/// The number of the day that `stamp` is on.
+pub fn day_of(stamp: Stamp) -> Option<i32> {
+    let (at, _) = moment(stamp)?;
+    let since = at.date().since(Date::new(1970, 1, 1).ok()?).ok()?;
+    Some(since.get_days())
 }
 
 /// How much time a stamp stands for.

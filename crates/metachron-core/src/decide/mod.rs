@@ -37,7 +37,7 @@ mod prose;
 mod reason;
 
 pub use context::RowContext;
-pub(crate) use context::{Needs, is_before};
+pub(crate) use context::{Needs, day_of, is_before};
 pub use decision::{Alternative, Decision, GroupReason, Reason, ReasonCode};
 pub use judgement::Verdict;
 pub(crate) use judgement::{Judgement, OpenReason, UnreadableReason};
@@ -332,8 +332,7 @@ impl Decider {
         }
         match self.own_reading(raw, context) {
             OwnReading::Several { stamps, orders, .. } => {
-                let chosen = self.rules.chosen(&stamps, context);
-                match chosen.or_else(|| self.rules.otherwise(&orders)) {
+                match self.rules.chosen(&stamps, &orders, context) {
                     Some(chosen) => (Verdict::Settled, Some(stamps[chosen])),
                     None => (Verdict::Open, None),
                 }

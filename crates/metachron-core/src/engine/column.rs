@@ -19,6 +19,9 @@ pub(super) struct RowDecider {
     texts: Vec<TextSource>,
     not_before: Option<Other>,
     not_after: Option<Other>,
+    /// In the order of the needs.
+    days_after: Vec<Option<Other>>,
+    stamps: Vec<Option<Stamp>>,
     neighbours: Option<Arc<NeighbourChoices>>,
     /// Which of the neighbours' choices is the next.
     next: usize,
@@ -87,6 +90,10 @@ impl Request {
             texts,
             not_before: other(&needs.not_before, "not-before")?,
             not_after: other(&needs.not_after, "not-after")?,
+            days_after: (needs.days_after.iter())
+                .map(|column| other(&Some(column.clone()), "days-after"))
+                .collect::<Result<_, _>>()?,
+            stamps: Vec::new(),
             neighbours: None,
             next: 0,
             said: Vec::new(),
@@ -146,10 +153,14 @@ impl RowDecider {
             let cell = row.cell(other.index, scratch);
             other.decider.read(cell, &RowContext::default()).1
         };
+        self.stamps.clear();
+        self.stamps
+            .extend(self.days_after.iter_mut().map(&mut stamp));
         let mut context = RowContext {
             not_before: stamp(&mut self.not_before),
             not_after: stamp(&mut self.not_after),
             texts: &self.said,
+            days_after: &self.stamps,
             by_neighbours: None,
         };
         let cell = row.cell(self.index, scratch);

@@ -113,8 +113,9 @@ impl Engine {
     pub fn finish(&mut self, pass: Pass, result: PassResult) -> Result<(), EngineError> {
         match (pass.of, result.0) {
             (PassOf::Survey(_), PassResultOf::Survey(surveyed)) => self.finish_survey(surveyed),
-            (PassOf::Relate(mut pass), PassResultOf::Relate(tally)) => {
-                if pass.add_pairs(&tally) {
+            (PassOf::Relate(mut pass), PassResultOf::Relate(mut tally)) => {
+                tally.finish();
+                if pass.add_pairs(&tally) || pass.look_closer(&tally, &self.draft.rulings) {
                     return self.plan(PassOf::Relate(pass));
                 }
                 self.draft.findings = pass.settle(tally, &mut self.draft.rulings);
@@ -158,12 +159,13 @@ impl Engine {
 
     fn settle_columns(&mut self, surveyed: Surveyed) -> Result<(), EngineError> {
         self.draft = Draft::new(&self.request, &surveyed);
-        let open = self.draft.open_columns(&self.request, &surveyed);
+        let in_question = self.draft.in_question(&self.request, &surveyed);
+        let rows = surveyed.evidence.rows;
         self.surveyed = Some(surveyed);
-        if open.is_empty() {
+        if in_question.is_empty() {
             return self.finish_relations();
         }
-        let pass = RelatePass::new(&self.request, &self.draft.rulings, &open)?;
+        let pass = RelatePass::new(&self.request, &self.draft.rulings, in_question, rows)?;
         self.plan(PassOf::Relate(pass))
     }
 
@@ -381,6 +383,10 @@ impl PassResult {
 
     /// Whether no further block can add anything.
     pub fn is_complete(&self) -> bool {
-        matches!(&self.0, PassResultOf::Track(result) if result.is_complete())
+        match &self.0 {
+            PassResultOf::Track(result) => result.is_complete(),
+            PassResultOf::Relate(tally) => tally.is_out(),
+            _ => false,
+        }
     }
 }

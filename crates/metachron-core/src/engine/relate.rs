@@ -5,41 +5,67 @@ use super::EngineError;
 use super::Request;
 use super::column::RowDecider;
 use super::rows::{Rows, each_row};
+use super::settled::QuestionedColumn;
 use crate::decide::OwnReading;
 use crate::forecast::TableFindings;
-use crate::relations::{self, ComparedColumns, Tally};
+use crate::relations::{self, ComparedColumns, InQuestion, Tally};
 use crate::rulings::{FILE, Rulings};
 use std::collections::HashMap;
 
-/// The pass over all columns of the table, for those that are open.
+/// The pass over all columns of the table, for those that are in question.
 #[derive(Debug)]
 pub(super) struct RelatePass {
     deciders: Vec<RowDecider>,
     compared: ComparedColumns,
+    /// The columns in question, in the order of the table.
+    in_question: Vec<QuestionedColumn>,
     width: usize,
+    /// One row in so many is looked at.
+    stride: u64,
 }
 
 impl RelatePass {
-    /// The pass for the columns `open`, by their names.
+    /// The pass for the columns `in_question`.
     pub fn new(
         request: &Request,
         rulings: &Rulings,
-        open: &[String],
+        in_question: Vec<QuestionedColumn>,
+        rows: u64,
     ) -> Result<RelatePass, EngineError> {
-        let deciders = request.deciders(rulings)?;
+        let mut read_by = rulings.clone();
+        for column in &in_question {
+            let reopened = column.reopened.ruling.clone();
+            read_by.column.insert(column.name.clone(), reopened);
+        }
+        let deciders = request.deciders(&read_by)?;
         let mut columns = request.columns.clone();
         columns.push(FILE.to_owned());
-        let is_open = |decider: &RowDecider| open.contains(&columns[decider.index]);
+        let mut compared = ComparedColumns {
+            temporal: deciders.iter().map(|decider| decider.index).collect(),
+            own_orders: vec![Vec::new(); deciders.len()],
+            ..ComparedColumns::default()
+        };
+        for column in &in_question {
+            let is_it = |decider: &RowDecider| columns[decider.index] == column.name;
+            if let Some(number) = deciders.iter().position(is_it) {
+                compared.own_orders[number] = column.reopened.own_orders.clone();
+                compared.in_question.push(InQuestion {
+                    number,
+                    is_open: column.is_open,
+                });
+            }
+        }
+        compared.columns = columns;
+        let is_open = in_question.iter().any(|column| column.is_open);
         Ok(RelatePass {
-            compared: ComparedColumns {
-                temporal: deciders.iter().map(|decider| decider.index).collect(),
-                open: (0..deciders.len())
-                    .filter(|&number| is_open(&deciders[number]))
-                    .collect(),
-                pairs: Vec::new(),
-                columns,
+            stride: if is_open {
+                1
+            } else {
+                rows.div_ceil(ROWS_LOOKED_AT).max(1)
             },
+            compared,
             width: request.columns.len(),
+            in_question,
             deciders,
         })
     }
@@ -54,6 +80,28 @@ impl RelatePass {
         !self.compared.pairs.is_empty()
     }
 
+    /// Makes it look at every row, where the few that it looked at contradict
+    /// what the columns' own cells settled; says whether it has to be made again
+    /// for that.
+    pub fn look_closer(&mut self, tally: &Tally, rulings: &Rulings) -> bool {
+        if self.stride == 1 {
+            return false;
+        }
+        let mut found = self.in_question.iter().zip(&tally.columns);
+        let is_any = found.any(|(column, tallied)| {
+            let reopened = &column.reopened.ruling;
+            let ruling = rulings.column.get(&column.name);
+            ruling.is_some_and(|ruling| {
+                let mut ruling = ruling.clone();
+                !relations::settle(&mut ruling, reopened, tallied, &self.compared).is_empty()
+            })
+        });
+        if is_any {
+            self.stride = 1;
+        }
+        is_any
+    }
+
     pub fn start(&self) -> Tally {
         Tally::new(&self.compared)
     }
@@ -63,25 +111,32 @@ impl RelatePass {
             pass: self,
             deciders: self.deciders.clone(),
             texts: vec![String::new(); self.compared.columns.len()],
+            ruled_out: Tally::new(&self.compared),
+            wanted: Vec::new(),
             scratch: String::new(),
         }
     }
 
     /// Puts what the counts prove into the rulings; says what was found of each
     /// column.
-    pub fn settle(
-        &self,
-        mut tally: Tally,
-        rulings: &mut Rulings,
-    ) -> HashMap<String, TableFindings> {
-        tally.finish();
+    pub fn settle(&self, tally: Tally, rulings: &mut Rulings) -> HashMap<String, TableFindings> {
         let mut found = HashMap::new();
-        for column in &tally.columns {
-            let name = &self.compared.columns[column.index];
-            if let Some(ruling) = rulings.column.get_mut(name) {
+        for (column, tallied) in self.in_question.iter().zip(&tally.columns) {
+            let QuestionedColumn {
+                name,
+                is_open,
+                reopened,
+            } = column;
+            let Some(ruling) = rulings.column.get_mut(name) else {
+                continue;
+            };
+            let justifications =
+                relations::settle(ruling, &reopened.ruling, tallied, &self.compared);
+            // Nobody asked about a column that its own cells settle.
+            if *is_open || !justifications.is_empty() {
                 let findings = TableFindings {
-                    attempts: relations::attempts(column, &self.compared),
-                    justifications: relations::settle(ruling, column, &self.compared),
+                    attempts: relations::attempts(tallied, &self.compared),
+                    justifications,
                     by_row: None,
                 };
                 found.insert(name.clone(), findings);
@@ -98,6 +153,10 @@ pub(super) struct RelateWorker<'p> {
     deciders: Vec<RowDecider>,
     /// The row's texts, and the name of its file behind them.
     texts: Vec<String>,
+    /// The tally of the last block, for what it ruled out.
+    ruled_out: Tally,
+    /// The columns whose texts matter.
+    wanted: Vec<usize>,
     scratch: String,
 }
 
@@ -106,12 +165,24 @@ impl RelateWorker<'_> {
         let RelatePass {
             compared, width, ..
         } = self.pass;
-        let mut tally = Tally::new(compared);
+        let stride = self.pass.stride;
+        let mut tally = self.ruled_out.start_again();
         file.clone_into(&mut self.texts[*width]);
         let mut own_readings: Vec<OwnReading> = Vec::with_capacity(self.deciders.len());
         let mut inner = String::new();
-        let rows = each_row(rows, *width, |row, _| {
-            for (index, text) in self.texts[..*width].iter_mut().enumerate() {
+        let mut looked_at = 0_u64;
+        let rows = each_row(rows, *width, |row, number| {
+            if !number.is_multiple_of(stride) {
+                return;
+            }
+            if looked_at.is_multiple_of(ROWS_BEFORE_ASKING) {
+                self.wanted.clear();
+                self.wanted
+                    .extend((0..*width).filter(|&index| tally.wants_text(index)));
+            }
+            looked_at += 1;
+            for &index in &self.wanted {
+                let text = &mut self.texts[index];
                 text.clear();
                 text.push_str(row.cell(index, &mut self.scratch).text(&mut inner));
             }
@@ -125,6 +196,16 @@ impl RelateWorker<'_> {
             }
             tally.row(compared, &own_readings, &self.texts);
         });
+        self.ruled_out = tally.start_again();
         (rows, tally)
     }
 }
+
+/// Of a table whose columns their own cells settle, so many rows are looked at,
+/// evenly spread: a thousandth of them in a table of many millions. What
+/// contradicts the cells in more than a few rows is among them, and then all
+/// rows are looked at.
+const ROWS_LOOKED_AT: u64 = 20_000;
+
+/// After so many rows, it is asked which texts still matter.
+const ROWS_BEFORE_ASKING: u64 = 64;

@@ -5,7 +5,7 @@ use crate::evidence::ColumnEvidence;
 use crate::forecast::{ColumnForecast, TableFindings, forecast_column, pass};
 use crate::relations::{self, Finding, Justification};
 use crate::rulings::{ColumnRuling, FormRuling, Rulings};
-use crate::settle::{Proof, SkipReason, settle, swap};
+use crate::settle::{Proof, Reopened, SkipReason, reopened, settle, swap};
 use std::collections::HashMap;
 
 /// How the columns of a table are read, and what that will do.
@@ -24,6 +24,16 @@ impl Settled {
     pub fn waits(&self) -> bool {
         self.columns.iter().any(ColumnForecast::waits)
     }
+}
+
+/// A column that the rest of the table may settle, or contradict.
+#[derive(Debug)]
+pub(super) struct QuestionedColumn {
+    pub name: String,
+    /// Whether its own cells leave something open.
+    pub is_open: bool,
+    /// The ruling that it is read by meanwhile.
+    pub reopened: Reopened,
 }
 
 /// Rulings as far as they are settled.
@@ -75,9 +85,10 @@ impl Draft {
         }
     }
 
-    /// The columns that their own cells leave open, which the rest of the table
-    /// may settle. Rulings that were given are not changed.
-    pub fn open_columns(&self, request: &Request, surveyed: &Surveyed) -> Vec<String> {
+    /// The columns that the rest of the table may settle, because their own
+    /// cells leave them open, or contradict, because nothing else settles them.
+    /// Rulings that were given are not changed.
+    pub fn in_question(&self, request: &Request, surveyed: &Surveyed) -> Vec<QuestionedColumn> {
         if request.rulings.is_some() {
             return Vec::new();
         }
@@ -86,7 +97,17 @@ impl Draft {
             .filter_map(|(&index, evidence)| {
                 let name = &request.columns[index];
                 let ruling = self.rulings.column.get(name)?;
-                relations::is_open(evidence, ruling).then(|| name.clone())
+                let is_open = relations::is_open(evidence, ruling);
+                let reopened = if request.declared_for(name).is_order_said() {
+                    Reopened::none(ruling)
+                } else {
+                    reopened(evidence, ruling)
+                };
+                (is_open || reopened.is_any()).then(|| QuestionedColumn {
+                    name: name.clone(),
+                    is_open,
+                    reopened,
+                })
             })
             .collect()
     }

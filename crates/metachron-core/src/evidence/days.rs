@@ -23,6 +23,11 @@ impl DaysSeen {
         }
     }
 
+    /// The days of whatever month, a bit each.
+    pub fn days_of_months(&self) -> u32 {
+        self.by_month.iter().fold(0, |all, days| all | days)
+    }
+
     /// How many there are.
     pub fn count(&self) -> u32 {
         self.by_month.iter().map(|days| days.count_ones()).sum()
@@ -30,8 +35,7 @@ impl DaysSeen {
 
     /// The latest day of a month that there is; 0 where there is none.
     pub fn last(&self) -> u32 {
-        let all = self.by_month.iter().fold(0, |days, more| days | more);
-        all.checked_ilog2().unwrap_or(0)
+        self.days_of_months().checked_ilog2().unwrap_or(0)
     }
 
     /// The months there are, a bit each.

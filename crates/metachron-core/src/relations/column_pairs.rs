@@ -49,18 +49,18 @@ impl Against {
 
 impl EvidenceSource for ColumnPairs {
     fn observe(&mut self, row: &Observed<'_>) {
-        let others = self.against.iter_mut().zip(row.own_readings).enumerate();
-        for (number, (against, other)) in others {
-            let OwnReading::One { stamp: other, .. } = other else {
-                continue;
-            };
+        let own = row.as_settled();
+        for (number, against) in self.against.iter_mut().enumerate() {
             if number == row.number {
                 continue;
             }
-            match row.own() {
+            let Some(other) = row.settled_stamp(number) else {
+                continue;
+            };
+            match &own {
                 OwnReading::Nothing(_) => {}
                 OwnReading::One { stamp, .. } => {
-                    match (is_before(*stamp, *other), is_before(*other, *stamp)) {
+                    match (is_before(*stamp, other), is_before(other, *stamp)) {
                         (true, _) => against.before += 1,
                         (_, true) => against.after += 1,
                         _ => against.same += 1,
@@ -72,8 +72,8 @@ impl EvidenceSource for ColumnPairs {
                     orders,
                 } => {
                     let form = form.unwrap_or(IN_FOLD);
-                    let is_early = |index: usize| is_before(stamps[index], *other);
-                    let is_late = |index: usize| is_before(*other, stamps[index]);
+                    let is_early = |index: usize| is_before(stamps[index], other);
+                    let is_late = |index: usize| is_before(other, stamps[index]);
                     let votes = &mut against.if_not_before;
                     votes.add(form, orders, |index| !is_early(index));
                     let votes = &mut against.if_not_after;
@@ -94,6 +94,10 @@ impl EvidenceSource for ColumnPairs {
         }
     }
 
+    fn start_again(&self) -> Box<dyn EvidenceSource> {
+        Box::new(ColumnPairs::new(self.against.len()))
+    }
+
     fn conclude<'s>(&'s self, question: &Question<'_>) -> Vec<Conclusion<'s>> {
         let mut held = Vec::new();
         for (against, &index) in self.against.iter().zip(&question.compared.temporal) {
@@ -109,6 +113,7 @@ impl EvidenceSource for ColumnPairs {
                         rows,
                     },
                     votes: &against.if_not_before,
+                    by_chance: 0.0,
                 }));
             }
             if against.after == 0 {
@@ -118,6 +123,7 @@ impl EvidenceSource for ColumnPairs {
                         rows,
                     },
                     votes: &against.if_not_after,
+                    by_chance: 0.0,
                 }));
             }
         }

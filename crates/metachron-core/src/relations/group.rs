@@ -124,6 +124,26 @@ impl EvidenceSource for GroupCounts {
         }
     }
 
+    fn start_again(&self) -> Box<dyn EvidenceSource> {
+        let again = |values: &Values| Values {
+            by_value: values.by_value.is_some().then(HashMap::new),
+            most: values.most,
+        };
+        Box::new(GroupCounts {
+            values: self.values.iter().map(again).collect(),
+            pairs: self.pairs.clone(),
+            by_pair: self.by_pair.iter().map(again).collect(),
+        })
+    }
+
+    fn wants_text(&self, index: usize) -> bool {
+        let mut pairs = self.pairs();
+        self.values[index].by_value.is_some()
+            || pairs.any(|(values, &(one, other))| {
+                values.by_value.is_some() && (one == index || other == index)
+            })
+    }
+
     fn conclude<'s>(&'s self, question: &Question<'_>) -> Vec<Conclusion<'s>> {
         let forms = question.open_forms.iter();
         forms

@@ -2,7 +2,7 @@
 
 use crate::form::Order;
 use crate::rulings::{DatePart, TimeOrder, in_words};
-use crate::words::{count, list, number};
+use crate::words::{count, in_days, list, number};
 
 /// A group of rows has an order where at least so many of its cells can have
 /// no other.
@@ -33,6 +33,20 @@ pub enum Finding {
         /// One in how many random splits would part the orders as well: the
         /// power of ten.
         chance: u32,
+    },
+    /// Groups of rows have no day past the twelfth, which is no chance, in a
+    /// form that the cells of the others settle: those groups are open.
+    SilentGroups {
+        /// The column that makes the groups.
+        column: String,
+        /// Its values that are open, with their cells.
+        values: Vec<(String, u64)>,
+        /// The order of the others.
+        order: Order,
+        /// How many cells of the others that order alone can read.
+        decisive: u64,
+        /// How many cells the others have.
+        cells: u64,
     },
     /// A premise leaves cells of the form one order, and all the same
     /// (level 5).
@@ -87,6 +101,17 @@ pub enum Premise {
     NotAfter {
         /// The column.
         column: String,
+        /// In how many rows that is known.
+        rows: u64,
+    },
+    /// The days between it and another column are always these.
+    DaysAfter {
+        /// The column.
+        column: String,
+        /// The fewest; below zero where it is earlier.
+        least: i32,
+        /// The most.
+        most: i32,
         /// In how many rows that is known.
         rows: u64,
     },
@@ -153,6 +178,33 @@ impl Justification {
                     "by {columns}: {}{more}; none contradicts, and of random splits fewer than 1 \
                      in 10^{chance} would part them as well{silent}",
                     list(&named, "and")
+                )
+            }
+            Finding::SilentGroups {
+                column,
+                values,
+                order,
+                decisive,
+                cells,
+            } => {
+                let named: Vec<String> = values
+                    .iter()
+                    .take(GROUPS_NAMED)
+                    .map(|(value, cells)| format!("{value} ({})", count(*cells, "cell")))
+                    .collect();
+                let more = match values.len() - named.len() {
+                    0 => String::new(),
+                    more => format!(" and {more} more"),
+                };
+                format!(
+                    "by {}: {}{more} never {} a day past the 12th, which is no chance: {} of {} cells of \
+                     the others have one, and are {}. One that writes otherwise would look so: open",
+                    in_words(column),
+                    list(&named, "and"),
+                    if values.len() == 1 { "has" } else { "have" },
+                    number(*decisive),
+                    number(*cells),
+                    order.words(),
                 )
             }
             Finding::Votes {
@@ -223,9 +275,19 @@ impl Premise {
                 "it is never after {column} ({} where both are known, none contradicts)",
                 count(*rows, "row")
             ),
+            Premise::DaysAfter {
+                column,
+                least,
+                most,
+                rows,
+            } => format!(
+                "it is always {} {column} ({} where both are known, none contradicts)",
+                in_days(*least, *most),
+                count(*rows, "row")
+            ),
             Premise::Same { part, column, rows } => format!(
                 "{column} repeats its {} ({} where it is known, none contradicts)",
-                part.name(),
+                part.words(),
                 count(*rows, "row")
             ),
         }

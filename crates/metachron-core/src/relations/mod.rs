@@ -1,30 +1,35 @@
-//! What the open cells of a column have to do with the rest of the table.
+//! What the rest of the table says for and against how a column is read.
 //!
 //! A column whose own cells do not settle how it is read (level 3) may be
 //! settled by others: a column whose values part the orders (level 4), the
-//! order of the rows, a column that must not be earlier, or one that repeats a
-//! part of the date (level 5). Each of these is an evidence source in a file of
-//! its own: it observes rows, is merged, and concludes. [`Tally`] is a loop over
-//! them; two halves merged are the whole. [`settle`] puts what the counts prove into the
-//! rulings, with its [`Justification`]s. What is not proven stays open.
+//! order of the rows, a column that must not be earlier, one that repeats a
+//! part of the date or stands at a steady distance (level 5). And a column that
+//! its own cells settle may be contradicted by them: it is read as if it were
+//! open meanwhile, and stays settled where nothing speaks against it. Each of
+//! these is an evidence source in a file of its own: it observes rows, is
+//! merged, and concludes. [`Tally`] is a loop over them; two halves merged are
+//! the whole. [`settle`] puts what the counts prove into the rulings, with its
+//! [`Justification`]s. What is not proven stays open.
 //!
 //! The thresholds follow from the evaluation (`docs/evidence.md`), which knows
 //! the truth of the tables it makes.
 
 mod column_pairs;
 mod compared_columns;
+mod distances;
 mod form_cells;
 mod group;
 mod justification;
 mod observed;
 mod premises;
 mod repeated_parts;
+mod silent_groups;
 mod source;
 mod tally;
 mod time_order;
 mod votes;
 
-pub use compared_columns::ComparedColumns;
+pub use compared_columns::{ComparedColumns, InQuestion};
 pub use justification::{Finding, Justification, Premise};
 pub(crate) use tally::OpenColumn;
 pub use tally::Tally;
@@ -35,6 +40,7 @@ use crate::evidence::{ColumnEvidence, Hint};
 use crate::form::{Form, Order};
 use crate::rulings::{ColumnRuling, FormRuling};
 use crate::zone::WhichInstant;
+use premises::Against;
 use source::{Conclusion, Question};
 use std::collections::HashMap;
 
@@ -73,6 +79,7 @@ pub fn looks_around(ruling: &ColumnRuling) -> bool {
         || read.not_before.is_some()
         || read.not_after.is_some()
         || !read.same.is_empty()
+        || !read.days_after.is_empty()
         || read.otherwise.is_some()
 }
 
@@ -82,6 +89,7 @@ pub fn attempts(open: &OpenColumn, compared: &ComparedColumns) -> Vec<String> {
     let question = Question {
         compared,
         index: open.index,
+        number: open.in_question.number,
         cells: &open.cells,
         open_forms: &[],
     };
@@ -103,27 +111,33 @@ fn open_forms(ruling: &ColumnRuling) -> Vec<(usize, Vec<Form>)> {
         .collect()
 }
 
-/// Puts what the rest of the table proves about an open column into its
-/// ruling, and says what it rests on.
+/// Puts what the rest of the table proves about a column into its ruling, and
+/// says what it rests on.
+///
+/// `reopened` is the ruling that the column was read by meanwhile: with forms
+/// open that its own cells settled. Those stay settled unless something speaks
+/// against it.
 pub fn settle(
     ruling: &mut ColumnRuling,
+    reopened: &ColumnRuling,
     open: &OpenColumn,
     compared: &ComparedColumns,
 ) -> Vec<Justification> {
-    let open_forms = open_forms(ruling);
+    let open_forms = open_forms(reopened);
     let question = Question {
         compared,
         index: open.index,
+        number: open.in_question.number,
         cells: &open.cells,
         open_forms: &open_forms,
     };
     let mut justifications = Vec::new();
-    let mut premises = Vec::new();
+    let mut held = Vec::new();
     let mut groups = HashMap::new();
     let sources = open.sources.iter();
     for conclusion in sources.flat_map(|source| source.conclude(&question)) {
         match conclusion {
-            Conclusion::Premise(held) => premises.push(held),
+            Conclusion::Premise(premise) => held.push(premise),
             Conclusion::Group {
                 form,
                 group,
@@ -133,21 +147,37 @@ pub fn settle(
             }
         }
     }
+    let held = premises::without_conflicts(held);
+    let mut otherwise = None;
     for (form, either) in &open_forms {
+        let own_order = question.own_order(*form);
         if let Some((group, justification)) = groups.remove(form) {
             ruling.read.forms[*form] = FormRuling::ByGroup(group);
             justifications.push(justification);
-        } else if let Some((order, justification)) =
-            premises::order_of(*form, &open.cells, &premises)
+        } else if let Some(own_order) = own_order {
+            match premises::against(*form, own_order, &held) {
+                Against::Nothing => {}
+                Against::Slips => {
+                    ruling.read.forms[*form] = FormRuling::Open(either.clone());
+                    otherwise = Some(own_order);
+                }
+                Against::Cells => ruling.read.forms[*form] = FormRuling::Open(either.clone()),
+            }
+        } else if let Some((order, justification)) = premises::order_of(*form, &open.cells, &held)
             && let Some(settled) = either.iter().find(|form| form.order() == Some(order))
         {
             ruling.read.forms[*form] = FormRuling::Settled(settled.clone());
             justifications.push(justification);
         }
     }
+    let is_open = |form: &&FormRuling| matches!(form, FormRuling::Open(_));
+    // The order of a few slips must settle no form that is open by itself.
+    if otherwise.is_some() && ruling.read.forms.iter().filter(is_open).count() == 1 {
+        ruling.read.otherwise = ruling.read.otherwise.or(otherwise);
+    }
     let is_left = |form: &FormRuling| matches!(form, FormRuling::Open(_) | FormRuling::ByGroup(_));
     if ruling.read.has_zone() || ruling.read.forms.iter().any(is_left) {
-        justifications.extend(premises::put_rules(ruling, premises));
+        justifications.extend(premises::put_rules(ruling, held));
     }
     justifications
 }

@@ -1,10 +1,14 @@
 //! A row, as the sources of evidence see it.
 
-use crate::decide::OwnReading;
+use super::compared_columns::ComparedColumns;
+use crate::decide::{OwnReading, Verdict};
+use crate::stamp::Stamp;
 
 /// A row, as a source sees it.
 pub(super) struct Observed<'r> {
-    /// The number of the open column among the temporal ones.
+    /// The columns of the table.
+    pub compared: &'r ComparedColumns,
+    /// The number of the column in question among the temporal ones.
     pub number: usize,
     /// Its index among all columns.
     pub index: usize,
@@ -15,8 +19,38 @@ pub(super) struct Observed<'r> {
 }
 
 impl Observed<'_> {
-    /// What the cell of the open column is by itself.
+    /// What the cell in question is by itself.
     pub fn own(&self) -> &OwnReading {
         &self.own_readings[self.number]
+    }
+
+    /// The same, where its form is read as the column's own cells settled it.
+    pub fn as_settled(&self) -> OwnReading {
+        match self.settled_stamp(self.number) {
+            Some(stamp) if matches!(self.own(), OwnReading::Several { .. }) => OwnReading::One {
+                verdict: Verdict::Settled,
+                stamp,
+                decisive: None,
+            },
+            _ => self.own().clone(),
+        }
+    }
+
+    /// The stamp of a temporal cell, where it has one by itself or its column's
+    /// own cells settled which.
+    pub fn settled_stamp(&self, number: usize) -> Option<Stamp> {
+        match &self.own_readings[number] {
+            OwnReading::Nothing(_) => None,
+            OwnReading::One { stamp, .. } => Some(*stamp),
+            OwnReading::Several {
+                form,
+                stamps,
+                orders,
+            } => {
+                let own = self.compared.own_order(number, (*form)?)?;
+                let index = orders.iter().position(|order| *order == Some(own))?;
+                Some(stamps[index])
+            }
+        }
     }
 }

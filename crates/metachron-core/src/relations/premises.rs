@@ -53,13 +53,82 @@ pub(super) fn order_of(
     ))
 }
 
+/// What premises say against the order that a form's own cells settled.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub(super) enum Against {
+    /// No cell has another order by them.
+    Nothing,
+    /// So few have that they are slips: all that nothing is said about have the
+    /// order of the rest.
+    Slips,
+    /// So many have that every cell needs a premise of its own.
+    Cells,
+}
+
+/// Cells of another order are slips where they are at most one in so many.
+const SLIPS_ONE_IN: u64 = 100;
+
+/// A premise that has exceptions speaks against an order where fewer than one in
+/// so many times the exceptions would be left another one by chance.
+const CHANCE_ONE_IN: f64 = 1e6;
+
+/// What the premises say against `own`, which the cells of `form` settled.
+pub(super) fn against(form: usize, own: Order, premises: &[HeldPremise<'_>]) -> Against {
+    let mut against = Against::Nothing;
+    for premise in premises {
+        let (mut for_own, mut others) = (0, 0);
+        for (order, cells) in premise.votes.on(form) {
+            *if order == own {
+                &mut for_own
+            } else {
+                &mut others
+            } += cells;
+        }
+        if others as f64 * premise.by_chance.ln() > -CHANCE_ONE_IN.ln() {
+            continue;
+        }
+        if others * SLIPS_ONE_IN > for_own {
+            return Against::Cells;
+        }
+        if others > 0 {
+            against = Against::Slips;
+        }
+    }
+    against
+}
+
+/// The premises without those about the same part of the date that contradict
+/// each other: nothing says which column is right.
+pub(super) fn without_conflicts(held: Vec<HeldPremise<'_>>) -> Vec<HeldPremise<'_>> {
+    let part = |held: &HeldPremise<'_>| match held.premise {
+        Premise::Same { part, .. } => Some(part),
+        _ => None,
+    };
+    let agree = |one: &HeldPremise<'_>, other: &HeldPremise<'_>| {
+        part(one).is_none()
+            || part(one) != part(other)
+            || one.votes.cover(other.votes)
+            || other.votes.cover(one.votes)
+    };
+    let stays: Vec<bool> = held
+        .iter()
+        .map(|one| held.iter().all(|other| agree(one, other)))
+        .collect();
+    let mut stays = stays.into_iter();
+    let mut held = held;
+    held.retain(|_| stays.next() == Some(true));
+    // Of those that agree, the one that says the most is put into the ruling.
+    held.sort_by_key(|held| std::cmp::Reverse(held.votes.all()));
+    held
+}
+
 /// Puts the premises that decide on open cells into the ruling.
 pub(super) fn put_rules(
     ruling: &mut ColumnRuling,
     premises: Vec<HeldPremise<'_>>,
 ) -> Vec<Justification> {
     let mut justifications = Vec::new();
-    for HeldPremise { premise, votes } in premises {
+    for HeldPremise { premise, votes, .. } in premises {
         let cells = votes.all();
         if cells > 0 && !is_weak(&premise, ruling) && put(&premise, ruling) {
             justifications.push(Justification {
@@ -77,6 +146,9 @@ fn is_weak(premise: &Premise, ruling: &ColumnRuling) -> bool {
         // Two rows that were swapped within a fold look just like the change of
         // the clocks.
         Premise::InTimeOrder { exceptions, .. } => ruling.read.has_zone() && *exceptions > 0,
+        // Of n rows within limits, the next one is beyond them twice in n: as
+        // often, a range would leave a cell the wrong order.
+        Premise::DaysAfter { least, most, .. } => least != most,
         Premise::Same { .. } => false,
     }
 }
@@ -89,6 +161,17 @@ fn put(premise: &Premise, ruling: &mut ColumnRuling) -> bool {
         Premise::InTimeOrder { order, .. } => put_value(&mut read.in_time_order, *order),
         Premise::NotBefore { column, .. } => put_value(&mut read.not_before, column.clone()),
         Premise::NotAfter { column, .. } => put_value(&mut read.not_after, column.clone()),
+        Premise::DaysAfter {
+            column,
+            least,
+            most,
+            ..
+        } => {
+            let is_new = !read.days_after.contains_key(column);
+            let days = read.days_after.entry(column.clone());
+            days.or_insert([*least, *most]);
+            is_new
+        }
         Premise::Same { part, column, .. } => {
             let is_new = !read.same.contains_key(part);
             read.same.entry(*part).or_insert_with(|| column.clone());

@@ -1,5 +1,11 @@
 //! Level 5: columns that repeat a part of the date.
+//!
+//! What other columns say is a test of every order: of 60 cells, a month column
+//! has the month of all 60 read day first, and of 6 read month first. That
+//! needs no cell that one order alone can read, and it speaks against what such
+//! cells settled where a few rows were written in another order.
 
+use super::compared_columns::ComparedColumns;
 use super::form_cells::IN_FOLD;
 use super::justification::Premise;
 use super::observed::Observed;
@@ -7,101 +13,216 @@ use super::source::{Conclusion, EvidenceSource, HeldPremise, Question, holds, sa
 use super::votes::Votes;
 use crate::decide::OwnReading;
 use crate::rulings::DatePart;
-use crate::stamp::Stamp;
-use crate::words::count;
+use crate::settle::{names_a_date, part_named};
+use crate::words::{count, number};
 use std::any::Any;
-use std::collections::BTreeSet;
+use std::collections::BTreeMap;
 
 /// That a column repeats a part of the date is believed from so many rows on,
 /// none of which contradicts …
 pub const LEAST_AGREEING: u64 = 10;
 
-/// … and which hold at least so many different values: a constant repeats
-/// nothing.
-const LEAST_VALUES: usize = 3;
+/// … and where fewer than one in so many random orders of its values would
+/// agree as well, all columns and parts that were tried taken together: a
+/// constant repeats nothing.
+const CHANCE_ONE_IN: f64 = 1e6;
 
-/// So many different values of a part are kept.
-const VALUES_KEPT: usize = 4;
+/// A part is no longer looked for in a column once so many rows contradict …
+const MOST_CONTRADICTING: u64 = 10;
+
+/// … which are more than one in so many of those that agree.
+const CONTRADICTING_ONE_IN: u64 = 20;
+
+/// So many different values of a part are counted; that many are by no chance
+/// the same in row after row.
+const VALUES_KEPT: usize = 64;
 
 /// A column's dates against every part that every column may repeat.
 #[derive(Debug)]
 pub(super) struct RepeatedParts {
-    columns: Vec<[Repeat; DatePart::ALL.len()]>,
+    columns: Vec<Repeats>,
+}
+
+/// A column's dates against the parts that another may repeat.
+#[derive(Debug)]
+struct Repeats {
+    /// Its name is about dates: months may be named in any language.
+    is_named: bool,
+    /// The part that its name names.
+    named: Option<DatePart>,
+    parts: [Repeat; DatePart::ALL.len()],
 }
 
 /// A column's dates against a part that another may repeat.
 #[derive(Debug, Default)]
 struct Repeat {
+    /// Cells with one order, whose part the other column has.
     agree: u64,
+    /// Those whose part it does not have.
     disagree: u64,
-    /// A few different values that agree.
-    values: BTreeSet<i16>,
+    /// Cells with several, by the one whose part it has.
     votes: Votes,
+    /// What the other column says in rows that agree.
+    said: BTreeMap<i32, u64>,
+    /// Too many rows contradict, in some block of the table.
+    is_out: bool,
 }
 
 impl RepeatedParts {
-    /// Of so many columns.
-    pub fn new(columns: usize) -> RepeatedParts {
+    pub fn new(compared: &ComparedColumns) -> RepeatedParts {
+        let columns = compared.columns.iter();
         RepeatedParts {
-            columns: (0..columns).map(|_| Default::default()).collect(),
+            columns: columns
+                .map(|name| Repeats {
+                    is_named: names_a_date(name),
+                    named: part_named(name),
+                    parts: Default::default(),
+                })
+                .collect(),
         }
+    }
+
+    /// The limit of chance, as a natural logarithm.
+    fn limit(&self) -> f64 {
+        let tried = self.columns.len() * DatePart::ALL.len();
+        -(CHANCE_ONE_IN * tried as f64).ln()
+    }
+}
+
+impl Repeats {
+    /// The part by which the column says the most. Where it could as well be
+    /// another part, which says something else, it says nothing: the numbers 1
+    /// to 12 that are the months of dates read month first are their days read
+    /// day first.
+    fn best(&self, limit: f64) -> Option<(&Repeat, DatePart)> {
+        let parts = self.parts.iter().zip(DatePart::ALL);
+        let can_be = |part: DatePart| match (self.named, part) {
+            (Some(named), DatePart::Month | DatePart::Day | DatePart::Week) => named == part,
+            _ => true,
+        };
+        let proven: Vec<(&Repeat, DatePart)> = parts
+            .filter(|(repeat, part)| can_be(*part) && repeat.is_proven(limit))
+            .collect();
+        let best = proven.iter().max_by_key(|(repeat, _)| repeat.votes.all());
+        let (best, part) = *best?;
+        let agree = |(other, _): &(&Repeat, _)| best.votes.cover(&other.votes);
+        proven.iter().all(agree).then_some((best, part))
     }
 }
 
 impl Repeat {
-    fn is_enough(&self) -> bool {
-        self.agree >= LEAST_AGREEING && self.values.len() >= LEAST_VALUES
+    fn agreeing(&self) -> u64 {
+        self.agree + self.votes.all()
     }
 
-    fn keep(&mut self, value: i16) {
-        if self.values.len() < VALUES_KEPT {
-            self.values.insert(value);
-        }
+    fn contradicting(&self) -> u64 {
+        self.disagree + self.votes.all_against()
     }
 
-    fn known(&mut self, part: DatePart, date: jiff::civil::Date, text: &str) {
-        // What disagrees once is no repeat; one counter-example will do.
-        if self.disagree > 0 || text.trim().is_empty() {
-            return;
-        }
-        if part.read(text) == Some(part.of(date)) {
-            self.agree += 1;
-            self.keep(part.of(date));
+    fn check(&mut self) {
+        let contradicting = self.contradicting();
+        self.is_out |= contradicting > MOST_CONTRADICTING
+            && contradicting * CONTRADICTING_ONE_IN > self.agreeing();
+    }
+
+    /// How likely the values of the other column, in a random order, agree as
+    /// well, as a natural logarithm. A row agrees with one date where its value
+    /// meets the same one: the sum of the squared shares; with one of two,
+    /// twice as often.
+    fn chance(&self) -> f64 {
+        let all: u64 = self.said.values().sum();
+        let share = |count: &u64| (*count as f64 / all as f64).powi(2);
+        let meets = self.said.values().map(share).sum::<f64>().min(1.0);
+        let meets_either = (2.0 * meets).min(1.0);
+        self.agree as f64 * meets.ln() + self.votes.all() as f64 * meets_either.ln()
+    }
+
+    fn is_proven(&self, limit: f64) -> bool {
+        !self.is_out
+            && self.contradicting() == 0
+            && self.agreeing() >= LEAST_AGREEING
+            && self.chance() < limit
+    }
+
+    /// What was found of `part`, which the column is `taken` to repeat or not.
+    fn attempt(&self, column: &str, part: DatePart, taken: bool, limit: f64) -> String {
+        let wanted = if self.is_proven(limit) {
+            "a name that says which part its numbers are".to_owned()
         } else {
-            self.disagree += 1;
+            format!("{LEAST_AGREEING} rows without a contradiction, and more than chance gives")
+        };
+        let contradict = match self.contradicting() {
+            1 => "1 contradicts".to_owned(),
+            more => format!("{} contradict", number(more)),
+        };
+        format!(
+            "{column} repeats the {} in {}, {contradict}; {}",
+            part.words(),
+            count(self.agreeing(), "row"),
+            holds(taken, &wanted)
+        )
+    }
+
+    fn keep(&mut self, value: i32, rows: u64) {
+        if self.said.len() < VALUES_KEPT || self.said.contains_key(&value) {
+            *self.said.entry(value).or_default() += rows;
+        }
+    }
+
+    fn observe(&mut self, part: DatePart, own: &OwnReading, said: Option<i32>) {
+        match own {
+            OwnReading::Nothing(_) => {}
+            OwnReading::One { stamp, .. } => {
+                let Some(date) = stamp.date() else {
+                    return;
+                };
+                match said.filter(|said| *said == part.of(date)) {
+                    Some(said) => {
+                        self.agree += 1;
+                        self.keep(said, 1);
+                    }
+                    None => self.disagree += 1,
+                }
+            }
+            OwnReading::Several {
+                form,
+                stamps,
+                orders,
+            } => {
+                let has = |index: usize| {
+                    let date = stamps[index].date();
+                    date.is_some_and(|date| said == Some(part.of(date)))
+                };
+                let votes = self.votes.all();
+                self.votes.add(form.unwrap_or(IN_FOLD), orders, has);
+                if let Some(said) = said.filter(|_| self.votes.all() > votes) {
+                    self.keep(said, 1);
+                }
+            }
         }
     }
 }
 
 impl EvidenceSource for RepeatedParts {
     fn observe(&mut self, row: &Observed<'_>) {
+        if matches!(row.own(), OwnReading::Nothing(_)) {
+            return;
+        }
         let columns = self.columns.iter_mut().zip(row.texts).enumerate();
         for (index, (repeats, text)) in columns {
-            if index == row.index {
+            if index == row.index || text.trim().is_empty() {
                 continue;
             }
-            for (repeat, part) in repeats.iter_mut().zip(DatePart::ALL) {
-                match row.own() {
-                    OwnReading::Nothing(_) => {}
-                    OwnReading::One { stamp, .. } => {
-                        if let Some(date) = stamp.date() {
-                            repeat.known(part, date, text);
-                        }
-                    }
-                    OwnReading::Several {
-                        form,
-                        stamps,
-                        orders,
-                    } => {
-                        if repeat.disagree == 0
-                            && let Some(said) = part.read(text)
-                        {
-                            let form = form.unwrap_or(IN_FOLD);
-                            let has =
-                                |stamp: Stamp| stamp.date().map(|date| part.of(date)) == Some(said);
-                            repeat.votes.add(form, orders, |index| has(stamps[index]));
-                        }
-                    }
+            let is_named = repeats.is_named;
+            for (repeat, part) in repeats.parts.iter_mut().zip(DatePart::ALL) {
+                if !repeat.is_out {
+                    let said = if is_named {
+                        part.read(text)
+                    } else {
+                        part.read_plain(text)
+                    };
+                    repeat.observe(part, row.own(), said);
+                    repeat.check();
                 }
             }
         }
@@ -109,52 +230,76 @@ impl EvidenceSource for RepeatedParts {
 
     fn merge(&mut self, later: Box<dyn EvidenceSource>) {
         let later = same_type::<RepeatedParts>(later).columns;
-        let repeats = self.columns.iter_mut().flatten();
-        for (repeat, more) in repeats.zip(later.into_iter().flatten()) {
+        let repeats = self.columns.iter_mut().flat_map(|own| &mut own.parts);
+        let later = later.into_iter().flat_map(|own| own.parts);
+        for (repeat, more) in repeats.zip(later) {
+            repeat.is_out |= more.is_out;
             repeat.agree += more.agree;
             repeat.disagree += more.disagree;
             repeat.votes.merge(&more.votes);
-            more.values.into_iter().for_each(|value| repeat.keep(value));
+            for (value, rows) in more.said {
+                repeat.keep(value, rows);
+            }
         }
     }
 
+    fn start_again(&self) -> Box<dyn EvidenceSource> {
+        let again = |repeat: &Repeat| Repeat {
+            is_out: repeat.is_out,
+            ..Repeat::default()
+        };
+        let columns = self.columns.iter().map(|repeats| Repeats {
+            is_named: repeats.is_named,
+            named: repeats.named,
+            parts: repeats.parts.each_ref().map(again),
+        });
+        Box::new(RepeatedParts {
+            columns: columns.collect(),
+        })
+    }
+
+    fn wants_text(&self, index: usize) -> bool {
+        self.columns[index].parts.iter().any(|part| !part.is_out)
+    }
+
+    fn is_out(&self) -> bool {
+        (0..self.columns.len()).all(|index| !self.wants_text(index))
+    }
+
+    /// Of each column, what it says the most by: a date that it repeats has a
+    /// month too.
     fn conclude<'s>(&'s self, question: &Question<'_>) -> Vec<Conclusion<'s>> {
-        let mut held = Vec::new();
-        for (repeats, column) in self.columns.iter().zip(&question.compared.columns) {
-            for (repeat, part) in repeats.iter().zip(DatePart::ALL) {
-                if repeat.disagree == 0 && repeat.is_enough() {
-                    held.push(Conclusion::Premise(HeldPremise {
-                        premise: Premise::Same {
-                            part,
-                            column: column.clone(),
-                            rows: repeat.agree,
-                        },
-                        votes: &repeat.votes,
-                    }));
-                }
-            }
-        }
-        held
+        let limit = self.limit();
+        let columns = self.columns.iter().zip(&question.compared.columns);
+        columns
+            .filter_map(|(repeats, column)| {
+                let (repeat, part) = repeats.best(limit)?;
+                Some(Conclusion::Premise(HeldPremise {
+                    premise: Premise::Same {
+                        part,
+                        column: column.clone(),
+                        rows: repeat.agreeing(),
+                    },
+                    votes: &repeat.votes,
+                    by_chance: 0.0,
+                }))
+            })
+            .collect()
     }
 
     fn attempts(&self, question: &Question<'_>) -> Vec<String> {
-        let mut lines = Vec::new();
-        for (repeats, column) in self.columns.iter().zip(&question.compared.columns) {
-            for (repeat, part) in repeats.iter().zip(DatePart::ALL) {
-                if repeat.agree > 0 && repeat.disagree == 0 {
-                    lines.push(format!(
-                        "{column} repeats the {} in {}; {}",
-                        part.name(),
-                        count(repeat.agree, "row"),
-                        holds(
-                            repeat.is_enough(),
-                            &format!("{LEAST_AGREEING} rows with {LEAST_VALUES} different values")
-                        )
-                    ));
-                }
-            }
-        }
-        lines
+        let limit = self.limit();
+        let columns = self.columns.iter().zip(&question.compared.columns);
+        let lines = columns.flat_map(|(repeats, column)| {
+            let best = repeats.best(limit).map(|(_, part)| part);
+            let parts = repeats.parts.iter().zip(DatePart::ALL);
+            parts
+                .filter(move |(_, part)| best.is_none_or(|best| best == *part))
+                .filter(|(repeat, _)| repeat.agreeing() > 0 && !repeat.is_out)
+                .filter(|(repeat, _)| repeat.contradicting() <= repeat.agreeing())
+                .map(move |(repeat, part)| repeat.attempt(column, part, best.is_some(), limit))
+        });
+        lines.collect()
     }
 
     fn into_any(self: Box<Self>) -> Box<dyn Any> {

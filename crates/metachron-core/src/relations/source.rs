@@ -5,7 +5,7 @@ use super::form_cells::FormCells;
 use super::justification::{Justification, Premise};
 use super::observed::Observed;
 use super::votes::Votes;
-use crate::form::Form;
+use crate::form::{Form, Order};
 use crate::rulings::GroupRuling;
 use std::any::Any;
 use std::fmt::Debug;
@@ -21,6 +21,20 @@ pub(super) trait EvidenceSource: Debug + Send {
 
     /// Puts the counts of later rows, which are of the same type, behind these.
     fn merge(&mut self, later: Box<dyn EvidenceSource>);
+
+    /// One without counts, for the rows of another block: what this one has
+    /// ruled out, it need not look for.
+    fn start_again(&self) -> Box<dyn EvidenceSource>;
+
+    /// Whether it looks at the text of this column.
+    fn wants_text(&self, _index: usize) -> bool {
+        false
+    }
+
+    /// Whether everything is ruled out, whatever rows follow.
+    fn is_out(&self) -> bool {
+        false
+    }
 
     /// The rows counted so far are the table's first: what depends on their
     /// order can be counted.
@@ -62,6 +76,16 @@ pub(super) struct Question<'q> {
     pub cells: &'q FormCells,
     /// The forms whose order is open, by their number in the ruling.
     pub open_forms: &'q [(usize, Vec<Form>)],
+    /// The column's number among the temporal ones.
+    pub number: usize,
+}
+
+impl Question<'_> {
+    /// The order that the own cells of `form` settled, where it is in question
+    /// all the same.
+    pub fn own_order(&self, form: usize) -> Option<Order> {
+        self.compared.own_order(self.number, form)
+    }
 }
 
 /// What a source proves.
@@ -86,6 +110,9 @@ pub(super) struct HeldPremise<'s> {
     pub premise: Premise,
     /// What it leaves of open cells.
     pub votes: &'s Votes,
+    /// How likely it leaves a cell an order that it does not have: what a cell
+    /// that is an exception is left is chance.
+    pub by_chance: f64,
 }
 
 /// Whether a premise holds, and what it takes, in words.

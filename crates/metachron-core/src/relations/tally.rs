@@ -1,12 +1,14 @@
-//! Counting how open columns go with the others: a loop over the sources of
+//! Counting how the columns in question go with the others: a loop over the sources of
 //! evidence.
 
 use super::column_pairs::ColumnPairs;
-use super::compared_columns::ComparedColumns;
+use super::compared_columns::{ComparedColumns, InQuestion};
+use super::distances::Distances;
 use super::form_cells::FormCells;
 use super::group::GroupCounts;
 use super::observed::Observed;
 use super::repeated_parts::RepeatedParts;
+use super::silent_groups::SilentGroups;
 use super::source::EvidenceSource;
 use super::time_order::RowOrder;
 use crate::decide::OwnReading;
@@ -14,7 +16,7 @@ use crate::decide::OwnReading;
 /// How the open columns of a table, or of a part of one, go with the others.
 #[derive(Debug)]
 pub struct Tally {
-    /// The open columns, in the order of [`ComparedColumns::open`].
+    /// The columns in question, in the order of [`ComparedColumns::in_question`].
     pub columns: Vec<OpenColumn>,
 }
 
@@ -23,6 +25,7 @@ pub struct Tally {
 pub struct OpenColumn {
     /// Its index among the columns.
     pub index: usize,
+    pub(super) in_question: InQuestion,
     pub(super) cells: FormCells,
     pub(super) sources: Vec<Box<dyn EvidenceSource>>,
 }
@@ -30,25 +33,54 @@ pub struct OpenColumn {
 impl Tally {
     /// A tally of no rows.
     pub fn new(compared: &ComparedColumns) -> Tally {
-        let open = compared.open.iter();
+        let in_question = compared.in_question.iter();
         Tally {
-            columns: open
-                .map(|&open| OpenColumn::new(compared.temporal[open], compared))
+            columns: in_question
+                .map(|&column| OpenColumn::new(column, compared))
                 .collect(),
         }
     }
 
+    /// A tally without counts, for the rows of another block: what this one has
+    /// ruled out, it need not look for.
+    pub fn start_again(&self) -> Tally {
+        let again = |column: &OpenColumn| OpenColumn {
+            index: column.index,
+            in_question: column.in_question,
+            cells: FormCells::default(),
+            sources: (column.sources.iter())
+                .map(|source| source.start_again())
+                .collect(),
+        };
+        Tally {
+            columns: self.columns.iter().map(again).collect(),
+        }
+    }
+
+    /// Whether the text of this column still matters.
+    pub fn wants_text(&self, index: usize) -> bool {
+        let mut sources = self.columns.iter().flat_map(|own| &own.sources);
+        sources.any(|source| source.wants_text(index))
+    }
+
+    /// Whether everything is ruled out, whatever rows follow.
+    pub fn is_out(&self) -> bool {
+        let mut sources = self.columns.iter().flat_map(|own| &own.sources);
+        sources.all(|source| source.is_out())
+    }
+
     /// Counts a row: `own_readings` are those of the temporal columns, `texts`
-    /// the cells of all.
+    /// the cells of all, as far as they matter.
     pub fn row(
         &mut self,
         compared: &ComparedColumns,
         own_readings: &[OwnReading],
         texts: &[String],
     ) {
-        for (column, &number) in self.columns.iter_mut().zip(&compared.open) {
+        for column in &mut self.columns {
             column.observe(&Observed {
-                number,
+                compared,
+                number: column.in_question.number,
                 index: column.index,
                 own_readings,
                 texts,
@@ -96,16 +128,25 @@ impl Tally {
 }
 
 impl OpenColumn {
-    fn new(index: usize, compared: &ComparedColumns) -> OpenColumn {
+    fn new(in_question: InQuestion, compared: &ComparedColumns) -> OpenColumn {
+        let mut sources: Vec<Box<dyn EvidenceSource>> = vec![
+            Box::new(RepeatedParts::new(compared)),
+            Box::new(Distances::new(compared.temporal.len())),
+        ];
+        let own_orders = compared.own_orders.get(in_question.number);
+        if own_orders.is_some_and(|orders| orders.iter().any(Option::is_some)) {
+            sources.push(Box::new(SilentGroups::new(compared)));
+        }
+        if in_question.is_open {
+            sources.push(Box::new(GroupCounts::new(compared)));
+            sources.push(Box::new(RowOrder::new()));
+            sources.push(Box::new(ColumnPairs::new(compared.temporal.len())));
+        }
         OpenColumn {
-            index,
+            index: compared.temporal[in_question.number],
+            in_question,
             cells: FormCells::default(),
-            sources: vec![
-                Box::new(GroupCounts::new(compared)),
-                Box::new(RowOrder::new()),
-                Box::new(ColumnPairs::new(compared.temporal.len())),
-                Box::new(RepeatedParts::new(compared.columns.len())),
-            ],
+            sources,
         }
     }
 

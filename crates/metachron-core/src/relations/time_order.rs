@@ -52,23 +52,26 @@ impl RowOrder {
 
 impl EvidenceSource for RowOrder {
     fn observe(&mut self, row: &Observed<'_>) {
-        match row.own() {
+        match row.as_settled() {
             OwnReading::Nothing(_) => {}
-            OwnReading::One { stamp, .. } => self.cells.push(OrderedCell::Known(*stamp)),
+            OwnReading::One { stamp, .. } => self.cells.push(OrderedCell::Known(stamp)),
             OwnReading::Several {
                 form,
                 stamps,
                 orders,
             } => {
                 let form = form.unwrap_or(IN_FOLD);
-                self.cells
-                    .push(OrderedCell::Several(form, stamps.clone(), orders.clone()));
+                self.cells.push(OrderedCell::Several(form, stamps, orders));
             }
         }
     }
 
     fn merge(&mut self, later: Box<dyn EvidenceSource>) {
         self.cells.extend(same_type::<RowOrder>(later).cells);
+    }
+
+    fn start_again(&self) -> Box<dyn EvidenceSource> {
+        Box::new(RowOrder::new())
     }
 
     fn arrange(&mut self) {
@@ -94,6 +97,7 @@ impl EvidenceSource for RowOrder {
                 exceptions: direction.exceptions,
             },
             votes: &direction.votes,
+            by_chance: 0.0,
         };
         held.map(premise).map(Conclusion::Premise).collect()
     }

@@ -28,10 +28,23 @@ impl Votes {
         orders: &[Option<Order>],
         fits: impl Fn(usize) -> bool,
     ) {
+        self.add_rows(form, orders, 1, fits);
+    }
+
+    /// The same of so many cells.
+    pub(super) fn add_rows(
+        &mut self,
+        form: usize,
+        orders: &[Option<Order>],
+        rows: u64,
+        fits: impl Fn(usize) -> bool,
+    ) {
         let mut fitting = (0..orders.len()).filter(|&index| fits(index));
         match (fitting.next(), fitting.next()) {
-            (None, _) => *self.against.entry(form).or_default() += 1,
-            (Some(index), None) => self.vote(form, orders[index]),
+            (None, _) => *self.against.entry(form).or_default() += rows,
+            (Some(index), None) => {
+                *self.by_order.entry((form, orders[index])).or_default() += rows;
+            }
             _ => {}
         }
     }
@@ -62,6 +75,17 @@ impl Votes {
     /// The cells of `form` that fit in no order.
     pub fn against(&self, form: usize) -> u64 {
         self.against.get(&form).copied().unwrap_or(0)
+    }
+
+    /// The cells of any form that fit in no order.
+    pub fn all_against(&self) -> u64 {
+        self.against.values().sum()
+    }
+
+    /// Whether these are votes for all that `other` votes for, and more.
+    pub(super) fn cover(&self, other: &Votes) -> bool {
+        let more = |key, count: &u64| self.by_order.get(key).is_some_and(|own| own >= count);
+        other.by_order.iter().all(|(key, count)| more(key, count))
     }
 
     /// How many cells of any form are left one order.

@@ -22,6 +22,7 @@ mod baseline;
 mod blanks;
 mod checksum;
 mod context;
+mod date_part;
 mod derive;
 mod error;
 mod form;
@@ -34,7 +35,8 @@ mod write_ruling;
 pub use baseline::Baseline;
 pub use blanks::{Blanks, USUAL_BLANKS};
 pub use checksum::{checksum_holds, with_checksum};
-pub use context::{DatePart, TimeOrder};
+pub use context::TimeOrder;
+pub use date_part::DatePart;
 pub use derive::DeriveRuling;
 pub use error::{ColumnError, RulingsError};
 pub use form::FormRuling;
@@ -195,6 +197,10 @@ pub struct ReadRuling {
     /// The column whose cell in the same row is never earlier than this one's.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub not_after: Option<String>,
+    /// The fewest and the most days that this column's dates are behind those of
+    /// others; below zero where they are earlier.
+    #[serde(default, skip_serializing_if = "BTreeMap::is_empty")]
+    pub days_after: BTreeMap<String, [i32; 2]>,
     /// Columns that repeat a part of this one's dates.
     #[serde(default, skip_serializing_if = "BTreeMap::is_empty")]
     pub same: BTreeMap<DatePart, String>,

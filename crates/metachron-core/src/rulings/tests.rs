@@ -64,6 +64,7 @@ fn column() -> impl Strategy<Value = ColumnRuling> {
                     leap_second: LeapSecond::Next,
                     not_before: name.clone(),
                     not_after: name.clone(),
+                    days_after: name.iter().map(|name| (name.clone(), [-3, 30])).collect(),
                     same: blanks
                         .into_iter()
                         .flatten()

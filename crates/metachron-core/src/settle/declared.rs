@@ -98,6 +98,12 @@ impl Declared {
         self
     }
 
+    /// Whether it says in which order the cells are written: then nothing else
+    /// in the table does.
+    pub(crate) fn is_order_said(&self) -> bool {
+        self.order.is_some() || !self.forms.is_empty() || !self.by_example.is_empty()
+    }
+
     /// Puts what is declared on top of a ruling that was given.
     pub(crate) fn put_on(self, ruling: &mut ColumnRuling) {
         self.put_zone(ruling);

@@ -4,6 +4,8 @@
 //! date` and `year built` are about dates, `salary per month`, `mileage this
 //! year` and `month end balance` are about quantities.
 
+use crate::rulings::DatePart;
+
 /// Words that are a date by themselves: at the start or the end of a name, or
 /// before one of [`BEHIND_DATE`].
 const DATES: &str = "\
@@ -33,12 +35,12 @@ const BEHIND_DATA: &str = "\
     de di do da del della dello dell fattura nascita nascimento emissão urodzenia \
     wystawienia sprzedaży płatności";
 
-/// Spans of the calendar, which are dates where the name ends with them, and
-/// counted by where it says so.
-const SPANS: &str = "\
-    year month day jahr monat tag année annee mois jour año mes día anno mese giorno ano \
-    mês dia jaar maand dag år måned månad rok miesiąc měsíc год месяц день yıl ay gün 年 \
-    月 년 월";
+/// Years, months and days: dates where the name ends with them, and counted by
+/// where it says so.
+const YEARS: &str = "year jahr année annee año anno ano jaar år rok год yıl 年 년";
+const MONTHS: &str = "\
+    month monat mois mes mese mês maand måned månad miesiąc měsíc месяц ay 月 월";
+const DAYS: &str = "day tag jour día giorno dia dag день gün";
 
 /// Words before a span that make it a part of a quantity.
 const QUANTIFIERS: &str = "\
@@ -94,6 +96,26 @@ pub(super) struct Header {
     in_brackets: Vec<String>,
 }
 
+/// Whether the column's name is about dates.
+pub(crate) fn names_a_date(name: &str) -> bool {
+    Header::of(name).is_about_dates()
+}
+
+/// The part of a date that the column's name names, where numbers alone could
+/// be another: 5 is a month, a day and a week.
+pub(crate) fn part_named(name: &str) -> Option<DatePart> {
+    let header = Header::of(name);
+    let has = |list: &str| header.words.iter().any(|word| is_one(list, word));
+    let lists = [
+        (DatePart::Month, MONTHS),
+        (DatePart::Day, DAYS),
+        (DatePart::Week, WEEKS),
+    ];
+    let mut named = lists.into_iter().filter(|(_, list)| has(list));
+    let (part, _) = named.next()?;
+    named.next().is_none().then_some(part)
+}
+
 impl Header {
     /// The words of `name`: parted by signs, and where a capital letter follows
     /// a small one.
@@ -142,7 +164,7 @@ impl Header {
     /// Whether the name says that the cells are counted by some time: `fee per
     /// day`.
     pub(super) fn is_about_rates(&self) -> bool {
-        let ends_with_span = self.words.last().is_some_and(|last| is_one(SPANS, last));
+        let ends_with_span = self.words.last().is_some_and(|last| is_span(last));
         ends_with_span && !self.is_about_dates()
     }
 
@@ -199,18 +221,18 @@ impl Header {
             return false;
         };
         let is_rate = match before {
-            [.., counted, sign] if sign == "/" => !is_one(SPANS, counted),
+            [.., counted, sign] if sign == "/" => !is_span(counted),
             [.., word] => is_one(QUANTIFIERS, word),
             [] => false,
         };
-        is_one(SPANS, last) && !is_rate
+        is_span(last) && !is_rate
     }
 
     /// `year built`, and not `month end balance`.
     fn starts_with_span(&self) -> bool {
         match &self.words[..] {
             [span, next, ..] => {
-                is_one(SPANS, span) && (is_one(BEHIND_SPAN, next) || next.ends_with("ed"))
+                is_span(span) && (is_one(BEHIND_SPAN, next) || next.ends_with("ed"))
             }
             _ => false,
         }
@@ -255,6 +277,10 @@ fn words(text: &str) -> Vec<String> {
 }
 
 /// Whether `word` is one of a list of words, with spaces between them.
+fn is_span(word: &str) -> bool {
+    [YEARS, MONTHS, DAYS].iter().any(|list| is_one(list, word))
+}
+
 fn is_one(list: &str, word: &str) -> bool {
     list.split_whitespace().any(|known| known == word)
 }

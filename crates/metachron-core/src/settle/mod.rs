@@ -22,6 +22,7 @@ mod header;
 mod kind;
 mod locale;
 mod order;
+mod reopened;
 mod source;
 mod temporal;
 
@@ -29,8 +30,10 @@ pub use century::default_window;
 pub(crate) use century::{other_window, short_years};
 pub(crate) use column::as_written;
 pub use declared::Declared;
+pub(crate) use header::{names_a_date, part_named};
 pub(crate) use locale::{agreed_locale, fitting_locales, has_gregorian_years};
 pub(crate) use order::{LEAST_IN_ORDER, is_kept, live_orders};
+pub use reopened::{Reopened, reopened};
 pub(crate) use source::{Proof, swap};
 pub use temporal::SkipReason;
 pub(crate) use temporal::has_short_year;

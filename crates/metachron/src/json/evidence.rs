@@ -21,6 +21,13 @@ enum Finding<'j> {
         silent: u64,
         chance: u32,
     },
+    SilentGroups {
+        column: &'j str,
+        values: &'j [(String, u64)],
+        order: Order,
+        decisive: u64,
+        cells: u64,
+    },
     Votes {
         order: Order,
         cells: u64,
@@ -55,6 +62,12 @@ enum Premise<'j> {
         column: &'j str,
         rows: u64,
     },
+    DaysAfter {
+        column: &'j str,
+        least: i32,
+        most: i32,
+        rows: u64,
+    },
     Same {
         part: DatePart,
         column: &'j str,
@@ -84,6 +97,19 @@ impl<'j> From<&'j relations::Finding> for Finding<'j> {
                 groups,
                 silent: *silent,
                 chance: *chance,
+            },
+            relations::Finding::SilentGroups {
+                column,
+                values,
+                order,
+                decisive,
+                cells,
+            } => Finding::SilentGroups {
+                column,
+                values,
+                order: *order,
+                decisive: *decisive,
+                cells: *cells,
             },
             relations::Finding::Votes {
                 order,
@@ -131,6 +157,17 @@ impl<'j> From<&'j Held> for Premise<'j> {
             },
             Held::NotAfter { column, rows } => Premise::NotAfter {
                 column,
+                rows: *rows,
+            },
+            Held::DaysAfter {
+                column,
+                least,
+                most,
+                rows,
+            } => Premise::DaysAfter {
+                column,
+                least: *least,
+                most: *most,
                 rows: *rows,
             },
             Held::Same { part, column, rows } => Premise::Same {

@@ -112,6 +112,9 @@ fn own(form: &FormForecast, row_names: &RowNames) -> Vec<String> {
             number(cells),
             match orders.len() {
                 0 => "no cell of the form says which",
+                1 if form.patterns.len() > 1 => {
+                    "the cells above say which, and the rest of the table speaks against it"
+                }
                 1 => "the cells above say which",
                 _ => "the cells above contradict each other",
             }
@@ -155,6 +158,9 @@ fn decided(form: &FormForecast, column: &ColumnForecast) -> String {
         Rest::Numbers => "they are numbers that are said to count time",
         Rest::Kind => "the column holds one kind of value",
         Rest::Table if is_swapped(form, column) => "an import had swapped day and month",
+        Rest::Table if is_doubted(form, column) => {
+            "its own cells leave one order, and groups that it may not hold for are open"
+        }
         Rest::Table => "the rest of the table says so",
         Rest::Declared => "it is declared",
         Rest::NothingSettles | Rest::Clash
@@ -168,12 +174,17 @@ fn decided(form: &FormForecast, column: &ColumnForecast) -> String {
     format!("{}: {why}", basis::patterns(form))
 }
 
+fn finding<'c>(form: &FormForecast, column: &'c ColumnForecast) -> Option<&'c Finding> {
+    let justification = column.justifications.get(form.justification?);
+    justification.map(|justification| &justification.found)
+}
+
 fn is_swapped(form: &FormForecast, column: &ColumnForecast) -> bool {
-    let justification = form
-        .justification
-        .and_then(|index| column.justifications.get(index));
-    justification
-        .is_some_and(|justification| matches!(justification.found, Finding::Swapped { .. }))
+    matches!(finding(form, column), Some(Finding::Swapped { .. }))
+}
+
+fn is_doubted(form: &FormForecast, column: &ColumnForecast) -> bool {
+    matches!(finding(form, column), Some(Finding::SilentGroups { .. }))
 }
 
 fn changes(column: &ColumnForecast) -> Vec<String> {
@@ -185,19 +196,26 @@ fn changes(column: &ColumnForecast) -> Vec<String> {
                 "one cell of {patterns} that can only have another order would leave {} open",
                 number(form.ambiguous)
             )),
-            Rest::Table => form
-                .justification
-                .and_then(|index| column.justifications.get(index))
-                .map(|justification| match &justification.found {
-                    Finding::Group { columns, .. } => format!(
-                        "one value of {} with cells of both orders; a value that is new stays open",
-                        list(columns, "and").replace(FILE, "the file")
-                    ),
-                    Finding::Swapped { .. } => {
-                        "one date with a day past 12, or one text with a day up to 12".to_owned()
-                    }
-                    _ => "one cell that the premise leaves another order".to_owned(),
-                }),
+            Rest::Table => finding(form, column).map(|found| match found {
+                Finding::Group { columns, .. } => format!(
+                    "one value of {} with cells of both orders; a value that is new stays open",
+                    list(columns, "and").replace(FILE, "the file")
+                ),
+                Finding::Swapped { .. } => {
+                    "one date with a day past 12, or one text with a day up to 12".to_owned()
+                }
+                Finding::SilentGroups { values, .. } => {
+                    let names: Vec<&str> = values.iter().map(|(value, _)| value.as_str()).collect();
+                    format!(
+                        "one cell of {} with a day past the 12th, or an answer to its question",
+                        list(&names, "or")
+                    )
+                }
+                _ => "one cell that the premise leaves another order".to_owned(),
+            }),
+            Rest::NothingSettles | Rest::Clash if column.questions.is_empty() => Some(format!(
+                "{patterns}: one row in which the rest of the table leaves no reading"
+            )),
             Rest::NothingSettles | Rest::Clash => {
                 let (name, number) = (&column.name, "its question below");
                 Some(format!(

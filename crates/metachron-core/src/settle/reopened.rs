@@ -1,0 +1,82 @@
+//! What the rest of the table may contradict: forms that a column's own cells
+//! settled.
+
+use super::column::as_written;
+use crate::evidence::ColumnEvidence;
+use crate::form::{Form, Order};
+use crate::rulings::{ColumnRuling, FormRuling};
+
+/// A ruling whose forms are open again where the column's own cells settled
+/// them (level 3), though some cells could be read in another order.
+#[derive(Clone, Debug, PartialEq)]
+pub struct Reopened {
+    /// The ruling.
+    pub ruling: ColumnRuling,
+    /// By the number of the form: the order that the cells settled, where it is
+    /// open again.
+    pub own_orders: Vec<Option<Order>>,
+}
+
+/// `ruling`, opened again.
+///
+/// One cell past the twelfth settles its form; thousands that a month column
+/// contradicts must not be read by it.
+pub fn reopened(evidence: &ColumnEvidence, ruling: &ColumnRuling) -> Reopened {
+    let mut reopened = Reopened::none(ruling);
+    let forms = reopened.ruling.read.forms.iter_mut();
+    for (form, own_order) in forms.zip(&mut reopened.own_orders) {
+        let FormRuling::Settled(own) = form else {
+            continue;
+        };
+        let rivals = rivals(evidence, own);
+        if rivals.is_empty() {
+            continue;
+        }
+        *own_order = own.order();
+        *form = FormRuling::Open(std::iter::once(own.clone()).chain(rivals).collect());
+    }
+    reopened
+}
+
+impl Reopened {
+    /// `ruling`, with nothing opened again.
+    pub fn none(ruling: &ColumnRuling) -> Reopened {
+        Reopened {
+            ruling: ruling.clone(),
+            own_orders: vec![None; ruling.read.forms.len()],
+        }
+    }
+
+    /// Whether some form is open again.
+    pub fn is_any(&self) -> bool {
+        self.own_orders.iter().any(Option::is_some)
+    }
+}
+
+/// The forms that read some cells of `own` differently, one for each order.
+fn rivals(evidence: &ColumnEvidence, own: &Form) -> Vec<Form> {
+    let mut rivals: Vec<Form> = Vec::new();
+    if own.order().is_none() || own.is_swapped() {
+        return rivals;
+    }
+    for shape in &evidence.shapes {
+        let Some(index) = shape.readings.index_of(own) else {
+            continue;
+        };
+        for (rival, candidate) in shape.readings.candidates().iter().enumerate() {
+            let order = candidate.order();
+            if !candidate.usual || order.is_none() || order == own.order() {
+                continue;
+            }
+            if shape.count(|tally| tally.outcome.differs_among(&[index, rival])) == 0 {
+                continue;
+            }
+            let written = as_written(&candidate.form, shape, rival);
+            match rivals.iter_mut().find(|known| known.order() == order) {
+                Some(known) => *known = known.loosest(&written),
+                None => rivals.push(written),
+            }
+        }
+    }
+    rivals
+}
