@@ -67,6 +67,16 @@ const FAR_YEARS: [(RangeInclusive<i16>, &[Calendar]); 4] = [
     (5500..=5850, &[Calendar::Hebrew]),
 ];
 
+/// Whether a Gregorian year is so far from our time that it is one of another
+/// calendar, or made of digits that are no year, as often as it is meant:
+/// 2560 is 2017 in Thailand, and 0327 is no year of anybody's table.
+#[inline]
+pub fn is_far(year: i16) -> bool {
+    // Most years are none of those, whatever they are.
+    !(1461..2400).contains(&year)
+        && (year < 1000 || FAR_YEARS.iter().any(|(range, _)| range.contains(&year)))
+}
+
 /// The calendars in which all of `years` are of our time, where that is not
 /// the Gregorian one.
 ///

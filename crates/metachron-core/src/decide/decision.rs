@@ -81,6 +81,12 @@ pub enum Reason {
     },
     /// The century of its two-digit year is not settled.
     Century,
+    /// Its year is this one, far from our time: that of another calendar,
+    /// perhaps.
+    FarYear(i16),
+    /// It counts to a year far from our time: a number that counts no time,
+    /// perhaps.
+    FarCount(Form),
     /// It means something that needs a rule of its own.
     Rule(Impossible),
     /// Languages do not agree about a name in it.
@@ -200,6 +206,8 @@ pub enum ReasonCode {
     Order,
     /// The century of its two-digit year is not settled.
     Century,
+    /// Its year may be one of another calendar.
+    Calendar,
     /// It means something that needs a rule of its own.
     Rule,
     /// Clocks in its zone went forward over it.
@@ -230,6 +238,7 @@ impl ReasonCode {
             ReasonCode::None => "none",
             ReasonCode::Order => "order",
             ReasonCode::Century => "century",
+            ReasonCode::Calendar => "calendar",
             ReasonCode::Rule => "rule",
             ReasonCode::InGap => "in-gap",
             ReasonCode::InOverlap => "in-overlap",
@@ -251,6 +260,8 @@ impl Reason {
             Reason::None => ReasonCode::None,
             Reason::Orders(_) | Reason::Forms(_) | Reason::Split { .. } => ReasonCode::Order,
             Reason::Century => ReasonCode::Century,
+            Reason::FarYear(_) => ReasonCode::Calendar,
+            Reason::FarCount(_) => ReasonCode::Impossible,
             Reason::Rule(Impossible::LeapSecond) => ReasonCode::LeapSecond,
             Reason::Rule(Impossible::NeverThere) | Reason::InGap(_) => ReasonCode::InGap,
             Reason::Rule(Impossible::TwiceThere) | Reason::InFold(_) => ReasonCode::InOverlap,

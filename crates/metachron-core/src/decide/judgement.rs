@@ -9,6 +9,7 @@ use super::kinds;
 use super::{Choice, KindMismatch, ShapePlan};
 use crate::evidence::Hint;
 use crate::reading::Outcome;
+use crate::stamp::Kind;
 
 /// What became of a cell.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord, Hash)]
@@ -75,6 +76,8 @@ pub enum OpenReason {
     Rule(usize),
     /// It is not of the column's kind.
     Kind(KindMismatch),
+    /// Its year, as this candidate reads it, may be one of another calendar.
+    FarYear(usize),
 }
 
 /// Why a cell is unreadable.
@@ -86,6 +89,9 @@ pub enum UnreadableReason {
     Impossible(usize),
     /// It has a reading, but in an order that the ruling excludes.
     Contradicts(usize),
+    /// This candidate counts to a year so far away that the number counts no
+    /// time.
+    FarCount(usize),
 }
 
 impl Judgement {
@@ -142,6 +148,14 @@ impl ShapePlan {
         let reader = &self.readings().candidates()[index].reader;
         if reader.has_two_digit_year() && self.century_is_open() {
             return Judgement::Open(OpenReason::Century);
+        }
+        let has_date = matches!(reader.kind(), Kind::Date | Kind::DateTime | Kind::Instant);
+        if hint == Hint::FarYear && has_date && self.doubts_far_years() {
+            return if reader.is_count() {
+                Judgement::Unreadable(UnreadableReason::FarCount(index))
+            } else {
+                Judgement::Open(OpenReason::FarYear(index))
+            };
         }
         let class = outcome.class(index);
         let rivals = self.readings().candidates().iter().enumerate();

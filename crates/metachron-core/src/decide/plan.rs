@@ -1,6 +1,7 @@
 //! A ruling, made ready for one shape.
 
 use super::kinds::ReadZone;
+use crate::calendar::Calendar;
 use crate::form::{Century, Conventions};
 use crate::reading::Readings;
 use crate::rulings::{ColumnRuling, FormRuling};
@@ -13,6 +14,9 @@ pub struct ShapePlan {
     choices: Vec<Choice>,
     kind: Kind,
     zone: ReadZone,
+    /// No calendar is said, so that years far from our time may be those of
+    /// another one.
+    doubts_far_years: bool,
     conventions: Conventions,
     /// Whether those may choose one of two instants.
     may_choose: bool,
@@ -86,6 +90,8 @@ impl ShapePlan {
             } else {
                 ReadZone::Unknown
             },
+            doubts_far_years: ruling.read.calendar.is_none()
+                && conventions.calendar == Calendar::Gregory,
             conventions,
             may_choose: readings.leave_choice(conventions),
             readings,
@@ -110,6 +116,11 @@ impl ShapePlan {
     /// Whether local times of the column have a zone.
     pub(super) fn zone(&self) -> ReadZone {
         self.zone
+    }
+
+    /// Whether years far from our time wait for a person.
+    pub(super) fn doubts_far_years(&self) -> bool {
+        self.doubts_far_years
     }
 
     /// What the cells leave unsaid.

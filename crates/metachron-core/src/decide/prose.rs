@@ -1,6 +1,7 @@
 //! Reasons and alternatives in words: the one place where decisions are told.
 
 use super::decision::{Alternative, Decision, GroupReason, Reason};
+use crate::calendar::suggested_by;
 use crate::form::{Form, Impossible};
 use crate::locale::{Tag, month_name};
 use crate::rulings::in_words;
@@ -45,6 +46,19 @@ fn reason(reason: &Reason) -> String {
             format!("{}; {readers} would read it", waits.unwrap_or_default())
         }
         Reason::Century => "the century of its two-digit year is not settled".to_owned(),
+        Reason::FarYear(year) => match suggested_by(*year..=*year) {
+            [] => format!("the year {year} is far from our time, and no year, perhaps"),
+            calendars => {
+                let names: Vec<&str> = calendars.iter().map(|own| own.name()).collect();
+                format!(
+                    "the year {year} is far from our time, and of the {} calendar, perhaps",
+                    list(&names, "or")
+                )
+            }
+        },
+        Reason::FarCount(form) => {
+            format!("{form} is far from our time, and no count of time, perhaps")
+        }
         Reason::Rule(why) => why.to_string(),
         Reason::NameDiffers { word, meant } => {
             let meant = meant.iter().map(|(month, tags)| {

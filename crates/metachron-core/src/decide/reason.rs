@@ -2,7 +2,7 @@
 
 use super::decision::{Alternative, Decision, Reason};
 use super::{Choice, Judgement, OpenReason, ShapePlan, UnreadableReason, to_kind};
-use crate::evidence::Hint;
+use crate::evidence::{Hint, is_far_from_us};
 use crate::form::{Century, Conventions, Form, Impossible, RowYear, second_after};
 use crate::lex::{Lexed, Token};
 use crate::locale::{Meaning, Roles, month_of, months_meant};
@@ -69,11 +69,22 @@ impl ShapePlan {
         if self.may_choose() && self.readings().is_by_choice(cell, conventions, stamps) {
             return Hint::ByChoice;
         }
-        if self.is_midnight(stamps) {
+        if self.is_far(stamps) {
+            Hint::FarYear
+        } else if self.is_midnight(stamps) {
             Hint::Midnight
         } else {
             Hint::Plain
         }
+    }
+
+    /// Whether a reading is far from our time.
+    fn is_far(&self, stamps: &Stamps) -> bool {
+        let mut candidates = self.readings().candidates().iter().zip(stamps);
+        candidates.any(|(candidate, stamp)| {
+            (candidate.usual || candidate.form.count().is_some())
+                && stamp.is_ok_and(|stamp| is_far_from_us(&candidate.form, stamp))
+        })
     }
 
     /// Whether what the usual readings give is a day's midnight.
@@ -124,6 +135,12 @@ impl ShapePlan {
                 let reason = name.unwrap_or(Reason::Rule(why));
                 (reason, self.seconds_around(index, cell, why))
             }
+            OpenReason::FarYear(index) => {
+                let reading = self.alternative(index, stamps);
+                let year = reading.as_ref().and_then(|own| own.stamp().date());
+                let year = year.map_or(0, |date| date.year());
+                (Reason::FarYear(year), reading.into_iter().collect())
+            }
             OpenReason::Kind(mismatch) => {
                 let reading = self
                     .settled_indexes()
@@ -162,6 +179,13 @@ impl ShapePlan {
         let candidates = self.readings().candidates();
         match reason {
             UnreadableReason::NoForm => (Reason::NoForm, Vec::new()),
+            UnreadableReason::FarCount(index) => {
+                let reading = self.alternative(index, stamps);
+                (
+                    Reason::FarCount(self.form(index)),
+                    reading.into_iter().collect(),
+                )
+            }
             UnreadableReason::Impossible(index) => {
                 let reason = Reason::Impossible {
                     why: stamps[index].err().unwrap_or(Impossible::OutOfRange),

@@ -41,22 +41,21 @@ pub use survey::Surveyed;
 use crate::forecast::RowForecast;
 use crate::phrase::Track;
 use crate::relations::{self, Tally};
-use crate::rulings::Locales;
 use column::RowDecider;
 use forecast::{ForecastPass, ForecastWhole, ForecastWorker};
 use neighbours::{NeighbourCell, NeighbourPass, NeighbourWhole, NeighbourWorker};
 use relate::{RelatePass, RelateWorker};
 use settled::Draft;
 use std::collections::HashMap;
-use survey::{SurveyPart, SurveyPass, SurveyWorker, locales_to_tell_apart};
+use survey::{Learned, SurveyPart, SurveyPass, SurveyWorker, learn_locales};
 use track::{TrackPass, TrackWhole};
 
 /// Settles how the columns of a table are read.
 #[derive(Debug)]
 pub struct Engine {
     request: Request,
-    /// Locales that the names of a column settled, by its index.
-    locales: HashMap<usize, Locales>,
+    /// What a first survey taught about columns, by their index.
+    learned: HashMap<usize, Learned>,
     surveyed: Option<Surveyed>,
     draft: Draft,
     next: Option<Pass>,
@@ -74,7 +73,7 @@ impl Engine {
         let survey = SurveyPass::new(&request, &HashMap::new())?;
         Ok(Engine {
             next: Some(Pass::new(&request, PassOf::Survey(survey))),
-            locales: HashMap::new(),
+            learned: HashMap::new(),
             surveyed: None,
             draft: Draft::default(),
             deciders: Vec::new(),
@@ -91,7 +90,7 @@ impl Engine {
     pub fn with_survey(request: Request, surveyed: Surveyed) -> Result<Engine, EngineError> {
         let mut engine = Engine::new(request)?;
         engine.next = None;
-        engine.locales = surveyed.locales.clone();
+        engine.learned = surveyed.learned.clone();
         engine.settle_columns(surveyed)?;
         Ok(engine)
     }
@@ -144,15 +143,19 @@ impl Engine {
 
     fn finish_survey(&mut self, surveyed: Surveyed) -> Result<(), EngineError> {
         if self.surveyed.is_none() {
-            self.locales = locales_to_tell_apart(&self.request, &surveyed);
-            if !self.locales.is_empty() {
+            self.learned = learn_locales(&self.request, &surveyed);
+            let draft = Draft::new(&self.request, &surveyed);
+            for (index, forms) in draft.unknown_counts(&self.request, &surveyed) {
+                self.learned.entry(index).or_default().forms = forms;
+            }
+            if !self.learned.is_empty() {
                 self.surveyed = Some(surveyed);
-                let again = SurveyPass::new(&self.request, &self.locales)?;
+                let again = SurveyPass::new(&self.request, &self.learned)?;
                 return self.plan(PassOf::Survey(again));
             }
         }
         self.settle_columns(Surveyed {
-            locales: self.locales.clone(),
+            learned: self.learned.clone(),
             ..surveyed
         })
     }

@@ -1,8 +1,9 @@
 //! From evidence to rulings, and what they will do.
 
 use super::{Request, Surveyed};
-use crate::evidence::ColumnEvidence;
+use crate::evidence::{ColumnEvidence, ShapeEvidence};
 use crate::forecast::{ColumnForecast, TableFindings, forecast_column, pass};
+use crate::form::Form;
 use crate::relations::{self, Finding, Justification};
 use crate::rulings::{ColumnRuling, FormRuling, Rulings};
 use crate::settle::{Proof, Reopened, SkipReason, reopened, settle, swap};
@@ -68,8 +69,9 @@ impl Draft {
             let name = &request.columns[index];
             match rule_column(request, name, evidence) {
                 Ok(mut ruling) => {
-                    if let Some(locale) = surveyed.locales.get(&index) {
-                        ruling.read.locale = locale.clone();
+                    let learned = surveyed.learned.get(&index);
+                    if let Some(locale) = learned.and_then(|learned| learned.locale.clone()) {
+                        ruling.read.locale = locale;
                     }
                     rulings.column.insert(name.clone(), ruling);
                 }
@@ -83,6 +85,32 @@ impl Draft {
             skipped,
             findings: HashMap::new(),
         }
+    }
+
+    /// The counts that columns are read by, by the columns' index, where some
+    /// cells are numbers that did not look like such counts: 0 among workbook
+    /// days. What conversion makes of them is only known once they were surveyed
+    /// as such.
+    pub fn unknown_counts(
+        &self,
+        request: &Request,
+        surveyed: &Surveyed,
+    ) -> Vec<(usize, Vec<Form>)> {
+        let columns = request.asked.iter().zip(&surveyed.evidence.columns);
+        columns
+            .filter_map(|(&index, evidence)| {
+                let ruling = self.rulings.column.get(&request.columns[index])?;
+                let mut counts = ruling.read.all_forms();
+                counts.retain(|form| form.count().is_some());
+                let knows = |shape: &ShapeEvidence| {
+                    let mut counts = counts.iter();
+                    counts.any(|count| shape.readings.index_of(count).is_some())
+                };
+                let is_unknown = evidence.others.count > 0 || !evidence.shapes.iter().all(knows);
+                (request.rulings.is_none() && !counts.is_empty() && is_unknown)
+                    .then_some((index, counts))
+            })
+            .collect()
     }
 
     /// The columns that the rest of the table may settle, because their own

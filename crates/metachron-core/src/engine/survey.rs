@@ -4,7 +4,7 @@ use super::rows::{BlockStart, Page, Ragged, Row, Rows, is_row};
 use super::{EngineError, Request};
 use crate::calendar::Calendar;
 use crate::evidence::{ColumnOptions, Evidence, Surveyor};
-use crate::form::RowYear;
+use crate::form::{Form, RowYear};
 use crate::rulings::{Blanks, Locales, ReadRuling, Rulings, Setting};
 use crate::settle::{agreed_locale, has_gregorian_years};
 use std::collections::HashMap;
@@ -19,7 +19,16 @@ pub struct Surveyed {
     /// Rows that are not as wide as the header.
     pub ragged: Ragged,
     /// Locales that the names of a column settled, by its index.
-    pub(super) locales: HashMap<usize, Locales>,
+    pub(super) learned: HashMap<usize, Learned>,
+}
+
+/// What a first survey taught about a column, for which it is surveyed again.
+#[derive(Clone, Debug, Default, PartialEq)]
+pub(super) struct Learned {
+    /// The locale that its names settled.
+    pub locale: Option<Locales>,
+    /// Forms that its cells may have, though some do not look like it.
+    pub forms: Vec<Form>,
 }
 
 /// The survey of one block.
@@ -47,11 +56,11 @@ struct SurveyColumn {
 }
 
 impl SurveyPass {
-    /// The survey that `request` asks for, of columns whose names settled these
-    /// locales, by their index.
+    /// The survey that `request` asks for, with what is known of columns, by
+    /// their index.
     pub fn new(
         request: &Request,
-        locales: &HashMap<usize, Locales>,
+        learned: &HashMap<usize, Learned>,
     ) -> Result<SurveyPass, EngineError> {
         let asked = request.asked.iter();
         let columns = asked.clone().map(|&index| {
@@ -61,7 +70,7 @@ impl SurveyPass {
         Ok(SurveyPass {
             columns: columns.collect::<Result<_, EngineError>>()?,
             column_options: asked
-                .map(|&index| request.options(index, locales))
+                .map(|&index| request.options(index, learned.get(&index)))
                 .collect(),
             width: request.columns.len(),
             files: request.files.len(),
@@ -73,7 +82,7 @@ impl SurveyPass {
             evidence: Surveyor::new(&self.column_options).take(),
             rows_by_file: vec![0; self.files],
             ragged: Ragged::default(),
-            locales: HashMap::new(),
+            learned: HashMap::new(),
         }
     }
 
@@ -152,10 +161,7 @@ impl SurveyWorker<'_> {
 /// The locales of columns that have to be surveyed again, by their index:
 /// their names mean different things in different languages, or are those of
 /// a language with a calendar of its own.
-pub(super) fn locales_to_tell_apart(
-    request: &Request,
-    surveyed: &Surveyed,
-) -> HashMap<usize, Locales> {
+pub(super) fn learn_locales(request: &Request, surveyed: &Surveyed) -> HashMap<usize, Learned> {
     let columns = request.asked.iter().zip(&surveyed.evidence.columns);
     columns
         .filter(|(_, evidence)| evidence.names.has_foreign())
@@ -163,7 +169,11 @@ pub(super) fn locales_to_tell_apart(
             let locale = Locales(vec![agreed_locale(&evidence.names)?]);
             let other_calendar =
                 locale.calendar() != Calendar::Gregory && !has_gregorian_years(evidence);
-            (evidence.names.differ > 0 || other_calendar).then_some((index, locale))
+            let learned = Learned {
+                locale: Some(locale),
+                forms: Vec::new(),
+            };
+            (evidence.names.differ > 0 || other_calendar).then_some((index, learned))
         })
         .collect()
 }
@@ -185,7 +195,7 @@ impl Request {
     }
 
     /// What is known of the column at `index` before it is surveyed.
-    fn options(&self, index: usize, locales: &HashMap<usize, Locales>) -> ColumnOptions {
+    fn options(&self, index: usize, learned: Option<&Learned>) -> ColumnOptions {
         let name = &self.columns[index];
         let declared = self.declared_for(name);
         let rulings = self.rulings.as_ref();
@@ -200,8 +210,8 @@ impl Request {
         read.leap_second = declared.leap_second.unwrap_or(read.leap_second);
         if !declared.locale.is_empty() {
             read.locale = declared.locale;
-        } else if let Some(locale) = locales.get(&index) {
-            read.locale = locale.clone();
+        } else if let Some(locale) = learned.and_then(|learned| learned.locale.clone()) {
+            read.locale = locale;
         }
         let conventions = read.conventions();
         let settings = self.settings.iter().filter(|set| set.column() == name);
@@ -211,6 +221,7 @@ impl Request {
         } else {
             declared.forms
         };
+        forms.extend(learned.iter().flat_map(|learned| learned.forms.clone()));
         forms.extend(set.iter().flat_map(ReadRuling::all_forms));
         let set_blanks = set.iter().find_map(|read| read.blanks.as_ref());
         let empty = Rulings::new(Default::default());

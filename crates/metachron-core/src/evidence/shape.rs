@@ -3,14 +3,16 @@
 use super::column::is_marker;
 use super::moment::Moment;
 use super::{DaysSeen, Example, OffsetsSeen, TimesSeen};
-use crate::form::{Century, Conventions, Field, Impossible, RowYear};
+use crate::calendar::is_far;
+use crate::form::{Century, Conventions, Field, Form, Impossible, RowYear};
 use crate::lex::{Class, Lexed, Marks};
 use crate::reading::{Outcome, Readings, Stamps};
 use crate::stamp::Stamp;
 use jiff::ToSpan;
-use jiff::civil::Time;
+use jiff::civil::{Date, Time};
 use jiff::tz::Offset;
 use std::collections::BTreeMap;
+use std::ops::RangeInclusive;
 use std::sync::Arc;
 
 /// The cells of one shape.
@@ -25,6 +27,9 @@ pub struct ShapeEvidence {
     pub writing: Writing,
     /// The stamps that each candidate reads, by its index.
     pub spans: Vec<Span>,
+    /// What usual candidates read in years far from our time, which is in no
+    /// span.
+    pub far: Span,
     /// The days of the year that the first usual candidate reads.
     pub days: DaysSeen,
     /// The days that the second usual one reads where the first does not.
@@ -67,8 +72,30 @@ pub enum Hint {
     /// A year and the two digits of the next: `2008-09`, which may be the
     /// season of both.
     Season,
+    /// A year so far from our time that it may be one of another calendar, or a
+    /// number that counts to such a year.
+    FarYear,
     /// Anything else.
     Plain,
+}
+
+/// Numbers that count time are believed in these years.
+const COUNTED_YEARS: RangeInclusive<i16> = 1920..=2069;
+
+/// Whether what `form` reads as `stamp` is far from our time. A count of zero,
+/// or of a few seconds, is an empty cell; the last day that a workbook knows is
+/// one without an end.
+pub(crate) fn is_far_from_us(form: &Form, stamp: Stamp) -> bool {
+    let Some(date) = stamp.date() else {
+        return false;
+    };
+    if form.count().is_some() {
+        !COUNTED_YEARS.contains(&date.year()) && date.year() != 9999
+            || date == Date::constant(1970, 1, 1)
+    } else {
+        // Who writes an era says which calendar it is.
+        is_far(date.year()) && !form.fields().any(|field| matches!(field, Field::Era(_)))
+    }
 }
 
 /// How numbers and names are written throughout, a bit per token.
@@ -223,6 +250,7 @@ impl ShapeEvidence {
             offsets: OffsetsSeen::default(),
             other_days: DaysSeen::default(),
             spans: vec![Span::default(); readings.candidates().len()],
+            far: Span::default(),
             has_names: readings.candidates().iter().any(|candidate| {
                 let names = |field| matches!(field, Field::MonthName(_) | Field::Weekday(_));
                 candidate.form.fields().any(names)
@@ -282,7 +310,14 @@ impl ShapeEvidence {
             self.add_clock(cell, stamp);
         }
         let conventions = conventions.row_year(row_year);
+        let candidates = self.readings.candidates();
+        let is_far = |index: usize| {
+            let form = &candidates[index].form;
+            (candidates[index].usual || form.count().is_some())
+                && stamps[index].is_ok_and(|stamp| is_far_from_us(form, stamp))
+        };
         let hint = match (first_usual, stamps[0]) {
+            _ if (0..candidates.len()).any(is_far) => Hint::FarYear,
             _ if self.readings.is_by_choice(cell, conventions, stamps) => Hint::ByChoice,
             (Some(Stamp::DateTime(at)), _) if at.time() == Time::midnight() => Hint::Midnight,
             (None, Err(Impossible::Hour(24..))) => Hint::Past24,
@@ -365,6 +400,11 @@ impl ShapeEvidence {
             debug_assert!(outcome.reads(index));
             match candidate.reader.short_year(cell) {
                 Some(short) => span.add_short(short, stamp),
+                // One number that is no date hides none of the others.
+                None if is_far_from_us(&candidate.form, stamp) && candidate.usual => {
+                    self.far.add(stamp);
+                }
+                None if is_far_from_us(&candidate.form, stamp) => {}
                 None if !stamp.date().is_some_and(is_marker) => span.add(stamp),
                 None => {}
             }
@@ -393,6 +433,7 @@ impl ShapeEvidence {
 
     pub(super) fn merge(&mut self, later: ShapeEvidence, by: u64) {
         self.writing.merge(later.writing);
+        self.far.merge(&later.far);
         self.days.merge(&later.days);
         self.other_days.merge(&later.other_days);
         self.times.merge(&later.times);

@@ -2,6 +2,7 @@
 
 use super::setting::{forms_option, forms_setting, setting, shell_text};
 use super::{Judged, RowForecast};
+use crate::calendar::Calendar;
 use crate::decide::{Choice, Judgement, OpenReason, ShapePlan, UnreadableReason};
 use crate::evidence::{ColumnEvidence, Example};
 use crate::form::{Century, Conventions, Form, Order};
@@ -114,10 +115,14 @@ pub(super) struct Facts<'f> {
 }
 
 pub(super) fn questions(facts: &Facts<'_>) -> Vec<Question> {
-    [facts.order_question(), facts.century_question()]
-        .into_iter()
-        .flatten()
-        .collect()
+    [
+        facts.order_question(),
+        facts.century_question(),
+        facts.calendar_question(),
+    ]
+    .into_iter()
+    .flatten()
+    .collect()
 }
 
 impl Facts<'_> {
@@ -349,6 +354,32 @@ impl Facts<'_> {
             example: first.first.clone(),
             samples: few,
             answers,
+        })
+    }
+
+    /// Years far from our time among others: they are meant, or none.
+    fn calendar_question(&self) -> Option<Question> {
+        let far = |cell: &&Judged<'_>| match cell.judgement {
+            Judgement::Open(OpenReason::FarYear(index)) => Some(index),
+            _ => None,
+        };
+        let waiting = || self.judged.iter().filter(|cell| far(cell).is_some());
+        let first = waiting().min_by_key(|cell| cell.first.row)?;
+        let index = far(&first)?;
+        let century = self.ruling.read.conventions().century;
+        let few = samples(first, waiting());
+        let cells = waiting().map(|cell| cell.count).sum();
+        let calendar = Calendar::Gregory.name();
+        let reads_as = self.read_example(first, index, century)?;
+        Some(Question {
+            topic: Topic::Calendar,
+            cells,
+            example: first.first.clone(),
+            answers: vec![Answer {
+                samples_read_as: self.read_samples(&few, first.shape, index, century),
+                ..Answer::by_setting(self.name, "read.calendar", calendar, reads_as, cells)
+            }],
+            samples: few,
         })
     }
 

@@ -134,7 +134,6 @@ impl Impossible {
                 | Impossible::TwiceThere
                 | Impossible::DecimalSign
                 | Impossible::WhichUnit
-                | Impossible::CountOfZero
                 | Impossible::OnlyTimeOfDay(_)
                 | Impossible::WhichCalendar
         )

@@ -38,7 +38,8 @@ pub(crate) use source::{Proof, swap};
 pub use temporal::SkipReason;
 pub(crate) use temporal::has_short_year;
 
-use crate::evidence::ColumnEvidence;
+use crate::calendar::Calendar;
+use crate::evidence::{ColumnEvidence, Hint, ShapeEvidence};
 use crate::form::{Field, Form, Width};
 use crate::rulings::{ColumnRuling, FormRuling, ReadRuling, WriteRuling};
 use column::Column;
@@ -120,7 +121,8 @@ pub fn settle(
             century,
             calendar: declared
                 .calendar
-                .or_else(|| locale::calendar(&locale, evidence, declared)),
+                .or_else(|| locale::calendar(&locale, evidence, declared))
+                .or_else(|| as_declared(evidence, declared)),
             locale,
             year: declared.year,
             year_from: declared.year_from.clone(),
@@ -162,6 +164,14 @@ fn merge_widths(forms: &mut Vec<(FormRuling, u64)>) {
         }
     }
     *forms = merged;
+}
+
+/// The calendar of years far from our time, where the forms are declared that
+/// read them: those hold.
+fn as_declared(evidence: &ColumnEvidence, declared: &Declared) -> Option<Calendar> {
+    let is_far = |shape: &ShapeEvidence| shape.count(|tally| tally.hint == Hint::FarYear) > 0;
+    let is_said = !declared.forms.is_empty() && declared.locale.is_empty();
+    (is_said && evidence.shapes.iter().any(is_far)).then_some(Calendar::Gregory)
 }
 
 fn declared_forms(declared: &Declared) -> Vec<(FormRuling, u64)> {

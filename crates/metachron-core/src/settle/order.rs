@@ -28,14 +28,19 @@ pub fn live_orders(shape: &ShapeEvidence) -> Vec<usize> {
         .collect();
     let usual_reads = |outcome: &Outcome| usual.iter().any(|&index| outcome.may_be(index));
     let by_usual = shape.count(|tally| usual_reads(&tally.outcome));
-    let by_unusual_alone = shape.count(|tally| {
-        !usual_reads(&tally.outcome) && all.iter().any(|&index| tally.outcome.may_be(index))
-    });
-    let in_play = if by_unusual_alone * SLIPS_ONE_IN <= by_usual {
-        usual
-    } else {
-        all
+    let unusual_reads = |outcome: &Outcome| {
+        let unusual = all.iter().filter(|index| !usual.contains(index));
+        unusual.into_iter().any(|&index| outcome.may_be(index))
     };
+    let by_unusual_alone =
+        shape.count(|tally| !usual_reads(&tally.outcome) && unusual_reads(&tally.outcome));
+    let by_usual_alone =
+        shape.count(|tally| usual_reads(&tally.outcome) && !unusual_reads(&tally.outcome));
+    // Nobody writes year, day and month among ISO dates: `2020-13-01` is a slip
+    // where some cells have a day past the 12th behind.
+    let are_slips =
+        by_unusual_alone * SLIPS_ONE_IN <= by_usual || by_unusual_alone < by_usual_alone;
+    let in_play = if are_slips { usual } else { all };
     live_among(shape, &in_play)
 }
 

@@ -212,7 +212,11 @@ pub(super) fn check(
             .iter()
             .filter(|shape| is_of_our_time(shape, today));
         let sensible: u64 = of_our_time
-            .map(|shape| shape.count(|tally| makes_sense(shape, &tally.outcome)))
+            .map(|shape| {
+                shape.count(|tally| {
+                    tally.hint != Hint::FarYear && makes_sense(shape, &tally.outcome)
+                })
+            })
             .sum();
         let is_named = header.is_about_dates();
         // A few odd cells hide nothing where the name says what the others are.
@@ -333,7 +337,10 @@ fn spans(evidence: &ColumnEvidence) -> (Span, Span) {
 /// Gregorian years they lie centuries off: old registers have such years too,
 /// so that a person has to say.
 fn calendars_of_years(evidence: &ColumnEvidence) -> &'static [Calendar] {
-    let (_, written) = spans(evidence);
+    let (_, mut written) = spans(evidence);
+    for shape in &evidence.shapes {
+        written.merge(&shape.far);
+    }
     years(&written).map_or(&[], |(first, last)| suggested_by(first..=last))
 }
 

@@ -60,10 +60,14 @@ pub fn sentence(column: &str, question: &Question, row_names: &RowNames) -> Stri
         Topic::Century => format!(
             "{column}: {cells} {example} with a two-digit year. Which hundred years do they stand for?"
         ),
-        Topic::Calendar => format!(
-            "{column}: {cells} {example} with years far from ours. Whose calendar is it? \
-             The column is passed through as it came."
-        ),
+        Topic::Calendar => {
+            let passed = match question.answers.len() {
+                // Only whether the years are meant is asked of a few.
+                1 => "Are they meant? If not, they stay on the list.",
+                _ => "Whose calendar is it? The column is passed through as it came.",
+            };
+            format!("{column}: {cells} {example} with years far from ours. {passed}")
+        }
         Topic::InOverlap => format!(
             "{column}: {cells} {example} {was} twice: clocks in the zone went back over {them}. \
              Which instant is meant?"

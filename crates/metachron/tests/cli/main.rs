@@ -14,6 +14,7 @@ mod forms_table;
 mod harness;
 mod languages;
 mod new_data;
+mod odd_cells;
 mod other_workbooks;
 mod phrases_table;
 mod resolved;

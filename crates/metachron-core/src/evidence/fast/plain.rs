@@ -3,6 +3,7 @@
 //! year and the time. So most cells are tallied without being read.
 
 use super::positions::{NumberPositions, Parts};
+use crate::calendar::is_far;
 use crate::evidence::TimesSeen;
 use crate::evidence::column::has_markers;
 use crate::evidence::moment::{Moment, TimeBits};
@@ -209,7 +210,7 @@ impl PlainCells {
 #[inline]
 fn index_of(parts: Parts) -> Option<usize> {
     let [one, other] = parts.pair.map(usize::from);
-    let is_usual = one < PAIR && other < PAIR && parts.clock != Some([0; 3]);
+    let is_usual = one < PAIR && other < PAIR && parts.clock != Some([0; 3]) && !is_far(parts.year);
     is_usual.then_some(one * PAIR + other)
 }
 

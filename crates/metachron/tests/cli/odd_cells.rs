@@ -1,0 +1,107 @@
+//! Cells that are no dates among thousands that are: they are listed, and hide
+//! nothing. Survey and conversion say the same of them.
+
+use crate::harness::{Folder, holds};
+
+/// A table of one column `name`, with `odd` on its seventh row.
+fn with_odd(name: &str, odd: &str, cell: impl Fn(i64) -> String) -> Folder {
+    let rows = (0..120).map(|number| match number {
+        6 => odd.to_owned(),
+        _ => cell(number),
+    });
+    let rows: Vec<String> = rows.collect();
+    Folder::with("in.csv", format!("{name}\n{}\n", rows.join("\n")))
+}
+
+#[test]
+fn numbers_that_count_to_another_age_are_listed() {
+    let serial = |number: i64| (45_000 + number * 7).to_string();
+    let unix = |number: i64| (1_704_067_200 + number * 86_413).to_string();
+    let tables = [
+        (with_odd("date", "454567", serial), "date"),
+        (with_odd("date", "7", serial), "date"),
+        (with_odd("date", "99999", serial), "date"),
+        (with_odd("timestamp", "0", unix), "timestamp"),
+        (with_odd("timestamp", "17", unix), "timestamp"),
+        (with_odd("timestamp", "9999999999", unix), "timestamp"),
+    ];
+    for (folder, name) in tables {
+        let survey = folder.run(&["survey", "in.csv", "--json"]).status(3).json();
+        let cells = &survey["columns"][0]["cells"];
+        assert_eq!(cells["settled"], 119, "{name}: {survey}");
+        assert_eq!(cells["unreadable"], 1, "{name}: {survey}");
+        let run = folder
+            .run(&["convert", "in.csv", "-o", "out.csv"])
+            .status(3);
+        holds(&run.err, &["119 settled, 1 unreadable"]);
+        let list = folder.read("out.review.csv");
+        assert_eq!(list.lines().count(), 2, "{list}");
+    }
+}
+
+/// A workbook's last day stands for one without an end.
+#[test]
+fn the_last_day_of_all_is_one() {
+    let serial = |number: i64| (45_000 + number * 7).to_string();
+    let folder = with_odd("date", "2958465", serial);
+    let run = folder
+        .run(&["convert", "in.csv", "-o", "out.csv"])
+        .status(0);
+    holds(&run.err, &["120 settled"]);
+    holds(&folder.read("out.csv"), &["9999-12-31"]);
+}
+
+#[test]
+fn years_of_another_calendar_among_others_wait() {
+    let folder = with_odd("seen", "15/03/2560", |number| {
+        format!("{:02}/03/2017", number % 28 + 1)
+    });
+    let survey = folder.run(&["survey", "in.csv"]).status(3);
+    holds(
+        &survey.out,
+        &[
+            "1 cell such as 15/03/2560 (row 7) with years far from ours. Are they meant?",
+            "--set 'seen.read.calendar=gregory'  15 March 2560; converts 1",
+            "2017-03-01 to 2017-03-28",
+        ],
+    );
+    folder
+        .run(&["convert", "in.csv", "-o", "out.csv"])
+        .status(3);
+    holds(
+        &folder.read("out.review.csv"),
+        &["the year 2560 is far from our time, and of the buddhist calendar, perhaps"],
+    );
+    // What is said holds: the calendar, or the form.
+    for said in [
+        ["--set", "seen.read.calendar=gregory"],
+        ["--read-form", "dd/MM/yyyy"],
+    ] {
+        folder
+            .run(&[&["convert", "in.csv", "-o", "said.csv"][..], &said].concat())
+            .status(0);
+        holds(&folder.read("said.csv"), &["2560-03-15"]);
+    }
+}
+
+/// An era says whose year it is.
+#[test]
+fn years_with_an_era_are_certain() {
+    let folder = with_odd("found", "44 BC", |number| format!("{} BC", 300 + number));
+    let survey = folder
+        .run(&["survey", "in.csv", "--json", "-c", "found"])
+        .json();
+    assert_eq!(survey["columns"][0]["cells"]["open"], 0, "{survey}");
+}
+
+/// `2020-13-01` is a slip, and no 13 January.
+#[test]
+fn a_month_13_among_iso_dates_is_a_slip() {
+    let folder = with_odd("date", "2020-13-01", |number| {
+        format!("2020-{:02}-{:02}", number % 12 + 1, number % 28 + 1)
+    });
+    let run = folder
+        .run(&["convert", "in.csv", "-o", "out.csv"])
+        .status(3);
+    holds(&run.err, &["119 certain, 1 unreadable"]);
+}
