@@ -3,7 +3,7 @@
 use super::setting::{forms_option, forms_setting, setting, shell_text};
 use super::{Judged, RowForecast};
 use crate::calendar::Calendar;
-use crate::decide::{Choice, Judgement, OpenReason, ShapePlan, UnreadableReason};
+use crate::decide::{Choice, Judgement, OpenReason, ShapePlan};
 use crate::evidence::{ColumnEvidence, Example};
 use crate::form::{Century, Conventions, Form, Order};
 use crate::lex::{Lexer, Words};
@@ -46,6 +46,12 @@ pub enum Topic {
     LeapSecond,
     /// Whether a year and two digits are a month, or the season of two years.
     IsMonth,
+    /// Whether the few cells that are dates make the column one of dates.
+    AreSome,
+    /// What cells are that hold the same besides a date.
+    Leftover,
+    /// What cells are that no form reads, under a name that says dates or times.
+    Unread,
     /// Whether digits, or numbers with signs between them, are dates at all.
     IsDate,
     /// Whether a day that programs count from is one, or stands before times of
@@ -268,36 +274,48 @@ impl Facts<'_> {
         let mut converts = 0;
         let mut contradicted_by = 0;
         for cell in self.judged {
-            let Some(index) = place_in(cell.shape) else {
-                continue;
-            };
-            match (cell.judgement, cell.outcome.reads(index)) {
-                (Judgement::Open(OpenReason::Order), true) => converts += cell.count,
-                (Judgement::Unreadable(UnreadableReason::NoForm), _) => {}
-                (Judgement::Certain(_) | Judgement::Settled(_), false) => {
-                    contradicted_by += cell.count;
+            match cell.judgement {
+                Judgement::Open(OpenReason::Order) => {
+                    let reads = |index| cell.outcome.reads(index);
+                    if place_in(cell.shape).is_some_and(reads) {
+                        converts += cell.count;
+                    }
                 }
-                _ => {}
+                // The order would be that of the column's other forms too.
+                Judgement::Certain(own) | Judgement::Settled(own) => {
+                    let candidates = self.plans[cell.shape].readings().candidates();
+                    let by_order = candidates.iter().position(|own| own.order() == Some(order));
+                    let changes = |index: usize| {
+                        !cell.outcome.reads(index) || cell.outcome.differs_among(&[own, index])
+                    };
+                    if by_order.is_some_and(changes) {
+                        contradicted_by += cell.count;
+                    }
+                }
+                Judgement::Open(_) | Judgement::Unreadable(_) => {}
             }
         }
         if let Some(by_row) = self.by_row {
             converts = by_row.converts.get(&order).copied().unwrap_or(0);
         }
         let century = self.ruling.read.conventions().century;
-        // Where the rest of the table settles some cells, the answer is for
-        // the others.
-        let key = match self.by_row {
-            Some(_) => "read.otherwise",
-            None => "read.order",
+        // Where the rest of the table settles some cells, or some can only have
+        // another order, the answer is for the others.
+        let is_for_others = self.by_row.is_some() || contradicted_by > 0;
+        let key = if is_for_others {
+            "read.otherwise"
+        } else {
+            "read.order"
         };
         let set = setting(self.name, key, order.name());
-        if self.by_row.is_some() {
+        if is_for_others {
             contradicted_by = 0;
         }
         Some(Answer {
-            option: match self.by_row {
-                Some(_) => format!("--set {}", shell_text(&set)),
-                None => format!("--read-order {order}"),
+            option: if is_for_others {
+                format!("--set {}", shell_text(&set))
+            } else {
+                format!("--read-order {order}")
             },
             says: order.to_string(),
             declares: set.clone(),

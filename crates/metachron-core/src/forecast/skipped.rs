@@ -28,12 +28,14 @@ pub enum Skipped {
 
 impl Skipped {
     pub(super) fn new(reason: &SkipReason) -> Skipped {
-        match *reason {
+        match reason.clone() {
             SkipReason::Empty => Skipped::Empty,
             SkipReason::NoDates => Skipped::NoDates,
-            SkipReason::TooFew { readable } => Skipped::TooFew { readable },
+            SkipReason::TooFew { readable, .. } => Skipped::TooFew { readable },
             SkipReason::NotAsked => Skipped::NotAsked,
-            SkipReason::BareDigits { cells }
+            SkipReason::Leftover { cells, .. }
+            | SkipReason::Unread { cells }
+            | SkipReason::BareDigits { cells }
             | SkipReason::Doubtful { cells }
             | SkipReason::OtherCalendar { cells, .. }
             | SkipReason::NoDay { cells }
@@ -45,7 +47,11 @@ impl Skipped {
 
 pub(super) fn remarks(evidence: &ColumnEvidence, reason: &SkipReason) -> Vec<String> {
     match reason {
-        SkipReason::TooFew { readable } => vec![format!(
+        // Where they are hardly anything but dates, there is a question.
+        SkipReason::TooFew {
+            readable,
+            plain: false,
+        } => vec![format!(
             "{} of {} read as dates or times, too few to convert the column; \
              name it with -c to convert them",
             number(*readable),

@@ -11,7 +11,7 @@ use crate::rulings::DatePart;
 const DATES: &str = "\
     date dated dates datetime timestamp when dob birthday datum dato dagsetning \
     geburtstag fecha dată дата datums pvm päivämäärä päiväys dátum kuupäev tarih tarixi \
-    sana ημερομηνία ημερομηνια dáta dyddiad תאריך تاريخ تاریخ दिनांक तारीख তারিখ தேதி \
+    sana ημερομηνία ημερομηνια dáta dyddiad תאריך تاريخ التاريخ تاریخ दिनांक तारीख তারিখ தேதி \
     ngày tanggal tarikh วันที่ petsa 日付 日期 날짜 일자 年月日";
 
 /// Ends of compound words that are dates: `Rechnungsdatum`, `出生日期`.
@@ -73,6 +73,11 @@ const LENGTHS: &str = "\
     duration durations dur elapsed length lasted took runtime overtime downtime uptime \
     wait waited waiting break breaks pause delay latency dauer laufzeit durée duree \
     duración duração durata varighet kesto süre длительность";
+
+/// Words at the end of a name that say its cells are times or quarters.
+const TIMES: &str = "\
+    time times stamp clock zeit uhrzeit heure hora ora ore uur tid tijd godzina čas \
+    время час saat ώρα 時刻 时间 시간 quarter quartal trimestre kwartał kwartaal";
 
 /// Words at the end of a name that say its cells are numbers or codes, which may
 /// look like a month, a year or a time: `invoice no`, `ratio`.
@@ -147,6 +152,15 @@ impl Header {
             return false;
         }
         self.has_date() || self.ends_with_span() || self.starts_with_span() || self.is_born()
+    }
+
+    /// Whether the name is about dates, times or lengths of time of any sort.
+    pub(super) fn is_about_time(&self) -> bool {
+        let last = self.words.last();
+        self.is_about_dates()
+            || self.is_about_lengths()
+            || self.is_ahead()
+            || last.is_some_and(|last| is_one(TIMES, last))
     }
 
     /// Whether the name says that clock-like cells are lengths of time.

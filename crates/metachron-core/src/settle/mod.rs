@@ -20,6 +20,7 @@ mod column;
 mod declared;
 mod header;
 mod kind;
+mod leftover;
 mod locale;
 mod order;
 mod reopened;
@@ -42,6 +43,7 @@ use crate::calendar::Calendar;
 use crate::evidence::{ColumnEvidence, Hint, ShapeEvidence};
 use crate::form::{Field, Form, Width};
 use crate::rulings::{ColumnRuling, FormRuling, ReadRuling, WriteRuling};
+use crate::stamp::Kind;
 use column::Column;
 use jiff::civil::Date;
 use kind::{KindCount, kinds_of};
@@ -110,7 +112,10 @@ pub fn settle(
     let locale = locale::settle(evidence, declared);
     let century = century::settle(name, &forms, evidence, declared, today);
     let mut ruling = ColumnRuling {
-        kind: if kinds.is_empty() {
+        kind: if kinds.is_empty() && waiting.is_empty() {
+            let declared = declared.forms.first();
+            declared.map_or(Kind::Date, Form::kind)
+        } else if kinds.is_empty() {
             waiting.kind()
         } else {
             kinds.kind()

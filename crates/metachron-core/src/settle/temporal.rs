@@ -1,7 +1,7 @@
 //! Whether a column is temporal: its cells must say so.
 
 use super::header::Header;
-use super::{Declared, live_orders};
+use super::{Declared, leftover, live_orders};
 use crate::calendar::{Calendar, suggested_by};
 use crate::evidence::{ColumnEvidence, Hint, ShapeEvidence, Span};
 use crate::form::{Elapsed, Field, FieldType, Form, Item, Order};
@@ -25,6 +25,22 @@ pub enum SkipReason {
     TooFew {
         /// How many read as dates or times.
         readable: u64,
+        /// Whether they are hardly anything but dates, so that a person is
+        /// asked.
+        plain: bool,
+    },
+    /// No cell is a date or time alone: all of them hold the same besides one.
+    Leftover {
+        /// How many cells.
+        cells: u64,
+        /// What the first of them holds besides.
+        left: String,
+    },
+    /// No cell is a date or time that any form reads, and the column's name says
+    /// that they are.
+    Unread {
+        /// How many cells.
+        cells: u64,
     },
     /// Cells that may be dates, and as well numbers with dots or hyphens.
     Doubtful {
@@ -162,8 +178,23 @@ pub(super) fn check(
         }
     }
     let past_midnight = clock_past_midnight(evidence);
-    if readable + past_midnight == 0 {
-        return Err(SkipReason::NoDates);
+    // What is named is meant: its cells are unreadable, and are listed.
+    let is_named = declared.temporal || !declared.forms.is_empty();
+    if readable + past_midnight == 0 && !is_named {
+        return Err(
+            match leftover::of_column(evidence, header.is_about_time()) {
+                Some(left) => SkipReason::Leftover {
+                    cells: evidence.others.count,
+                    left,
+                },
+                None if header.is_about_time() && leftover::is_marked(evidence) => {
+                    SkipReason::Unread {
+                        cells: evidence.others.count,
+                    }
+                }
+                None => SkipReason::NoDates,
+            },
+        );
     }
     if !declared.forms.is_empty() {
         return Ok(());
@@ -251,7 +282,10 @@ pub(super) fn check(
     } else if readable * STRAY_ONE_IN < filled {
         Err(SkipReason::NoDates)
     } else {
-        Err(SkipReason::TooFew { readable })
+        Err(SkipReason::TooFew {
+            readable,
+            plain: best == Weight::Plain,
+        })
     }
 }
 

@@ -150,7 +150,10 @@ fn columns_that_pass_through() {
         (&["60 W", "100 W"], "NoDates"),
         (&["1890s", "1920s"], "NoDates"),
         // Scales, one of which is no time.
-        (&["1:25", "1:50", "1:5"], "TooFew { readable: 2 }"),
+        (
+            &["1:25", "1:50", "1:5"],
+            "TooFew { readable: 2, plain: false }",
+        ),
         (&["2024/001", "2024/002"], "Doubtful { cells: 2 }"),
         (&["2008-09", "2011-12"], "Seasons { cells: 2 }"),
         (
@@ -160,7 +163,7 @@ fn columns_that_pass_through() {
         (&["745-03-05", "100-03-05"], "NoDates"),
         (
             &["see file", "lost", "2024-03-05"],
-            "TooFew { readable: 1 }",
+            "TooFew { readable: 1, plain: true }",
         ),
     ] {
         assert_eq!(ruling(cells, &Declared::default()), expected, "{cells:?}");

@@ -335,6 +335,9 @@ fn topic(topic: Topic) -> &'static str {
         Topic::IsMonth => "is-month",
         Topic::IsDate => "is-date",
         Topic::IsDay => "is-day",
+        Topic::AreSome => "are-some",
+        Topic::Leftover => "leftover",
+        Topic::Unread => "unread",
         Topic::IsElapsed => "is-elapsed",
     }
 }

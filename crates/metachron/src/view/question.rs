@@ -84,6 +84,36 @@ pub fn sentence(column: &str, question: &Question, row_names: &RowNames) -> Stri
             "{column}: {cells} {example} may be months, or the seasons of two years. The column \
              is passed through as it came; if they {are} months:"
         ),
+        Topic::AreSome => format!(
+            "{column}: {cells} {example} {are} {} among others that are none. The column is passed \
+             through as it came; if it holds dates, the others are listed:",
+            if question.cells == 1 {
+                "a date"
+            } else {
+                "dates"
+            }
+        ),
+        Topic::Leftover => {
+            let hold = if question.cells == 1 { "holds" } else { "hold" };
+            let by_form = match question.answers[..] {
+                [] => format!("--read-form can say what stands there, and reads {them} then."),
+                _ => format!("a form that says what stands there reads {them}:"),
+            };
+            format!(
+                "{column}: {cells} {example} {hold} a date and something besides. The column is \
+                 passed through as it came; {by_form}"
+            )
+        }
+        Topic::Unread => format!(
+            "{column}: {cells} {example} may be dates or times, by the column's name, and no form \
+             reads {them}. The column is passed through as it came; --read-form can say how \
+             {}.",
+            if question.cells == 1 {
+                "it is written"
+            } else {
+                "they are written"
+            }
+        ),
         Topic::IsDate => format!(
             "{column}: {cells} {example} may be dates, or numbers. The column is passed \
              through as it came; if they {are} dates:"

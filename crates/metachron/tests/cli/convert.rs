@@ -129,10 +129,13 @@ fn a_column_with_a_few_dates_is_pointed_out() {
         "x.csv",
         "note,n\n2024-02-30,1\n2023-02-29,2\n2024-02-29,3\n",
     );
-    let run = folder.run(&["convert", "x.csv"]).status(0);
+    let run = folder.run(&["convert", "x.csv"]).status(3);
     holds(
         &run.err,
-        &["note: 1 of 3 cells read as dates or times, too few"],
+        &[
+            "note: 1 cell such as 2024-02-29 (row 3) is a date among others that are none",
+            "-c note --read-form 'yyyy-MM-dd'  29 February 2024; converts 1, contradicts 2",
+        ],
     );
 }
 

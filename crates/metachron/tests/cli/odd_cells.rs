@@ -105,3 +105,60 @@ fn a_month_13_among_iso_dates_is_a_slip() {
         .status(3);
     holds(&run.err, &["119 certain, 1 unreadable"]);
 }
+
+/// What is named is meant: nothing of it passes through without a word.
+#[test]
+fn a_named_column_that_no_form_reads_is_listed() {
+    let folder = Folder::with("in.csv", "when,n\nsoon,1\nlater,2\n");
+    let run = folder
+        .run(&["convert", "in.csv", "-o", "out.csv"])
+        .status(0);
+    holds(&run.err, &["0 of 2 columns converted"]);
+    for named in [&["-c", "when"][..], &["-c", "when", "--read-form", "HH:mm"]] {
+        let convert = ["convert", "in.csv", "-o", "named.csv"];
+        let run = folder.run(&[&convert[..], named].concat()).status(3);
+        holds(&run.err, &["when  2 unreadable"]);
+        assert_eq!(folder.read("named.review.csv").lines().count(), 3);
+    }
+}
+
+#[test]
+fn dates_with_something_besides_are_asked_about() {
+    let cell = |number: i64| format!("2024-05-{:02} @ {:02}:30", number % 28 + 1, number % 24);
+    let folder = with_odd("noted", "2024-05-07 @ 06:30", cell);
+    let run = folder.run(&["survey", "in.csv"]).status(3);
+    let answer = "-c noted --read-form 'yyyy-M-d @ H:mm'";
+    holds(
+        &run.out,
+        &[
+            "120 cells such as 2024-05-01 @ 00:30 (row 1) hold a date and something besides",
+            &format!("{answer}  1 May 2024, 00:30:00; converts 120"),
+        ],
+    );
+    let args = ["convert", "in.csv", "-o", "out.csv", "-c", "noted"];
+    let form = ["--read-form", "yyyy-M-d @ H:mm"];
+    folder.run(&[&args[..], &form].concat()).status(0);
+    holds(&folder.read("out.csv"), &["2024-05-01T00:30:00"]);
+    // Free text holds something else in every cell.
+    let folder = with_odd("remark", "2024-05-07 lent", |number| {
+        format!(
+            "2024-05-{:02} {}",
+            number % 28 + 1,
+            "abcdefgh".repeat(1 + number as usize % 5)
+        )
+    });
+    folder.run(&["survey", "in.csv"]).status(0);
+}
+
+#[test]
+fn what_no_form_reads_under_a_name_that_says_times_is_asked_about() {
+    let folder = with_odd("start time", "0.25", |number| {
+        format!("0.{:04}", 2000 + number * 7)
+    });
+    let run = folder.run(&["survey", "in.csv"]).status(3);
+    holds(&run.out, &["may be dates or times, by the column's name"]);
+    let folder = with_odd("share", "0.25", |number| {
+        format!("0.{:04}", 2000 + number * 7)
+    });
+    folder.run(&["survey", "in.csv"]).status(0);
+}

@@ -37,10 +37,47 @@ fn a_clash_is_shown_with_the_two_rows() {
             "(row 1: 31/12/2024)",
             "(row 2: 12/31/2024)",
             "Questions",
-            "--read-order dmy",
-            "contradicts 1 that fit only another order",
+            // The order of the cells that fit both, and of no other.
+            "--set 'd.read.otherwise=dmy'  5 June 2024; converts 1",
+            "--set 'd.read.otherwise=mdy'  6 May 2024; converts 1",
         ],
     );
+}
+
+/// Each answer, given, converts as many cells as it says, and leaves those
+/// alone that were converted before.
+#[test]
+fn an_answer_changes_nothing_else() {
+    let rows = [
+        "31/12/2024",
+        "12/31/2024",
+        "05/06/2024",
+        "07/08/2024",
+        "24.12.2024",
+        "03.04.2024",
+        "2024-02-03",
+    ];
+    let folder = Folder::with("x.csv", format!("d\n{}\n", rows.join("\n")));
+    folder
+        .run(&["convert", "x.csv", "-o", "before.csv"])
+        .status(3);
+    let before = folder.read("before.csv");
+    let settled = folder.run(&["settle", "x.csv", "--json"]).json();
+    let questions = settled["columns"][0]["questions"].as_array().unwrap();
+    let answers = questions[0]["answers"].as_array().unwrap();
+    assert_eq!(answers.len(), 2, "{settled}");
+    for answer in answers {
+        let set = answer["declares"].as_str().unwrap();
+        folder.run(&["convert", "x.csv", "-o", "after.csv", "--set", set]);
+        let after = folder.read("after.csv");
+        let mut gained = 0;
+        for (was, is) in before.lines().zip(after.lines()) {
+            let is_gained = was != is;
+            assert!(!is_gained || was == "\"\"", "{was} became {is} by {set}");
+            gained += u64::from(is_gained);
+        }
+        assert_eq!(answer["converts"].as_u64(), Some(gained), "{set}");
+    }
 }
 
 #[test]
