@@ -6,7 +6,7 @@ use super::{DaysSeen, Example, OffsetsSeen, TimesSeen};
 use crate::calendar::is_far;
 use crate::form::{Century, Conventions, Field, Form, Impossible, RowYear};
 use crate::lex::{Class, Lexed, Marks};
-use crate::reading::{Outcome, Readings, Stamps};
+use crate::reading::{Candidate, Outcome, Readings, Stamps};
 use crate::stamp::Stamp;
 use jiff::ToSpan;
 use jiff::civil::{Date, Time};
@@ -30,6 +30,9 @@ pub struct ShapeEvidence {
     /// What usual candidates read in years far from our time, which is in no
     /// span.
     pub far: Span,
+    /// The hours of times of day that are written without a half of the day, a
+    /// bit each.
+    pub hours: u32,
     /// The days of the year that the first usual candidate reads.
     pub days: DaysSeen,
     /// The days that the second usual one reads where the first does not.
@@ -251,6 +254,7 @@ impl ShapeEvidence {
             other_days: DaysSeen::default(),
             spans: vec![Span::default(); readings.candidates().len()],
             far: Span::default(),
+            hours: 0,
             has_names: readings.candidates().iter().any(|candidate| {
                 let names = |field| matches!(field, Field::MonthName(_) | Field::Weekday(_));
                 candidate.form.fields().any(names)
@@ -296,7 +300,19 @@ impl ShapeEvidence {
         }
         self.add_spans(cell, &outcome, stamps);
         let usual = self.readings.candidates().iter().zip(stamps.iter());
-        let mut usual = usual.filter(|(candidate, _)| candidate.usual);
+        // Numbers that count days are usual nowhere, and have days all the same.
+        let is_seen = |candidate: &Candidate| {
+            candidate.usual || candidate.form.count().is_some() && !candidate.form.is_swapped()
+        };
+        let mut usual = usual.filter(|(candidate, _)| is_seen(candidate));
+        if let Some((candidate, Ok(Stamp::Time(time)))) = usual.clone().next()
+            && !candidate
+                .form
+                .fields()
+                .any(|field| matches!(field, Field::DayPeriod))
+        {
+            self.hours |= 1 << time.hour();
+        }
         let is_first = usual.clone().next().is_some_and(|(_, stamp)| stamp.is_ok());
         let first_usual = usual.find_map(|(_, stamp)| stamp.ok());
         if let Some(day) = first_usual.and_then(|stamp| stamp.date()) {
@@ -434,6 +450,7 @@ impl ShapeEvidence {
     pub(super) fn merge(&mut self, later: ShapeEvidence, by: u64) {
         self.writing.merge(later.writing);
         self.far.merge(&later.far);
+        self.hours |= later.hours;
         self.days.merge(&later.days);
         self.other_days.merge(&later.other_days);
         self.times.merge(&later.times);

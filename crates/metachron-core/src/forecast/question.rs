@@ -57,6 +57,8 @@ pub enum Topic {
     /// Whether a day that programs count from is one, or stands before times of
     /// day.
     IsDay,
+    /// Whether times that never pass 12:59 are those of a 24-hour clock.
+    IsWholeDay,
     /// Whether clock-like cells are times of day or elapsed times.
     IsElapsed,
 }

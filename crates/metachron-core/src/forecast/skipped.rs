@@ -39,6 +39,7 @@ impl Skipped {
             | SkipReason::Doubtful { cells }
             | SkipReason::OtherCalendar { cells, .. }
             | SkipReason::NoDay { cells }
+            | SkipReason::HalfDay { cells }
             | SkipReason::Seasons { cells }
             | SkipReason::PastMidnight { cells } => Skipped::Doubtful { readable: cells },
         }

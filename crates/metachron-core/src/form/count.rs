@@ -134,6 +134,19 @@ impl Count {
         }
     }
 
+    /// Whether these are the days by which a workbook counts.
+    pub(crate) fn is_of_workbook(self) -> bool {
+        let is_day = |origin: DateTime| {
+            [Date::constant(1899, 12, 30), Date::constant(1904, 1, 1)].contains(&origin.date())
+        };
+        self.unit == CountUnit::Days
+            && match self.origin {
+                Origin::Workbook1900 => true,
+                Origin::Civil(origin) => is_day(origin),
+                Origin::Utc(_) | Origin::Midnight => false,
+            }
+    }
+
     /// Whether stamps of `kind` can be counted so.
     pub fn takes(self, kind: Kind) -> bool {
         match self.origin {
@@ -265,8 +278,7 @@ impl Count {
         number: Decimal,
         nanoseconds: i128,
     ) -> Result<(), Impossible> {
-        let workbook = [Date::constant(1899, 12, 30), Date::constant(1904, 1, 1)];
-        let is_workbook = self.unit == CountUnit::Days && workbook.contains(&origin.date());
+        let is_workbook = self.is_of_workbook();
         let is_unix = origin.date() == Date::constant(1970, 1, 1);
         if number.digits == 0 && (is_workbook || is_unix) {
             return Err(Impossible::CountOfZero);

@@ -124,11 +124,14 @@ impl Form {
     /// let form: Form = "dd MMM yyyy".parse()?;
     /// assert_eq!(form.swapped().unwrap().to_string(), "swapped dd MMM yyyy");
     /// assert_eq!("HH:mm".parse::<Form>()?.swapped(), None);
+    /// // A spreadsheet writes the day that it took a text for as a number.
+    /// assert!("days since 1899-12-30".parse::<Form>()?.swapped().is_some());
     /// # Ok::<(), metachron_core::form::PatternError>(())
     /// ```
     pub fn swapped(&self) -> Option<Form> {
         let is_typed = self.fields().any(|field| field.has_day_and_month());
-        let both = is_typed || self.has(FieldType::Day) && self.has(FieldType::Month);
+        let is_serial = self.count().is_some_and(Count::is_of_workbook);
+        let both = is_typed || is_serial || self.has(FieldType::Day) && self.has(FieldType::Month);
         let swapped = Form {
             items: self.items.clone(),
             day_month: DayMonth::Swapped,

@@ -1,7 +1,7 @@
 //! Level 3: one form, one order.
 
 use crate::evidence::{ShapeEvidence, TimeSteps};
-use crate::form::Order;
+use crate::form::{DayMonth, Form, Order};
 use crate::reading::Outcome;
 
 /// Cells that only an unusual order can read are slips of the pen as long as
@@ -18,8 +18,11 @@ pub fn live_orders(shape: &ShapeEvidence) -> Vec<usize> {
     let candidates = shape.readings.candidates();
     // Clock-like cells are lengths of time where the column says so, and not
     // because one of them is no time of day.
+    // A swap of day and month is no order that anybody writes.
+    let is_order =
+        |form: &Form| form.elapsed().is_none() && form.day_month() == DayMonth::AsWritten;
     let all: Vec<usize> = (0..candidates.len())
-        .filter(|&index| candidates[index].usual || candidates[index].form.elapsed().is_none())
+        .filter(|&index| candidates[index].usual || is_order(&candidates[index].form))
         .collect();
     let usual: Vec<usize> = all
         .iter()

@@ -71,6 +71,12 @@ pub enum SkipReason {
         /// How many cells.
         cells: u64,
     },
+    /// Times of day on both sides of six o'clock, none of which passes 12:59:
+    /// the half of the day is missing, perhaps.
+    HalfDay {
+        /// How many cells.
+        cells: u64,
+    },
     /// Clock-like cells, some of which pass 24:00: elapsed time, perhaps.
     PastMidnight {
         /// How many pass it.
@@ -216,6 +222,9 @@ pub(super) fn check(
     if declared.temporal {
         return Ok(());
     }
+    if !elapsed && lacks_half_of_day(evidence) && readable >= LEAST_OF_HALF_DAY {
+        return Err(SkipReason::HalfDay { cells: readable });
+    }
     if readable > 1 && on_zero_days(evidence) == readable {
         return Err(SkipReason::NoDay { cells: readable });
     }
@@ -287,6 +296,29 @@ pub(super) fn check(
             plain: best == Weight::Plain,
         })
     }
+}
+
+/// Of the hours from 1 to 12, at least so many must be there: who works in the
+/// morning alone has fewer.
+const HOURS_OF_HALF_DAY: u32 = 11;
+
+/// And in so many cells: by chance, fewer than one in a million columns of times
+/// of all day has none past 12:59.
+const LEAST_OF_HALF_DAY: u64 = 20;
+
+/// Whether all cells are times of a clock that goes from 1 to 12, without a word
+/// for the half of the day.
+fn lacks_half_of_day(evidence: &ColumnEvidence) -> bool {
+    let mut hours = 0;
+    for shape in &evidence.shapes {
+        let is_time = shape.hours != 0;
+        if !is_time && shape.count(|tally| !tally.outcome.is_unreadable()) > 0 {
+            return false;
+        }
+        hours |= shape.hours;
+    }
+    let from_1_to_12 = 0b1_1111_1111_1110;
+    hours & !from_1_to_12 == 0 && hours.count_ones() >= HOURS_OF_HALF_DAY
 }
 
 /// Whether the column's name says something else than what its cells read as:

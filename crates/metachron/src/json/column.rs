@@ -335,6 +335,7 @@ fn topic(topic: Topic) -> &'static str {
         Topic::IsMonth => "is-month",
         Topic::IsDate => "is-date",
         Topic::IsDay => "is-day",
+        Topic::IsWholeDay => "is-whole-day",
         Topic::AreSome => "are-some",
         Topic::Leftover => "leftover",
         Topic::Unread => "unread",

@@ -84,6 +84,11 @@ pub fn sentence(column: &str, question: &Question, row_names: &RowNames) -> Stri
             "{column}: {cells} {example} may be months, or the seasons of two years. The column \
              is passed through as it came; if they {are} months:"
         ),
+        Topic::IsWholeDay => format!(
+            "{column}: {cells} {example} never pass 12:59, and have nearly every hour from 1 to 12: \
+             a.m. and p.m. may be missing, or stand in another column. The column is passed through \
+             as it came; if its clock has 24 hours:"
+        ),
         Topic::AreSome => format!(
             "{column}: {cells} {example} {are} {} among others that are none. The column is passed \
              through as it came; if it holds dates, the others are listed:",

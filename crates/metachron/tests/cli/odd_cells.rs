@@ -162,3 +162,55 @@ fn what_no_form_reads_under_a_name_that_says_times_is_asked_about() {
     });
     folder.run(&["survey", "in.csv"]).status(0);
 }
+
+/// Without a.m. and p.m., a 12-hour clock says half of it.
+#[test]
+fn times_that_never_pass_noon_are_asked_about() {
+    let twelve = |number: i64| format!("{:02}:{:02}", number * 7 % 12 + 1, number * 13 % 60);
+    let folder = with_odd("at", "11:30", twelve);
+    let run = folder.run(&["survey", "in.csv"]).status(3);
+    holds(
+        &run.out,
+        &[
+            "a.m. and p.m. may be missing",
+            "-c at --read-form 'HH:mm'  01:00:00; converts 120",
+        ],
+    );
+    // Mornings, and one time past noon.
+    for (odd, hours, from) in [("11:30", 5, 7), ("13:30", 12, 1)] {
+        let cell = |number: i64| format!("{:02}:{:02}", number % hours + from, number % 60);
+        let folder = with_odd("at", odd, cell);
+        folder.run(&["survey", "in.csv"]).status(0);
+    }
+}
+
+/// What a spreadsheet that reads the month first left of dates with the day
+/// first: text past the 12th, and numbers of other days.
+#[test]
+fn numbers_of_days_that_were_swapped_are_swapped_back() {
+    let days = (0..150).map(|number| {
+        let (day, month) = (number * 11 % 28 + 1, number * 5 % 12 + 1);
+        match day {
+            // The serial number of the day `day` as a month.
+            1..=12 => {
+                let swapped = jiff::civil::date(2024, day as i8, month as i8);
+                let origin = jiff::civil::date(1899, 12, 30);
+                let serial = swapped.since(origin).unwrap().get_days();
+                (serial.to_string(), format!("2024-{month:02}-{day:02}"))
+            }
+            _ => (
+                format!("{day:02}/{month:02}/2024"),
+                format!("2024-{month:02}-{day:02}"),
+            ),
+        }
+    });
+    let (cells, truth): (Vec<String>, Vec<String>) = days.unzip();
+    let folder = Folder::with("in.csv", format!("date\n{}\n", cells.join("\n")));
+    folder
+        .run(&["convert", "in.csv", "-o", "out.csv"])
+        .status(0);
+    assert_eq!(
+        folder.read("out.csv"),
+        format!("date\n{}\n", truth.join("\n"))
+    );
+}

@@ -246,7 +246,8 @@ impl Reader {
                 .tokens()
                 .last()
                 .map_or(start, |token| token.end as usize);
-            return count.read(&cell.text()[start..end]);
+            let stamp = count.read(&cell.text()[start..end])?;
+            return self.in_ruled_order(stamp);
         }
         match self.kind {
             Kind::Date => Ok(Stamp::Date(self.date(cell, conventions)?)),
@@ -316,6 +317,11 @@ impl Reader {
         let Some(stamp) = cell.stamp() else {
             unreachable!("only typed cells have the shape that a typed form fits")
         };
+        self.in_ruled_order(stamp)
+    }
+
+    /// `stamp`, with day and month swapped where the form says so.
+    fn in_ruled_order(&self, stamp: Stamp) -> Result<Stamp, Impossible> {
         match (self.day_month, stamp) {
             (DayMonth::AsWritten, _) => Ok(stamp),
             (DayMonth::Swapped, Stamp::Date(date)) => swapped_day(date).map(Stamp::Date),

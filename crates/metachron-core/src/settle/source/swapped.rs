@@ -271,5 +271,6 @@ fn is_understood(form: &Form) -> bool {
         let mut items = form.items().iter();
         items.any(|item| matches!(item, Item::Literal(text) if text.contains(sign)))
     };
-    form.typed().is_some() || form.has_numeric_month() && by_sign('-') && !by_sign('T')
+    let is_its_own = form.typed().is_some() || form.count().is_some();
+    is_its_own || form.has_numeric_month() && by_sign('-') && !by_sign('T')
 }
