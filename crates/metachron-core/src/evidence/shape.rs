@@ -7,7 +7,7 @@ use crate::calendar::is_far;
 use crate::form::{Century, Conventions, Field, Form, Impossible, RowYear};
 use crate::lex::{Class, Lexed, Marks};
 use crate::reading::{Candidate, Outcome, Readings, Stamps};
-use crate::stamp::Stamp;
+use crate::stamp::{Kind, Stamp};
 use jiff::ToSpan;
 use jiff::civil::{Date, Time};
 use jiff::tz::Offset;
@@ -85,16 +85,17 @@ pub enum Hint {
 /// Numbers that count time are believed in these years.
 const COUNTED_YEARS: RangeInclusive<i16> = 1920..=2069;
 
-/// Whether what `form` reads as `stamp` is far from our time. A count of zero,
-/// or of a few seconds, is an empty cell; the last day that a workbook knows is
+/// Whether what `form` reads as `stamp` is far from our time. A few seconds
+/// about zero are an empty cell; the last day that a workbook knows is
 /// one without an end.
 pub(crate) fn is_far_from_us(form: &Form, stamp: Stamp) -> bool {
     let Some(date) = stamp.date() else {
         return false;
     };
     if form.count().is_some() {
+        let about_zero = Date::constant(1969, 12, 31)..=Date::constant(1970, 1, 1);
         !COUNTED_YEARS.contains(&date.year()) && date.year() != 9999
-            || date == Date::constant(1970, 1, 1)
+            || form.kind() == Kind::Instant && about_zero.contains(&date)
     } else {
         // Who writes an era says which calendar it is.
         is_far(date.year()) && !form.fields().any(|field| matches!(field, Field::Era(_)))

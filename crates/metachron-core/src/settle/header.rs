@@ -9,7 +9,7 @@ use crate::rulings::DatePart;
 /// Words that are a date by themselves: at the start or the end of a name, or
 /// before one of [`BEHIND_DATE`].
 const DATES: &str = "\
-    date dated dates datetime timestamp when dob birthday datum dato dagsetning \
+    date dated dates datetime timestamp ts when dob birthday datum dato dagsetning \
     geburtstag fecha dată дата datums pvm päivämäärä päiväys dátum kuupäev tarih tarixi \
     sana ημερομηνία ημερομηνια dáta dyddiad תאריך تاريخ التاريخ تاریخ दिनांक तारीख তারিখ தேதி \
     ngày tanggal tarikh วันที่ petsa 日付 日期 날짜 일자 年月日";

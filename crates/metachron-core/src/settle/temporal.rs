@@ -284,7 +284,9 @@ pub(super) fn check(
         Weight::Plain => readable * PLAIN_ONE_IN >= filled,
         _ => few_fail(filled - readable, filled),
     };
-    if enough && best == Weight::Faint && looks_like_numbers(evidence) {
+    let are_said = header.is_about_dates() && evidence.shapes.iter().all(has_order);
+    let may_be_numbers = best == Weight::Faint && !are_said;
+    if enough && may_be_numbers && looks_like_numbers(evidence) {
         Err(SkipReason::Doubtful { cells: readable })
     } else if enough {
         Ok(())

@@ -23,6 +23,7 @@ fn numbers_that_count_to_another_age_are_listed() {
         (with_odd("date", "99999", serial), "date"),
         (with_odd("timestamp", "0", unix), "timestamp"),
         (with_odd("timestamp", "17", unix), "timestamp"),
+        (with_odd("timestamp", "-1", unix), "timestamp"),
         (with_odd("timestamp", "9999999999", unix), "timestamp"),
     ];
     for (folder, name) in tables {
