@@ -8,6 +8,7 @@ use super::votes::Votes;
 use crate::decide::{OwnReading, is_before};
 use crate::words::number;
 use std::any::Any;
+use std::collections::BTreeMap;
 
 /// That a column is never earlier than another is believed from so many rows
 /// on in which both are known, none of which contradicts, where all cells of a
@@ -17,7 +18,8 @@ const LEAST_IN_BOTH: u64 = 20;
 /// A column's stamps against those of every temporal column.
 #[derive(Debug)]
 pub(super) struct ColumnPairs {
-    against: Vec<Against>,
+    /// By the number of the other.
+    against: BTreeMap<usize, Against>,
 }
 
 /// A column's stamps against those of another.
@@ -33,10 +35,11 @@ struct Against {
 }
 
 impl ColumnPairs {
-    /// Of a column and so many temporal ones.
-    pub fn new(temporal: usize) -> ColumnPairs {
+    /// Of a column and these temporal ones.
+    pub fn new(others: impl IntoIterator<Item = usize>) -> ColumnPairs {
+        let others = others.into_iter();
         ColumnPairs {
-            against: (0..temporal).map(|_| Against::default()).collect(),
+            against: others.map(|number| (number, Against::default())).collect(),
         }
     }
 }
@@ -50,10 +53,7 @@ impl Against {
 impl EvidenceSource for ColumnPairs {
     fn observe(&mut self, row: &Observed<'_>) {
         let own = row.as_settled();
-        for (number, against) in self.against.iter_mut().enumerate() {
-            if number == row.number {
-                continue;
-            }
+        for (&number, against) in &mut self.against {
             let Some(other) = row.settled_stamp(number) else {
                 continue;
             };
@@ -85,7 +85,7 @@ impl EvidenceSource for ColumnPairs {
 
     fn merge(&mut self, later: Box<dyn EvidenceSource>) {
         let later = same_type::<ColumnPairs>(later).against;
-        for (against, more) in self.against.iter_mut().zip(later) {
+        for (against, more) in self.against.values_mut().zip(later.into_values()) {
             against.before += more.before;
             against.same += more.same;
             against.after += more.after;
@@ -95,12 +95,13 @@ impl EvidenceSource for ColumnPairs {
     }
 
     fn start_again(&self) -> Box<dyn EvidenceSource> {
-        Box::new(ColumnPairs::new(self.against.len()))
+        Box::new(ColumnPairs::new(self.against.keys().copied()))
     }
 
     fn conclude<'s>(&'s self, question: &Question<'_>) -> Vec<Conclusion<'s>> {
         let mut held = Vec::new();
-        for (against, &index) in self.against.iter().zip(&question.compared.temporal) {
+        for (other, against) in &self.against {
+            let index = question.compared.temporal[*other];
             let column = || question.compared.columns[index].clone();
             let rows = against.rows();
             if rows < LEAST_IN_BOTH {
@@ -131,10 +132,10 @@ impl EvidenceSource for ColumnPairs {
     }
 
     fn attempts(&self, question: &Question<'_>) -> Vec<String> {
-        let columns = self.against.iter().zip(&question.compared.temporal);
-        let others = columns.filter(|(_, index)| **index != question.index);
+        let others = self.against.iter();
         others
-            .map(|(against, &index)| {
+            .map(|(other, against)| {
+                let index = question.compared.temporal[*other];
                 let is_one_way = against.before == 0 || against.after == 0;
                 format!(
                     "against {}: {} before it, {} the same, {} after it; {}",

@@ -28,7 +28,29 @@ pub struct InQuestion {
     pub is_open: bool,
 }
 
+/// At most so many pairs of columns are compared, whatever the width of the
+/// table: what is counted of all must fit into memory. Of a wide table, each
+/// column in question is compared with those next to it, which belong to it
+/// more often than those far away.
+const MOST_PAIRS: usize = 8192;
+
 impl ComparedColumns {
+    /// The indexes of the columns that the one at `index` is compared with.
+    pub(super) fn near(&self, index: usize) -> Vec<usize> {
+        let file = self.columns.len().saturating_sub(1);
+        let reach = (MOST_PAIRS / self.in_question.len().max(1)).max(4) / 2;
+        let is_near =
+            |other: &usize| *other != index && (*other == file || other.abs_diff(index) <= reach);
+        (0..self.columns.len()).filter(is_near).collect()
+    }
+
+    /// The numbers of the temporal columns among those.
+    pub(super) fn near_temporal(&self, number: usize) -> Vec<usize> {
+        let near = self.near(self.temporal[number]);
+        let is_near = |other: &usize| near.binary_search(&self.temporal[*other]).is_ok();
+        (0..self.temporal.len()).filter(is_near).collect()
+    }
+
     /// The order that the own cells of `form` of a temporal column settled.
     pub(super) fn own_order(&self, number: usize, form: usize) -> Option<Order> {
         *self.own_orders.get(number)?.get(form)?

@@ -39,7 +39,8 @@ const WIDEST: f64 = 0.25;
 /// A column's dates against those of every other temporal column.
 #[derive(Debug)]
 pub(super) struct Distances {
-    columns: Vec<Distance>,
+    /// By the other column's number.
+    columns: BTreeMap<usize, Distance>,
     /// What the distances prove, once no row follows: by the other column's
     /// number.
     found: Vec<(usize, Steady)>,
@@ -73,10 +74,11 @@ struct Steady {
 }
 
 impl Distances {
-    /// Of a column and so many temporal ones.
-    pub fn new(temporal: usize) -> Distances {
+    /// Of a column and these temporal ones.
+    pub fn new(others: impl IntoIterator<Item = usize>) -> Distances {
+        let others = others.into_iter();
         Distances {
-            columns: (0..temporal).map(|_| Distance::default()).collect(),
+            columns: others.map(|number| (number, Distance::default())).collect(),
             found: Vec::new(),
         }
     }
@@ -227,9 +229,8 @@ impl Distance {
 
 impl EvidenceSource for Distances {
     fn observe(&mut self, row: &Observed<'_>) {
-        for (number, distance) in self.columns.iter_mut().enumerate() {
-            if number != row.number
-                && !distance.is_out
+        for (&number, distance) in &mut self.columns {
+            if !distance.is_out
                 && let Some(other) = row.settled_stamp(number).and_then(day_of)
             {
                 distance.observe(row.own(), other);
@@ -239,15 +240,18 @@ impl EvidenceSource for Distances {
 
     fn merge(&mut self, later: Box<dyn EvidenceSource>) {
         let later = same_type::<Distances>(later).columns;
-        for (distance, more) in self.columns.iter_mut().zip(later) {
+        for (distance, more) in self.columns.values_mut().zip(later.into_values()) {
             distance.merge(more);
         }
     }
 
     fn start_again(&self) -> Box<dyn EvidenceSource> {
-        let columns = self.columns.iter().map(|distance| Distance {
-            is_out: distance.is_out,
-            ..Distance::default()
+        let columns = self.columns.iter().map(|(number, distance)| {
+            let again = Distance {
+                is_out: distance.is_out,
+                ..Distance::default()
+            };
+            (*number, again)
         });
         Box::new(Distances {
             columns: columns.collect(),
@@ -256,13 +260,13 @@ impl EvidenceSource for Distances {
     }
 
     fn is_out(&self) -> bool {
-        self.columns.iter().all(|distance| distance.is_out)
+        self.columns.values().all(|distance| distance.is_out)
     }
 
     fn finish(&mut self) {
         let tried = self.columns.len();
-        let columns = self.columns.iter().enumerate();
-        let steady = |(number, own): (usize, &Distance)| Some((number, own.steady(tried)?));
+        let columns = self.columns.iter();
+        let steady = |(number, own): (&usize, &Distance)| Some((*number, own.steady(tried)?));
         self.found = columns.filter_map(steady).collect();
     }
 

@@ -22,7 +22,8 @@ const MOST_JOINT_VALUES: usize = 256;
 /// these.
 #[derive(Debug)]
 pub(super) struct GroupCounts {
-    values: Vec<Values>,
+    /// By the other's index.
+    values: BTreeMap<usize, Values>,
     pairs: Vec<(usize, usize)>,
     by_pair: Vec<Values>,
 }
@@ -86,11 +87,15 @@ impl Values {
 }
 
 impl GroupCounts {
-    pub fn new(compared: &ComparedColumns) -> GroupCounts {
-        let of = |count: usize, most: usize| (0..count).map(|_| Values::new(most)).collect();
+    /// Of the column at `index`.
+    pub fn new(compared: &ComparedColumns, index: usize) -> GroupCounts {
+        let near = compared.near(index).into_iter();
+        let pairs = compared.pairs.iter();
         GroupCounts {
-            values: of(compared.columns.len(), MOST_VALUES),
-            by_pair: of(compared.pairs.len(), MOST_JOINT_VALUES),
+            values: near
+                .map(|other| (other, Values::new(MOST_VALUES)))
+                .collect(),
+            by_pair: pairs.map(|_| Values::new(MOST_JOINT_VALUES)).collect(),
             pairs: compared.pairs.clone(),
         }
     }
@@ -106,10 +111,8 @@ impl EvidenceSource for GroupCounts {
             return;
         };
         let texts = row.texts;
-        for (index, values) in self.values.iter_mut().enumerate() {
-            if index != row.index {
-                values.add([texts[index].as_str()], form, order);
-            }
+        for (&index, values) in &mut self.values {
+            values.add([texts[index].as_str()], form, order);
         }
         for (values, &(one, other)) in self.by_pair.iter_mut().zip(&self.pairs) {
             values.add([texts[one].as_str(), texts[other].as_str()], form, order);
@@ -118,8 +121,8 @@ impl EvidenceSource for GroupCounts {
 
     fn merge(&mut self, later: Box<dyn EvidenceSource>) {
         let later = same_type::<GroupCounts>(later);
-        let own = self.values.iter_mut().chain(&mut self.by_pair);
-        for (values, more) in own.zip(later.values.into_iter().chain(later.by_pair)) {
+        let own = self.values.values_mut().chain(&mut self.by_pair);
+        for (values, more) in own.zip(later.values.into_values().chain(later.by_pair)) {
             values.merge(more);
         }
     }
@@ -130,7 +133,9 @@ impl EvidenceSource for GroupCounts {
             most: values.most,
         };
         Box::new(GroupCounts {
-            values: self.values.iter().map(again).collect(),
+            values: (self.values.iter())
+                .map(|(index, values)| (*index, again(values)))
+                .collect(),
             pairs: self.pairs.clone(),
             by_pair: self.by_pair.iter().map(again).collect(),
         })
@@ -138,7 +143,8 @@ impl EvidenceSource for GroupCounts {
 
     fn wants_text(&self, index: usize) -> bool {
         let mut pairs = self.pairs();
-        self.values[index].by_value.is_some()
+        let known = |values: &Values| values.by_value.is_some();
+        self.values.get(&index).is_some_and(known)
             || pairs.any(|(values, &(one, other))| {
                 values.by_value.is_some() && (one == index || other == index)
             })
@@ -165,7 +171,7 @@ impl EvidenceSource for GroupCounts {
         let forms = cells.forms().into_iter();
         for form in forms.filter(|&form| cells.decisive(form).count() > 1) {
             let limit = -(CHANCE_ONE_IN * self.values.len() as f64).ln();
-            let values = || self.values.iter().enumerate();
+            let values = || self.values.iter().map(|(index, values)| (*index, values));
             let parting: Vec<usize> = values()
                 .filter_map(|(index, values)| part(form, vec![index], values))
                 .filter(|parting| parting.chance < limit)
@@ -240,7 +246,7 @@ impl GroupCounts {
         }
         let tried = (self.values.len() + self.pairs.len()) as f64;
         let limit = -(CHANCE_ONE_IN * tried).ln();
-        let singles = self.values.iter().enumerate();
+        let singles = self.values.iter().map(|(index, values)| (*index, values));
         let mut parting: Vec<Parting> = singles
             .filter_map(|(index, values)| part(form, vec![index], values))
             .filter(|parting| parting.chance < limit)
@@ -314,8 +320,7 @@ impl GroupCounts {
     /// What became of each column as a group for the orders of `form`.
     fn attempt(&self, form: usize, question: &Question<'_>) -> String {
         let (mut many, mut mixed, mut weak) = (0, 0, Vec::new());
-        let columns = self.values.iter().enumerate();
-        for (index, values) in columns.filter(|(index, _)| *index != question.index) {
+        for (&index, values) in &self.values {
             match (&values.by_value, part(form, vec![index], values)) {
                 (None, _) => many += 1,
                 (Some(_), None) => mixed += 1,

@@ -88,7 +88,6 @@ pub fn looks_around(ruling: &ColumnRuling) -> bool {
 pub fn attempts(open: &OpenColumn, compared: &ComparedColumns) -> Vec<String> {
     let question = Question {
         compared,
-        index: open.index,
         number: open.in_question.number,
         cells: &open.cells,
         open_forms: &[],
@@ -126,7 +125,6 @@ pub fn settle(
     let open_forms = open_forms(reopened);
     let question = Question {
         compared,
-        index: open.index,
         number: open.in_question.number,
         cells: &open.cells,
         open_forms: &open_forms,

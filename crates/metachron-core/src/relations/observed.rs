@@ -10,8 +10,6 @@ pub(super) struct Observed<'r> {
     pub compared: &'r ComparedColumns,
     /// The number of the column in question among the temporal ones.
     pub number: usize,
-    /// Its index among all columns.
-    pub index: usize,
     /// What the temporal cells of the row are by themselves.
     pub own_readings: &'r [OwnReading],
     /// The texts of all cells, and the name of the file behind them.

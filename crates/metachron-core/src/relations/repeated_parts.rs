@@ -40,7 +40,8 @@ const VALUES_KEPT: usize = 64;
 /// A column's dates against every part that every column may repeat.
 #[derive(Debug)]
 pub(super) struct RepeatedParts {
-    columns: Vec<Repeats>,
+    /// By the other's index.
+    columns: BTreeMap<usize, Repeats>,
 }
 
 /// A column's dates against the parts that another may repeat.
@@ -69,16 +70,19 @@ struct Repeat {
 }
 
 impl RepeatedParts {
-    pub fn new(compared: &ComparedColumns) -> RepeatedParts {
-        let columns = compared.columns.iter();
+    /// Of the column at `index`.
+    pub fn new(compared: &ComparedColumns, index: usize) -> RepeatedParts {
+        let repeats = |other: usize| {
+            let name = &compared.columns[other];
+            let repeats = Repeats {
+                is_named: names_a_date(name),
+                named: part_named(name),
+                parts: Default::default(),
+            };
+            (other, repeats)
+        };
         RepeatedParts {
-            columns: columns
-                .map(|name| Repeats {
-                    is_named: names_a_date(name),
-                    named: part_named(name),
-                    parts: Default::default(),
-                })
-                .collect(),
+            columns: compared.near(index).into_iter().map(repeats).collect(),
         }
     }
 
@@ -208,9 +212,9 @@ impl EvidenceSource for RepeatedParts {
         if matches!(row.own(), OwnReading::Nothing(_)) {
             return;
         }
-        let columns = self.columns.iter_mut().zip(row.texts).enumerate();
-        for (index, (repeats, text)) in columns {
-            if index == row.index || text.trim().is_empty() {
+        for (&index, repeats) in &mut self.columns {
+            let text = &row.texts[index];
+            if text.trim().is_empty() {
                 continue;
             }
             let is_named = repeats.is_named;
@@ -230,8 +234,8 @@ impl EvidenceSource for RepeatedParts {
 
     fn merge(&mut self, later: Box<dyn EvidenceSource>) {
         let later = same_type::<RepeatedParts>(later).columns;
-        let repeats = self.columns.iter_mut().flat_map(|own| &mut own.parts);
-        let later = later.into_iter().flat_map(|own| own.parts);
+        let repeats = self.columns.values_mut().flat_map(|own| &mut own.parts);
+        let later = later.into_values().flat_map(|own| own.parts);
         for (repeat, more) in repeats.zip(later) {
             repeat.is_out |= more.is_out;
             repeat.agree += more.agree;
@@ -248,10 +252,13 @@ impl EvidenceSource for RepeatedParts {
             is_out: repeat.is_out,
             ..Repeat::default()
         };
-        let columns = self.columns.iter().map(|repeats| Repeats {
-            is_named: repeats.is_named,
-            named: repeats.named,
-            parts: repeats.parts.each_ref().map(again),
+        let columns = self.columns.iter().map(|(index, repeats)| {
+            let again = Repeats {
+                is_named: repeats.is_named,
+                named: repeats.named,
+                parts: repeats.parts.each_ref().map(again),
+            };
+            (*index, again)
         });
         Box::new(RepeatedParts {
             columns: columns.collect(),
@@ -259,20 +266,22 @@ impl EvidenceSource for RepeatedParts {
     }
 
     fn wants_text(&self, index: usize) -> bool {
-        self.columns[index].parts.iter().any(|part| !part.is_out)
+        let parts = |own: &Repeats| own.parts.iter().any(|part| !part.is_out);
+        self.columns.get(&index).is_some_and(parts)
     }
 
     fn is_out(&self) -> bool {
-        (0..self.columns.len()).all(|index| !self.wants_text(index))
+        self.columns.keys().all(|index| !self.wants_text(*index))
     }
 
     /// Of each column, what it says the most by: a date that it repeats has a
     /// month too.
     fn conclude<'s>(&'s self, question: &Question<'_>) -> Vec<Conclusion<'s>> {
         let limit = self.limit();
-        let columns = self.columns.iter().zip(&question.compared.columns);
+        let columns = self.columns.iter();
         columns
-            .filter_map(|(repeats, column)| {
+            .filter_map(|(index, repeats)| {
+                let column = &question.compared.columns[*index];
                 let (repeat, part) = repeats.best(limit)?;
                 Some(Conclusion::Premise(HeldPremise {
                     premise: Premise::Same {
@@ -289,8 +298,9 @@ impl EvidenceSource for RepeatedParts {
 
     fn attempts(&self, question: &Question<'_>) -> Vec<String> {
         let limit = self.limit();
-        let columns = self.columns.iter().zip(&question.compared.columns);
-        let lines = columns.flat_map(|(repeats, column)| {
+        let columns = self.columns.iter();
+        let lines = columns.flat_map(|(index, repeats)| {
+            let column = &question.compared.columns[*index];
             let best = repeats.best(limit).map(|(_, part)| part);
             let parts = repeats.parts.iter().zip(DatePart::ALL);
             parts

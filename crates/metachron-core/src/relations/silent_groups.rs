@@ -38,8 +38,8 @@ const FEW_DAYS: u32 = 3;
 /// A column's cells by the values of every other column.
 #[derive(Debug)]
 pub(super) struct SilentGroups {
-    /// None where there are too many values.
-    columns: Vec<Option<HashMap<String, Forms>>>,
+    /// By the other's index; none where there are too many values.
+    columns: BTreeMap<usize, Option<HashMap<String, Forms>>>,
 }
 
 /// The cells of a group, by the number of their form.
@@ -90,17 +90,19 @@ impl Cells {
 }
 
 impl SilentGroups {
-    pub fn new(compared: &ComparedColumns) -> SilentGroups {
+    /// Of a column and those at these indexes.
+    pub fn new(others: impl IntoIterator<Item = usize>) -> SilentGroups {
+        let others = others.into_iter();
         SilentGroups {
-            columns: vec![Some(HashMap::new()); compared.columns.len()],
+            columns: others.map(|index| (index, Some(HashMap::new()))).collect(),
         }
     }
 
     /// The groups of `form` by each column, with the natural logarithm of how
     /// likely chance makes the silent ones.
     fn doubted(&self, form: usize) -> Vec<Doubted<'_>> {
-        let columns = self.columns.iter().enumerate();
-        let values = columns.clone().filter_map(|(_, own)| own.as_ref());
+        let columns = self.columns.iter().map(|(index, values)| (*index, values));
+        let values = self.columns.values().flatten();
         let tried: usize = values.map(HashMap::len).sum();
         let limit = -(CHANCE_ONE_IN * tried.max(1) as f64).ln();
         columns
@@ -191,13 +193,12 @@ impl EvidenceSource for SilentGroups {
             OwnReading::Several {
                 form: Some(form),
                 stamps,
-                orders,
+                ..
             } => {
                 let Some(own) = row.settled_stamp(row.number) else {
                     return;
                 };
                 let rival = stamps.iter().find(|stamp| **stamp != own);
-                debug_assert_eq!(stamps.len(), orders.len());
                 (*form, Seen::Silent(own, rival.copied()))
             }
             _ => return,
@@ -205,8 +206,8 @@ impl EvidenceSource for SilentGroups {
         if row.compared.own_order(row.number, form).is_none() {
             return;
         }
-        for (index, values) in self.columns.iter_mut().enumerate() {
-            let Some(known) = values.as_mut().filter(|_| index != row.index) else {
+        for (&index, values) in &mut self.columns {
+            let Some(known) = values.as_mut() else {
                 continue;
             };
             let text = row.texts[index].trim();
@@ -228,7 +229,7 @@ impl EvidenceSource for SilentGroups {
 
     fn merge(&mut self, later: Box<dyn EvidenceSource>) {
         let later = same_type::<SilentGroups>(later).columns;
-        for (values, more) in self.columns.iter_mut().zip(later) {
+        for (values, more) in self.columns.values_mut().zip(later.into_values()) {
             let (Some(known), Some(more)) = (values.as_mut(), more) else {
                 *values = None;
                 continue;
@@ -247,18 +248,18 @@ impl EvidenceSource for SilentGroups {
 
     fn start_again(&self) -> Box<dyn EvidenceSource> {
         let columns = self.columns.iter();
-        let again = columns.map(|values| values.is_some().then(HashMap::new));
+        let again = columns.map(|(index, own)| (*index, own.is_some().then(HashMap::new)));
         Box::new(SilentGroups {
             columns: again.collect(),
         })
     }
 
     fn wants_text(&self, index: usize) -> bool {
-        self.columns[index].is_some()
+        self.columns.get(&index).is_some_and(Option::is_some)
     }
 
     fn is_out(&self) -> bool {
-        self.columns.iter().all(Option::is_none)
+        self.columns.values().all(Option::is_none)
     }
 
     fn conclude<'s>(&'s self, question: &Question<'_>) -> Vec<Conclusion<'s>> {

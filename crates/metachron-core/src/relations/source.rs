@@ -70,8 +70,6 @@ pub(super) fn same_type<S: 'static>(later: Box<dyn EvidenceSource>) -> S {
 pub(super) struct Question<'q> {
     /// The columns of the table.
     pub compared: &'q ComparedColumns,
-    /// The index of the open column.
-    pub index: usize,
     /// Its cells by form and order.
     pub cells: &'q FormCells,
     /// The forms whose order is open, by their number in the ruling.

@@ -81,7 +81,6 @@ impl Tally {
             column.observe(&Observed {
                 compared,
                 number: column.in_question.number,
-                index: column.index,
                 own_readings,
                 texts,
             });
@@ -129,21 +128,23 @@ impl Tally {
 
 impl OpenColumn {
     fn new(in_question: InQuestion, compared: &ComparedColumns) -> OpenColumn {
+        let index = compared.temporal[in_question.number];
         let mut sources: Vec<Box<dyn EvidenceSource>> = vec![
-            Box::new(RepeatedParts::new(compared)),
-            Box::new(Distances::new(compared.temporal.len())),
+            Box::new(RepeatedParts::new(compared, index)),
+            Box::new(Distances::new(compared.near_temporal(in_question.number))),
         ];
         let own_orders = compared.own_orders.get(in_question.number);
         if own_orders.is_some_and(|orders| orders.iter().any(Option::is_some)) {
-            sources.push(Box::new(SilentGroups::new(compared)));
+            sources.push(Box::new(SilentGroups::new(compared.near(index))));
         }
         if in_question.is_open {
-            sources.push(Box::new(GroupCounts::new(compared)));
+            sources.push(Box::new(GroupCounts::new(compared, index)));
             sources.push(Box::new(RowOrder::new()));
-            sources.push(Box::new(ColumnPairs::new(compared.temporal.len())));
+            let near = compared.near_temporal(in_question.number);
+            sources.push(Box::new(ColumnPairs::new(near)));
         }
         OpenColumn {
-            index: compared.temporal[in_question.number],
+            index,
             in_question,
             cells: FormCells::default(),
             sources,

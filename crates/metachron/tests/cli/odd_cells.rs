@@ -215,3 +215,28 @@ fn numbers_of_days_that_were_swapped_are_swapped_back() {
         format!("date\n{}\n", truth.join("\n"))
     );
 }
+
+/// Columns are not compared all with all: a thousand open ones took minutes and
+/// gigabytes.
+#[test]
+fn a_thousand_open_columns_are_settled_one_by_one() {
+    let row = |cell: &dyn Fn(usize) -> String| {
+        let cells: Vec<String> = (0..1000).map(cell).collect();
+        format!("{}\n", cells.join(","))
+    };
+    let mut table = row(&|column| format!("c{column}"));
+    for number in 0..20 {
+        // The month of the column before it stands in every second column.
+        table.push_str(&row(&|column| {
+            let (day, month) = ((number + column / 2) % 12 + 1, number * 5 % 12 + 1);
+            match column % 2 {
+                0 => format!("{day:02}/{month:02}/2024"),
+                _ => format!("2024-{month:02}-{day:02}"),
+            }
+        }));
+    }
+    let folder = Folder::with("wide.csv", table);
+    let survey = folder.run(&["survey", "wide.csv", "--json"]).json();
+    let open = |column: &serde_json::Value| column["cells"]["open"].as_u64() == Some(0);
+    assert!(survey["columns"].as_array().unwrap().iter().all(open));
+}
