@@ -4,7 +4,7 @@
 use super::EngineError;
 use super::Request;
 use super::column::RowDecider;
-use super::rows::{Rows, each_row};
+use super::rows::{Page, Row, Rows, is_row};
 use super::settled::QuestionedColumn;
 use crate::decide::OwnReading;
 use crate::forecast::TableFindings;
@@ -20,8 +20,8 @@ pub(super) struct RelatePass {
     /// The columns in question, in the order of the table.
     in_question: Vec<QuestionedColumn>,
     width: usize,
-    /// One row in so many is looked at.
-    stride: u64,
+    /// So many rows are looked at of each block, if not all of them.
+    rows_of_block: Option<u64>,
 }
 
 impl RelatePass {
@@ -58,11 +58,10 @@ impl RelatePass {
         compared.columns = columns;
         let is_open = in_question.iter().any(|column| column.is_open);
         Ok(RelatePass {
-            stride: if is_open {
-                1
-            } else {
-                rows.div_ceil(ROWS_LOOKED_AT).max(1)
-            },
+            rows_of_block: (!is_open && rows > ROWS_LOOKED_AT).then(|| {
+                let blocks = rows.div_ceil(USUAL_ROWS_OF_BLOCK);
+                ROWS_LOOKED_AT.div_ceil(blocks).max(LEAST_ROWS_OF_BLOCK)
+            }),
             compared,
             width: request.columns.len(),
             in_question,
@@ -84,7 +83,7 @@ impl RelatePass {
     /// what the columns' own cells settled; says whether it has to be made again
     /// for that.
     pub fn look_closer(&mut self, tally: &Tally, rulings: &Rulings) -> bool {
-        if self.stride == 1 {
+        if self.rows_of_block.is_none() {
             return false;
         }
         let mut found = self.in_question.iter().zip(&tally.columns);
@@ -97,7 +96,7 @@ impl RelatePass {
             })
         });
         if is_any {
-            self.stride = 1;
+            self.rows_of_block = None;
         }
         is_any
     }
@@ -112,6 +111,7 @@ impl RelatePass {
             deciders: self.deciders.clone(),
             texts: vec![String::new(); self.compared.columns.len()],
             ruled_out: Tally::new(&self.compared),
+            own_readings: Vec::new(),
             wanted: Vec::new(),
             scratch: String::new(),
         }
@@ -155,57 +155,66 @@ pub(super) struct RelateWorker<'p> {
     texts: Vec<String>,
     /// The tally of the last block, for what it ruled out.
     ruled_out: Tally,
+    own_readings: Vec<OwnReading>,
     /// The columns whose texts matter.
     wanted: Vec<usize>,
     scratch: String,
 }
 
 impl RelateWorker<'_> {
-    pub fn block(&mut self, file: &str, rows: impl Rows) -> (u64, Tally) {
-        let RelatePass {
-            compared, width, ..
-        } = self.pass;
-        let stride = self.pass.stride;
+    pub fn block(&mut self, file: &str, mut rows: impl Rows) -> (u64, Tally) {
+        let width = self.pass.width;
+        let most = self.pass.rows_of_block.unwrap_or(u64::MAX);
         let mut tally = self.ruled_out.start_again();
-        file.clone_into(&mut self.texts[*width]);
-        let mut own_readings: Vec<OwnReading> = Vec::with_capacity(self.deciders.len());
-        let mut inner = String::new();
+        file.clone_into(&mut self.texts[width]);
         let mut looked_at = 0_u64;
-        let rows = each_row(rows, *width, |row, number| {
-            if !number.is_multiple_of(stride) {
-                return;
+        while looked_at < most
+            && let Some(page) = rows.next_page()
+        {
+            let rows = page.rows().filter(|row| is_row(row, width));
+            for row in rows.take((most - looked_at) as usize) {
+                if looked_at.is_multiple_of(ROWS_BEFORE_ASKING) {
+                    self.wanted.clear();
+                    self.wanted
+                        .extend((0..width).filter(|&index| tally.wants_text(index)));
+                }
+                looked_at += 1;
+                self.row(&row, file, &mut tally);
             }
-            if looked_at.is_multiple_of(ROWS_BEFORE_ASKING) {
-                self.wanted.clear();
-                self.wanted
-                    .extend((0..*width).filter(|&index| tally.wants_text(index)));
-            }
-            looked_at += 1;
-            for &index in &self.wanted {
-                let text = &mut self.texts[index];
-                text.clear();
-                text.push_str(row.cell(index, &mut self.scratch).text(&mut inner));
-            }
-            own_readings.clear();
-            for decider in &mut self.deciders {
-                let own_reading =
-                    decider.with_context(row, file, &mut self.scratch, |own, cell, context| {
-                        own.own_reading(cell, context)
-                    });
-                own_readings.push(own_reading);
-            }
-            tally.row(compared, &own_readings, &self.texts);
-        });
+        }
         self.ruled_out = tally.start_again();
-        (rows, tally)
+        (looked_at, tally)
+    }
+
+    fn row(&mut self, row: &impl Row, file: &str, tally: &mut Tally) {
+        let mut inner = String::new();
+        for &index in &self.wanted {
+            let text = &mut self.texts[index];
+            text.clear();
+            text.push_str(row.cell(index, &mut self.scratch).text(&mut inner));
+        }
+        self.own_readings.clear();
+        for decider in &mut self.deciders {
+            let own_reading =
+                decider.with_context(row, file, &mut self.scratch, |own, cell, context| {
+                    own.own_reading(cell, context)
+                });
+            self.own_readings.push(own_reading);
+        }
+        tally.row(&self.pass.compared, &self.own_readings, &self.texts);
     }
 }
 
-/// Of a table whose columns their own cells settle, so many rows are looked at,
-/// evenly spread: a thousandth of them in a table of many millions. What
-/// contradicts the cells in more than a few rows is among them, and then all
-/// rows are looked at.
+/// Of a table whose columns their own cells settle, about so many rows are
+/// looked at, the first ones of every block. What contradicts the cells in more
+/// than a few rows is among them, and then all rows are looked at.
 const ROWS_LOOKED_AT: u64 = 20_000;
+
+/// As many rows make a block of a usual table: they are not counted before.
+const USUAL_ROWS_OF_BLOCK: u64 = 16_384;
+
+/// Of however large a table, so many rows of each block are looked at.
+const LEAST_ROWS_OF_BLOCK: u64 = 20;
 
 /// After so many rows, it is asked which texts still matter.
 const ROWS_BEFORE_ASKING: u64 = 64;
