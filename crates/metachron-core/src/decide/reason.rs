@@ -82,8 +82,8 @@ impl ShapePlan {
     fn is_far(&self, stamps: &Stamps) -> bool {
         let mut candidates = self.readings().candidates().iter().zip(stamps);
         candidates.any(|(candidate, stamp)| {
-            (candidate.usual || candidate.form.count().is_some())
-                && stamp.is_ok_and(|stamp| is_far_from_us(&candidate.form, stamp))
+            (candidate.usual || candidate.reader.is_count())
+                && stamp.is_ok_and(|stamp| is_far_from_us(candidate, stamp))
         })
     }
 

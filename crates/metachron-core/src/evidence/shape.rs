@@ -4,7 +4,7 @@ use super::column::is_marker;
 use super::moment::Moment;
 use super::{DaysSeen, Example, OffsetsSeen, TimesSeen};
 use crate::calendar::is_far;
-use crate::form::{Century, Conventions, Field, Form, Impossible, RowYear};
+use crate::form::{Century, Conventions, Field, Impossible, RowYear};
 use crate::lex::{Class, Lexed, Marks};
 use crate::reading::{Candidate, Outcome, Readings, Stamps};
 use crate::stamp::{Kind, Stamp};
@@ -85,20 +85,23 @@ pub enum Hint {
 /// Numbers that count time are believed in these years.
 const COUNTED_YEARS: RangeInclusive<i16> = 1920..=2069;
 
-/// Whether what `form` reads as `stamp` is far from our time. A few seconds
+/// Whether what a candidate reads as `stamp` is far from our time. A few seconds
 /// about zero are an empty cell; the last day that a workbook knows is
 /// one without an end.
-pub(crate) fn is_far_from_us(form: &Form, stamp: Stamp) -> bool {
+#[inline]
+pub(crate) fn is_far_from_us(candidate: &Candidate, stamp: Stamp) -> bool {
     let Some(date) = stamp.date() else {
         return false;
     };
-    if form.count().is_some() {
+    let reader = &candidate.reader;
+    if reader.is_count() {
         let about_zero = Date::constant(1969, 12, 31)..=Date::constant(1970, 1, 1);
         !COUNTED_YEARS.contains(&date.year()) && date.year() != 9999
-            || form.kind() == Kind::Instant && about_zero.contains(&date)
+            || reader.kind() == Kind::Instant && about_zero.contains(&date)
     } else {
         // Who writes an era says which calendar it is.
-        is_far(date.year()) && !form.fields().any(|field| matches!(field, Field::Era(_)))
+        let mut fields = candidate.form.fields();
+        is_far(date.year()) && !fields.any(|field| matches!(field, Field::Era(_)))
     }
 }
 
@@ -303,7 +306,7 @@ impl ShapeEvidence {
         let usual = self.readings.candidates().iter().zip(stamps.iter());
         // Numbers that count days are usual nowhere, and have days all the same.
         let is_seen = |candidate: &Candidate| {
-            candidate.usual || candidate.form.count().is_some() && !candidate.form.is_swapped()
+            candidate.usual || candidate.reader.is_count() && !candidate.form.is_swapped()
         };
         let mut usual = usual.filter(|(candidate, _)| is_seen(candidate));
         if let Some((candidate, Ok(Stamp::Time(time)))) = usual.clone().next()
@@ -329,9 +332,9 @@ impl ShapeEvidence {
         let conventions = conventions.row_year(row_year);
         let candidates = self.readings.candidates();
         let is_far = |index: usize| {
-            let form = &candidates[index].form;
-            (candidates[index].usual || form.count().is_some())
-                && stamps[index].is_ok_and(|stamp| is_far_from_us(form, stamp))
+            let candidate = &candidates[index];
+            (candidate.usual || candidate.reader.is_count())
+                && stamps[index].is_ok_and(|stamp| is_far_from_us(candidate, stamp))
         };
         let hint = match (first_usual, stamps[0]) {
             _ if (0..candidates.len()).any(is_far) => Hint::FarYear,
@@ -418,10 +421,10 @@ impl ShapeEvidence {
             match candidate.reader.short_year(cell) {
                 Some(short) => span.add_short(short, stamp),
                 // One number that is no date hides none of the others.
-                None if is_far_from_us(&candidate.form, stamp) && candidate.usual => {
+                None if is_far_from_us(candidate, stamp) && candidate.usual => {
                     self.far.add(stamp);
                 }
-                None if is_far_from_us(&candidate.form, stamp) => {}
+                None if is_far_from_us(candidate, stamp) => {}
                 None if !stamp.date().is_some_and(is_marker) => span.add(stamp),
                 None => {}
             }
