@@ -1,7 +1,7 @@
 //! Columns whose cells all hold the same besides a date: `[2024-06-04]`,
 //! `2024-06-04 checked`.
 
-use super::temporal::Weight;
+use super::weight::Weight;
 use crate::evidence::{ColumnEvidence, Example};
 use crate::lex::{Lexer, Words};
 use crate::locale::Names;

@@ -26,6 +26,7 @@ mod order;
 mod reopened;
 mod source;
 mod temporal;
+mod weight;
 
 pub use century::default_window;
 pub(crate) use century::{other_window, short_years};

@@ -1,10 +1,11 @@
 //! Whether a column is temporal: its cells must say so.
 
 use super::header::Header;
+use super::weight::{Weight, is_numbered_day};
 use super::{Declared, leftover, live_orders};
 use crate::calendar::{Calendar, suggested_by};
 use crate::evidence::{ColumnEvidence, Hint, ShapeEvidence, Span};
-use crate::form::{Elapsed, Field, FieldType, Form, Item, Order};
+use crate::form::{Elapsed, Field, FieldType, Form};
 use crate::lex::Class;
 use crate::reading::Outcome;
 use crate::stamp::Kind;
@@ -84,17 +85,6 @@ pub enum SkipReason {
     },
 }
 
-/// How much a form says about the column being temporal.
-#[derive(Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord)]
-pub enum Weight {
-    /// Digits without any sign: as likely a number.
-    Bare,
-    /// Might be something else: a clock time is a ratio, `1.10.12` a version.
-    Faint,
-    /// Hardly anything but a date.
-    Plain,
-}
-
 /// Of a column with plain forms, at least one in so many filled cells must
 /// read as a date or time.
 const PLAIN_ONE_IN: u64 = 2;
@@ -105,54 +95,6 @@ const FAINT_FAILS_ONE_IN: u64 = 10;
 /// Fewer than one in so many cells that read as dates are chance, and not
 /// worth a remark.
 const STRAY_ONE_IN: u64 = 20;
-
-impl Weight {
-    /// The weight of `form`.
-    pub fn of(form: &Form) -> Weight {
-        let has = |test: fn(&Field) -> bool| form.fields().any(|field| test(&field));
-        let literals = || {
-            form.items().iter().filter_map(|item| match item {
-                Item::Literal(text) => Some(text.as_str()),
-                Item::Field(_) | Item::Optional(_) => None,
-            })
-        };
-        let date = form.order().is_some();
-        let time = has(|field| matches!(field, Field::Hour(_) | Field::Hour12(_)));
-        let words = has(|field| {
-            matches!(
-                field,
-                Field::MonthName(_) | Field::Weekday(_) | Field::DayPeriod | Field::Offset(_)
-            )
-        });
-        let slash_or_hyphen = literals().any(|text| text.contains(['/', '-']));
-        let slash = literals().any(|text| text.contains('/'));
-        let year_last_dotted = literals().any(|text| text.contains('.'))
-            && matches!(form.order(), Some(Order::Dmy | Order::Mdy));
-        let lettered = literals().any(|text| text.contains(char::is_alphabetic));
-        if form.typed().is_some() {
-            Weight::Plain
-        } else if let Some(elapsed) = form.elapsed() {
-            match elapsed {
-                Elapsed::Units | Elapsed::Iso => Weight::Plain,
-                _ => Weight::Faint,
-            }
-        } else if words {
-            Weight::Plain
-        } else if form.items().len() == form.fields().count() {
-            Weight::Bare
-        } else if date && time || lettered && form.kind() != Kind::Time {
-            Weight::Plain
-        } else if !date || is_numbered_day(form) {
-            Weight::Faint
-        } else if form.has_two_digit_year() {
-            if slash { Weight::Plain } else { Weight::Faint }
-        } else if slash_or_hyphen || year_last_dotted {
-            Weight::Plain
-        } else {
-            Weight::Faint
-        }
-    }
-}
 
 /// Whether the cells say that the column is temporal, or the user does.
 pub(super) fn check(
@@ -546,12 +488,6 @@ fn looks_like_numbers(evidence: &ColumnEvidence) -> bool {
             let (date, _) = shape.readings.candidates()[0].reader.free_numbers();
             date & !shape.writing.always_pairs != 0 || live_orders(shape).len() > 1
         })
-}
-
-/// Whether `form` is a year and the number of a day in it, and no more.
-fn is_numbered_day(form: &Form) -> bool {
-    let has = |test: fn(&Field) -> bool| form.fields().any(|field| test(&field));
-    has(|field| matches!(field, Field::DayOfYear(_))) && form.kind() == Kind::Date
 }
 
 /// Whether clock-like cells are lengths of time: the column's name says so,

@@ -7,6 +7,7 @@ use crate::form::Form;
 use crate::rulings::FormRuling;
 use crate::settle::column::{Column, Shape, State};
 use crate::settle::temporal;
+use crate::settle::weight::Weight;
 
 /// Rules out forms that read no cell, that take clock-like cells for lengths of
 /// time without a reason, numbers for counts of no time of ours, and small
@@ -39,7 +40,7 @@ impl FormSource for Plausible {
                     || temporal::counts_fit(column.name, column.evidence, evidence, column.today))
                 && (are_forms_declared
                     || declared.temporal
-                    || !any(&|form| temporal::Weight::of(form) == temporal::Weight::Bare)
+                    || !any(&|form| Weight::of(form) == Weight::Bare)
                     || temporal::is_of_our_time(evidence, column.today));
             if !is_plausible {
                 *state = State::NotOfColumn;
