@@ -1,6 +1,6 @@
 //! A part of a date that another column may repeat.
 
-use crate::locale::{month_name, months_meant, weekday_name};
+use crate::locale::{Meaning, Roles, meaning, month_name, month_of, weekday_name};
 use jiff::civil::Date;
 use serde::{Deserialize, Serialize};
 
@@ -187,10 +187,10 @@ fn foreign_month(text: &str) -> Option<i32> {
     if text.len() < 3 || !text.chars().all(char::is_alphabetic) {
         return None;
     }
-    match months_meant(&text.to_lowercase())[..] {
-        [(month, _)] => Some(i32::from(month)),
-        _ => None,
-    }
+    let meaning = meaning(&text.to_lowercase())?;
+    let month = month_of(meaning.value());
+    let is_one = meaning.roles.has(Roles::MONTH) && month != Meaning::DIFFERS;
+    is_one.then_some(i32::from(month))
 }
 
 /// The two parts of `text` that one sign stands between.
