@@ -57,7 +57,7 @@ fn reason(reason: &Reason) -> String {
             }
         },
         Reason::FarCount(form) => {
-            format!("{form} is far from our time, and no count of time, perhaps")
+            format!("counted as {form} it is far from our time, and counts nothing, perhaps")
         }
         Reason::Rule(why) => why.to_string(),
         Reason::NameDiffers { word, meant } => {

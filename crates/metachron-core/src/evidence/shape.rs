@@ -99,9 +99,12 @@ pub(crate) fn is_far_from_us(candidate: &Candidate, stamp: Stamp) -> bool {
         !COUNTED_YEARS.contains(&date.year()) && date.year() != 9999
             || reader.kind() == Kind::Instant && about_zero.contains(&date)
     } else {
-        // Who writes an era says which calendar it is.
+        // Who writes an era says which calendar it is, and two digits stand in
+        // the window that is ruled.
         let mut fields = candidate.form.fields();
-        is_far(date.year()) && !fields.any(|field| matches!(field, Field::Era(_)))
+        is_far(date.year())
+            && !reader.has_two_digit_year()
+            && !fields.any(|field| matches!(field, Field::Era(_)))
     }
 }
 
@@ -337,8 +340,8 @@ impl ShapeEvidence {
                 && stamps[index].is_ok_and(|stamp| is_far_from_us(candidate, stamp))
         };
         let hint = match (first_usual, stamps[0]) {
-            _ if (0..candidates.len()).any(is_far) => Hint::FarYear,
             _ if self.readings.is_by_choice(cell, conventions, stamps) => Hint::ByChoice,
+            _ if (0..candidates.len()).any(is_far) => Hint::FarYear,
             (Some(Stamp::DateTime(at)), _) if at.time() == Time::midnight() => Hint::Midnight,
             (None, Err(Impossible::Hour(24..))) => Hint::Past24,
             _ if self.is_season(cell) => Hint::Season,
