@@ -91,7 +91,8 @@ impl Engine {
         let mut engine = Engine::new(request)?;
         engine.next = None;
         engine.learned = surveyed.learned.clone();
-        engine.settle_columns(surveyed)?;
+        let draft = Draft::new(&engine.request, &surveyed);
+        engine.settle_columns(surveyed, draft)?;
         Ok(engine)
     }
 
@@ -142,26 +143,25 @@ impl Engine {
     }
 
     fn finish_survey(&mut self, surveyed: Surveyed) -> Result<(), EngineError> {
+        let surveyed = Surveyed {
+            learned: self.learned.clone(),
+            ..surveyed
+        };
+        let draft = Draft::new(&self.request, &surveyed);
         if self.surveyed.is_none() {
             self.learned = learn_locales(&self.request, &surveyed);
-            let draft = Draft::new(&self.request, &surveyed);
-            for (index, forms) in draft.unknown_counts(&self.request, &surveyed) {
-                self.learned.entry(index).or_default().forms = forms;
-            }
+            draft.learn_forms(&self.request, &surveyed, &mut self.learned);
             if !self.learned.is_empty() {
                 self.surveyed = Some(surveyed);
                 let again = SurveyPass::new(&self.request, &self.learned)?;
                 return self.plan(PassOf::Survey(again));
             }
         }
-        self.settle_columns(Surveyed {
-            learned: self.learned.clone(),
-            ..surveyed
-        })
+        self.settle_columns(surveyed, draft)
     }
 
-    fn settle_columns(&mut self, surveyed: Surveyed) -> Result<(), EngineError> {
-        self.draft = Draft::new(&self.request, &surveyed);
+    fn settle_columns(&mut self, surveyed: Surveyed, draft: Draft) -> Result<(), EngineError> {
+        self.draft = draft;
         let in_question = self.draft.in_question(&self.request, &surveyed);
         let rows = surveyed.evidence.rows;
         self.surveyed = Some(surveyed);

@@ -1,5 +1,6 @@
 //! From evidence to rulings, and what they will do.
 
+use super::survey::Learned;
 use super::{Request, Surveyed};
 use crate::evidence::{ColumnEvidence, ShapeEvidence};
 use crate::forecast::{ColumnForecast, TableFindings, forecast_column, pass};
@@ -67,9 +68,9 @@ impl Draft {
         let mut skipped = HashMap::new();
         for (&index, evidence) in request.asked.iter().zip(&surveyed.evidence.columns) {
             let name = &request.columns[index];
-            match rule_column(request, name, evidence) {
+            let learned = surveyed.learned.get(&index);
+            match rule_column(request, name, evidence, learned) {
                 Ok(mut ruling) => {
-                    let learned = surveyed.learned.get(&index);
                     if let Some(locale) = learned.and_then(|learned| learned.locale.clone()) {
                         ruling.read.locale = locale;
                     }
@@ -87,30 +88,39 @@ impl Draft {
         }
     }
 
-    /// The counts that columns are read by, by the columns' index, where some
-    /// cells are numbers that did not look like such counts: 0 among workbook
-    /// days. What conversion makes of them is only known once they were surveyed
-    /// as such.
-    pub fn unknown_counts(
+    /// Puts into `learned` the forms that columns have to be surveyed with again,
+    /// by the columns' index: what they make of every cell is not known yet.
+    ///
+    /// Those are the counts of a column some of whose numbers did not look like
+    /// such counts, as 0 among workbook days; and the forms with what stands
+    /// besides the dates of a column that a person is asked about.
+    pub fn learn_forms(
         &self,
         request: &Request,
         surveyed: &Surveyed,
-    ) -> Vec<(usize, Vec<Form>)> {
+        learned: &mut HashMap<usize, Learned>,
+    ) {
+        if request.rulings.is_some() {
+            return;
+        }
         let columns = request.asked.iter().zip(&surveyed.evidence.columns);
-        columns
-            .filter_map(|(&index, evidence)| {
-                let ruling = self.rulings.column.get(&request.columns[index])?;
-                let mut counts = ruling.read.all_forms();
-                counts.retain(|form| form.count().is_some());
-                let knows = |shape: &ShapeEvidence| {
-                    let mut counts = counts.iter();
-                    counts.any(|count| shape.readings.index_of(count).is_some())
-                };
-                let is_unknown = evidence.others.count > 0 || !evidence.shapes.iter().all(knows);
-                (request.rulings.is_none() && !counts.is_empty() && is_unknown)
-                    .then_some((index, counts))
-            })
-            .collect()
+        for (&index, evidence) in columns {
+            let name = &request.columns[index];
+            let skip = self.skipped.get(name);
+            let forms = match (self.rulings.column.get(name), skip) {
+                (Some(ruling), _) => unknown_counts(evidence, ruling.read.all_forms()),
+                (None, Some(SkipReason::Leftover(left))) => left.forms.clone(),
+                (None, Some(SkipReason::BareDigits { .. })) => {
+                    unknown_counts(evidence, evidence.counts())
+                }
+                _ => Vec::new(),
+            };
+            if !forms.is_empty() {
+                let own = learned.entry(index).or_default();
+                own.forms = forms;
+                own.skip = skip.cloned();
+            }
+        }
     }
 
     /// The columns that the rest of the table may settle, because their own
@@ -164,10 +174,26 @@ impl Draft {
     }
 }
 
+/// The counts among `forms`, where some cell may be a number that no shape of the
+/// survey takes for such a count.
+fn unknown_counts(evidence: &ColumnEvidence, forms: Vec<Form>) -> Vec<Form> {
+    let mut counts = forms;
+    counts.retain(|form| form.count().is_some());
+    let knows = |shape: &ShapeEvidence| {
+        let mut counts = counts.iter();
+        counts.any(|count| shape.readings.index_of(count).is_some())
+    };
+    if evidence.others.count == 0 && evidence.shapes.iter().all(knows) {
+        counts.clear();
+    }
+    counts
+}
+
 fn rule_column(
     request: &Request,
     name: &str,
     evidence: &ColumnEvidence,
+    learned: Option<&Learned>,
 ) -> Result<ColumnRuling, SkipReason> {
     match &request.rulings {
         Some(given) => {
@@ -179,7 +205,14 @@ fn rule_column(
             request.declare_on(name, &mut ruling);
             Ok(ruling)
         }
-        None => settle(name, evidence, &request.declared_for(name), request.today()),
+        None => {
+            let declared = request.declared_for(name);
+            let is_named = declared.temporal || !declared.forms.is_empty();
+            match learned.and_then(|learned| learned.skip.clone()) {
+                Some(reason) if !is_named => Err(reason),
+                _ => settle(name, evidence, &declared, request.today()),
+            }
+        }
     }
 }
 

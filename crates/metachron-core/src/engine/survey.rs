@@ -6,7 +6,7 @@ use crate::calendar::Calendar;
 use crate::evidence::{ColumnOptions, Evidence, Surveyor};
 use crate::form::{Form, RowYear};
 use crate::rulings::{Blanks, Locales, ReadRuling, Rulings, Setting};
-use crate::settle::{agreed_locale, has_gregorian_years};
+use crate::settle::{SkipReason, agreed_locale, has_gregorian_years};
 use std::collections::HashMap;
 
 /// What a survey found.
@@ -29,6 +29,9 @@ pub(super) struct Learned {
     pub locale: Option<Locales>,
     /// Forms that its cells may have, though some do not look like it.
     pub forms: Vec<Form>,
+    /// Why it is passed through all the same, unless something is declared: a
+    /// person is asked about these forms.
+    pub skip: Option<SkipReason>,
 }
 
 /// The survey of one block.
@@ -171,7 +174,7 @@ pub(super) fn learn_locales(request: &Request, surveyed: &Surveyed) -> HashMap<u
                 locale.calendar() != Calendar::Gregory && !has_gregorian_years(evidence);
             let learned = Learned {
                 locale: Some(locale),
-                forms: Vec::new(),
+                ..Learned::default()
             };
             (evidence.names.differ > 0 || other_calendar).then_some((index, learned))
         })

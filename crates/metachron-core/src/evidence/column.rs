@@ -1,6 +1,7 @@
 //! The tally of one column.
 
 use super::{Examples, NameTally, ShapeEvidence, TimeSteps};
+use crate::form::Form;
 use jiff::civil::{Date, date};
 
 /// Days that programs write where there is no date.
@@ -65,6 +66,20 @@ impl ColumnEvidence {
     pub fn filled(&self) -> u64 {
         let shaped: u64 = self.shapes.iter().map(ShapeEvidence::cells).sum();
         shaped + self.others.count
+    }
+
+    /// The counts of time that its numbers may be.
+    pub(crate) fn counts(&self) -> Vec<Form> {
+        let shapes = self.shapes.iter();
+        let candidates = shapes.flat_map(|shape| shape.readings.candidates());
+        let mut counts: Vec<Form> = Vec::new();
+        for candidate in candidates {
+            let is_count = candidate.reader.is_count() && !candidate.form.is_swapped();
+            if is_count && !counts.contains(&candidate.form) {
+                counts.push(candidate.form.clone());
+            }
+        }
+        counts
     }
 
     pub(super) fn add_blank(&mut self, marker: &str) {

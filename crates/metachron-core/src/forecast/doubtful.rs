@@ -1,16 +1,13 @@
 //! Columns of which nobody knows whether they are dates, or whose.
 
 use super::question::{Answer, Question, Topic, in_words};
-use super::setting::{forms_setting, shell_text, shell_word};
 use crate::calendar::Calendar;
-use crate::evidence::{ColumnEvidence, Example, Hint, ShapeEvidence};
+use crate::evidence::{ColumnEvidence, Hint, ShapeEvidence};
 use crate::form::{Century, Conventions, Form};
 use crate::lex::{Lexer, Words};
 use crate::locale::Names;
-use crate::reading::Readings;
-use crate::rulings::FormRuling;
-use crate::settle::{SkipReason, as_written};
-use crate::stamp::{Kind, Stamp};
+use crate::settle::{Leftover, SkipReason, as_written};
+use crate::stamp::Stamp;
 
 /// The question that a column of doubtful cells asks.
 pub(super) fn is_it_temporal(
@@ -23,10 +20,8 @@ pub(super) fn is_it_temporal(
             .into_iter()
             .collect();
     }
-    if let SkipReason::Leftover { cells, left } = reason {
-        return what_is_left(name, evidence, *cells, left)
-            .into_iter()
-            .collect();
+    if let SkipReason::Leftover(left) = reason {
+        return vec![what_is_left(name, evidence, left)];
     }
     if let SkipReason::Unread { cells } = *reason {
         let example = evidence.others.first.first().cloned();
@@ -77,9 +72,7 @@ pub(super) fn is_it_temporal(
                 .read(text.as_ref()?, Century::Open.into())
                 .ok()?;
             let mut reads_as = in_words(stamp);
-            let mut option = "--read-form";
             if candidate.form.count().is_some() {
-                option = "--read-count";
                 let year = |stamp: Option<Stamp>| Some(stamp?.date()?.year());
                 let span = &shape.spans[index];
                 if let (Some(first), Some(last)) = (year(span.earliest), year(span.latest)) {
@@ -87,31 +80,17 @@ pub(super) fn is_it_temporal(
                 }
             }
             let form = as_written(&candidate.form, shape, index);
-            let reads = |shape: &ShapeEvidence| {
-                let index = shape.readings.index_of(&form);
-                index.map(|index| shape.count(|tally| tally.outcome.reads(index)))
-            };
             let converts = match topic {
                 Topic::IsElapsed => evidence.filled(),
-                _ => evidence.shapes.iter().filter_map(reads).sum(),
+                _ => reads(evidence, &form),
             };
             Some(Answer {
-                set: String::new(),
-                option: format!(
-                    "-c {} {option} {}",
-                    shell_word(name),
-                    shell_text(&form.to_string())
-                ),
-                says: form.to_string(),
-                declares: forms_setting(name, &[FormRuling::Settled(form.clone())]),
-                samples_read_as: vec![Some(reads_as.clone())],
-                reads_as,
-                converts,
                 contradicted_by: match topic {
                     Topic::IsMonth => cells - converts,
                     Topic::AreSome => evidence.filled() - converts,
                     _ => 0,
                 },
+                ..Answer::by_form(name, &form, reads_as, converts)
             })
         })
         .collect();
@@ -124,101 +103,33 @@ pub(super) fn is_it_temporal(
     }]
 }
 
-/// What the cells of a column are that all hold the same besides a date. Where
-/// that is always the same text, a pattern with it reads them.
-fn what_is_left(name: &str, evidence: &ColumnEvidence, cells: u64, left: &str) -> Option<Question> {
-    let example = evidence.others.first.first()?;
-    let text = example.text.trim();
+/// What the cells of a column are that all hold the same besides a date: an
+/// answer for each form that reads it too.
+fn what_is_left(name: &str, evidence: &ColumnEvidence, left: &Leftover) -> Question {
     let mut lexer = Lexer::new(Names::Anywhere, Words::Keep);
-    let (before, date, behind) = match text.strip_prefix(left) {
-        Some(date) => (left, date, ""),
-        None => ("", text.strip_suffix(left)?, left),
-    };
-    let shape = lexer.lex(date.trim()).ok()?.shape();
-    let quoted = |literal: &str| match literal {
-        "" => String::new(),
-        _ => format!("'{}'", literal.replace('\'', "''")),
-    };
-    let readings = Readings::new(shape, &[]);
-    let dates = readings.candidates().iter().filter(|own| own.usual);
-    let from_start = &date[..date.len() - date.trim_start().len()];
-    let to_end = &date[date.trim_end().len()..];
-    let before = quoted(&format!("{before}{from_start}"));
-    let behind = format!("{to_end}{behind}");
-    let times = times_in(&behind);
-    let patterns = dates.flat_map(|date| {
-        let with_time = times.iter().map(|(sign, time, end)| {
-            format!("{before}{}{}{time}{}", date.form, quoted(sign), quoted(end))
-        });
-        let alone = format!("{before}{}{}", date.form, quoted(&behind));
-        with_time.chain([alone]).collect::<Vec<String>>()
+    let text = lexer.lex_cell(left.example.cell()).ok();
+    let answers = left.forms.iter().filter_map(|form| {
+        let text = text.as_ref()?;
+        let stamp = form.fit(&text.shape())?.read(text, Century::Open.into());
+        let reads_as = in_words(stamp.ok()?);
+        Some(Answer::by_form(name, form, reads_as, reads(evidence, form)))
     });
-    let answers = patterns.filter_map(|pattern| {
-        let form: Form = pattern.parse().ok()?;
-        let read = |example: &Example| {
-            let mut lexer = Lexer::new(Names::Anywhere, Words::Keep);
-            let cell = lexer.lex(&example.text).ok()?;
-            let reader = form.fit(&cell.shape())?;
-            reader.read(&cell, Century::Open.into()).ok()
-        };
-        // What stands there is the same in all that are kept, or this is no form
-        // of theirs.
-        let is_whole = evidence
-            .others
-            .first
-            .iter()
-            .all(|kept| read(kept).is_some());
-        let reads_as = in_words(read(example).filter(|_| is_whole)?);
-        Some(Answer {
-            set: String::new(),
-            option: format!(
-                "-c {} --read-form {}",
-                shell_word(name),
-                shell_text(&form.to_string())
-            ),
-            says: form.to_string(),
-            declares: forms_setting(name, &[FormRuling::Settled(form.clone())]),
-            samples_read_as: vec![Some(reads_as.clone())],
-            reads_as,
-            converts: cells,
-            contradicted_by: 0,
-        })
-    });
-    let answers: Vec<Answer> = answers.collect();
-    Some(Question {
+    Question {
         topic: Topic::Leftover,
-        cells,
-        example: example.clone(),
-        samples: vec![example.clone()],
-        answers,
-    })
+        cells: left.cells,
+        example: left.example.clone(),
+        samples: vec![left.example.clone()],
+        answers: answers.collect(),
+    }
 }
 
-/// The time of day in what stands behind a date, by every form that reads it:
-/// the sign before it, the form, and what stands behind.
-fn times_in(behind: &str) -> Vec<(String, Form, String)> {
-    let is_part = |letter: char| letter.is_alphanumeric();
-    let Some(start) = behind.find(|letter: char| letter.is_ascii_digit()) else {
-        return Vec::new();
+/// How many cells of a column `form` reads.
+fn reads(evidence: &ColumnEvidence, form: &Form) -> u64 {
+    let in_shape = |shape: &ShapeEvidence| {
+        let index = shape.readings.index_of(form)?;
+        Some(shape.count(|tally| tally.outcome.reads(index)))
     };
-    let end = behind.rfind(is_part).map_or(behind.len(), |at| {
-        at + behind[at..].chars().next().map_or(0, char::len_utf8)
-    });
-    let mut lexer = Lexer::new(Names::Anywhere, Words::Keep);
-    let Ok(cell) = lexer.lex(&behind[start..end]) else {
-        return Vec::new();
-    };
-    let readings = Readings::new(cell.shape(), &[]);
-    let times = readings
-        .candidates()
-        .iter()
-        .filter(|own| own.usual && own.form.kind() == Kind::Time);
-    times
-        .map(|own| {
-            let (sign, end) = (&behind[..start], &behind[end..]);
-            (sign.to_owned(), own.form.clone(), end.to_owned())
-        })
-        .collect()
+    evidence.shapes.iter().filter_map(in_shape).sum()
 }
 
 /// Which calendar the years of a column are those of.

@@ -1,6 +1,6 @@
 //! What only a person can answer.
 
-use super::setting::{forms_option, forms_setting, setting, shell_text};
+use super::setting::{forms_option, forms_setting, setting, shell_text, shell_word};
 use super::{Judged, RowForecast};
 use crate::calendar::Calendar;
 use crate::decide::{Choice, Judgement, OpenReason, ShapePlan};
@@ -102,6 +102,31 @@ impl Answer {
             option: format!("--set {}", shell_text(&set)),
             declares: set.clone(),
             set,
+            samples_read_as: vec![Some(reads_as.clone())],
+            reads_as,
+            converts,
+            contradicted_by: 0,
+        }
+    }
+}
+
+impl Answer {
+    /// The answer that a column is temporal and has this form: the example would
+    /// mean `reads_as`, and so many cells are read.
+    pub(super) fn by_form(column: &str, form: &Form, reads_as: String, converts: u64) -> Answer {
+        let option = match form.count() {
+            Some(_) => "--read-count",
+            None => "--read-form",
+        };
+        Answer {
+            set: String::new(),
+            option: format!(
+                "-c {} {option} {}",
+                shell_word(column),
+                shell_text(&form.to_string())
+            ),
+            says: form.to_string(),
+            declares: forms_setting(column, &[FormRuling::Settled(form.clone())]),
             samples_read_as: vec![Some(reads_as.clone())],
             reads_as,
             converts,

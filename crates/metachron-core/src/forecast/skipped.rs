@@ -1,7 +1,7 @@
 //! Columns that are passed through as they came.
 
 use crate::evidence::ColumnEvidence;
-use crate::settle::SkipReason;
+use crate::settle::{Leftover, SkipReason};
 use crate::words::{count, number};
 
 /// Why a column is passed through.
@@ -33,7 +33,7 @@ impl Skipped {
             SkipReason::NoDates => Skipped::NoDates,
             SkipReason::TooFew { readable, .. } => Skipped::TooFew { readable },
             SkipReason::NotAsked => Skipped::NotAsked,
-            SkipReason::Leftover { cells, .. }
+            SkipReason::Leftover(Leftover { cells, .. })
             | SkipReason::Unread { cells }
             | SkipReason::BareDigits { cells }
             | SkipReason::Doubtful { cells }

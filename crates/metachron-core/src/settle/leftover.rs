@@ -3,9 +3,11 @@
 
 use super::weight::Weight;
 use crate::evidence::{ColumnEvidence, Example};
+use crate::form::{Century, Form};
 use crate::lex::{Lexer, Words};
 use crate::locale::Names;
 use crate::reading::{Readings, leftover};
+use crate::stamp::Kind;
 
 /// Of a column, at least one in so many filled cells must hold a date and
 /// something besides.
@@ -14,23 +16,44 @@ const CELLS_ONE_IN: u64 = 2;
 /// What the cells of a column hold besides a date; `is_about_time` says that
 /// its name is about dates or times.
 ///
-/// Only where all that are kept as examples hold the same, apart from digits: free text holds something else in
-/// every cell. Numbers of vouchers (`INV-2024-03-05`) and names of files have
-/// letters right next to their date, and are none of our business.
-pub(super) fn of_column(evidence: &ColumnEvidence, is_about_time: bool) -> Option<String> {
+/// Only where all that are kept as examples hold the same, apart from digits:
+/// free text holds something else in every cell. Numbers of vouchers
+/// (`INV-2024-03-05`) and names of files have letters right next to their date,
+/// and are none of our business.
+pub(super) fn of_column(evidence: &ColumnEvidence, is_about_time: bool) -> Option<Leftover> {
     let others = &evidence.others;
     if others.count * CELLS_ONE_IN < evidence.filled() {
         return None;
     }
-    let first = of_cell(others.first.first()?)?;
+    let first = Parts::of(others.first.first()?)?;
     let is_same = |example: &Example| {
-        of_cell(example).is_some_and(|left| without_digits(&left) == without_digits(&first))
+        let own = Parts::of(example);
+        own.is_some_and(|own| without_digits(own.left()) == without_digits(first.left()))
     };
-    let text = others.first.first()?.text.trim();
-    let has_letters = first.contains(char::is_alphabetic);
-    let is_apart = text.contains(&format!(" {first}")) || text.contains(&format!("{first} "));
-    let is_label = has_letters && !is_apart && !is_about_time;
-    (others.first.iter().all(is_same) && !is_label).then_some(first)
+    let is_label = first.left().contains(char::is_alphabetic) && first.is_one_word();
+    if !others.first.iter().all(is_same) || is_label && !is_about_time {
+        return None;
+    }
+    let example = others.first[0].clone();
+    let mut forms = first.forms();
+    forms.retain(|form| others.first.iter().all(|own| reads(form, own)));
+    Some(Leftover {
+        cells: others.count,
+        example,
+        forms,
+    })
+}
+
+/// Cells that hold the same besides a date.
+#[derive(Clone, Debug, PartialEq, Eq)]
+pub struct Leftover {
+    /// How many cells hold no date alone.
+    pub cells: u64,
+    /// The first of them.
+    pub example: Example,
+    /// The forms that read those that are kept as examples, with what stands
+    /// there besides.
+    pub forms: Vec<Form>,
 }
 
 /// Whether at least half of the cells are no dates, and those that are kept as
@@ -41,7 +64,7 @@ pub(super) fn is_marked(evidence: &ColumnEvidence) -> bool {
     let is_number = |letter: char| letter.is_numeric() || matches!(letter, '.' | ',' | '-' | '+');
     // `0.3541666667` is a time of day to a spreadsheet.
     let is_fraction = |text: &str| {
-        let decimals = text.strip_prefix("0.").map_or("", |decimals| decimals);
+        let decimals = text.strip_prefix("0.").unwrap_or_default();
         decimals.len() > 3 && decimals.bytes().all(|byte| byte.is_ascii_digit())
     };
     let is_marked = |example: &Example| {
@@ -52,21 +75,112 @@ pub(super) fn is_marked(evidence: &ColumnEvidence) -> bool {
     others.count * CELLS_ONE_IN >= evidence.filled() && others.first.iter().all(is_marked)
 }
 
-/// What a cell holds besides a date that is hardly anything else.
-fn of_cell(example: &Example) -> Option<String> {
+/// A cell that holds a date that is hardly anything else, and something besides.
+struct Parts<'c> {
+    /// What stands before the date, with the white space between.
+    before: &'c str,
+    date: &'c str,
+    behind: &'c str,
+}
+
+impl<'c> Parts<'c> {
+    fn of(example: &'c Example) -> Option<Parts<'c>> {
+        let text = example.text.trim();
+        let mut lexer = Lexer::new(Names::Anywhere, Words::Keep);
+        let left = leftover(&lexer.lex(text).ok()?)?.to_owned();
+        let parts = match text.strip_suffix(&left) {
+            Some(date) => Parts {
+                before: "",
+                date: date.trim_end(),
+                behind: &text[date.trim_end().len()..],
+            },
+            None => {
+                let date = text.strip_prefix(&left)?.trim_start();
+                Parts {
+                    before: &text[..text.len() - date.len()],
+                    date,
+                    behind: "",
+                }
+            }
+        };
+        let is_date = |form: &Form| Weight::of(form) == Weight::Plain;
+        usual_forms(parts.date).iter().any(is_date).then_some(parts)
+    }
+
+    /// What stands besides the date: on one of its sides.
+    fn left(&self) -> &'c str {
+        match self.behind {
+            "" => self.before.trim(),
+            behind => behind.trim(),
+        }
+    }
+
+    /// Whether nothing parts the date from what stands besides.
+    fn is_one_word(&self) -> bool {
+        let between = [self.before, self.behind];
+        between.iter().all(|text| text.len() == text.trim().len())
+    }
+
+    /// The forms that the cell may have: the date with what stands before and
+    /// behind it as text, or with the time of day that stands behind.
+    fn forms(&self) -> Vec<Form> {
+        let times = times_in(self.behind);
+        let patterns = usual_forms(self.date).into_iter().flat_map(|date| {
+            let start = format!("{}{date}", quoted(self.before));
+            let with_time = times
+                .iter()
+                .map(|(sign, time, end)| format!("{start}{}{time}{}", quoted(sign), quoted(end)));
+            let alone = format!("{start}{}", quoted(self.behind));
+            with_time.chain([alone]).collect::<Vec<String>>()
+        });
+        patterns
+            .filter_map(|pattern| pattern.parse().ok())
+            .collect()
+    }
+}
+
+/// The time of day in what stands behind a date, by every form that reads it:
+/// the sign before it, the form, and what stands behind.
+fn times_in(behind: &str) -> Vec<(&str, Form, &str)> {
+    let Some(start) = behind.find(|letter: char| letter.is_ascii_digit()) else {
+        return Vec::new();
+    };
+    let after_last = |(at, letter): (usize, char)| at + letter.len_utf8();
+    let mut letters = behind.char_indices().rev();
+    let last = letters.find(|(_, letter)| letter.is_alphanumeric());
+    let end = last.map_or(behind.len(), after_last);
+    let mut times = usual_forms(&behind[start..end]);
+    times.retain(|form| form.kind() == Kind::Time);
+    let (sign, rest) = (&behind[..start], &behind[end..]);
+    times.into_iter().map(|form| (sign, form, rest)).collect()
+}
+
+/// The usual forms that text may have.
+fn usual_forms(text: &str) -> Vec<Form> {
     let mut lexer = Lexer::new(Names::Anywhere, Words::Keep);
-    let text = example.text.trim();
-    let left = leftover(&lexer.lex(text).ok()?)?.to_owned();
-    let date = text
-        .strip_suffix(&left)
-        .or_else(|| text.strip_prefix(&left))?
-        .trim();
-    let shape = lexer.lex(date).ok()?.shape();
-    let readings = Readings::new(shape, &[]);
-    let mut usual = readings.candidates().iter().filter(|own| own.usual);
-    usual
-        .any(|own| Weight::of(&own.form) == Weight::Plain)
-        .then_some(left)
+    let Ok(cell) = lexer.lex(text) else {
+        return Vec::new();
+    };
+    let readings = Readings::new(cell.shape(), &[]);
+    let usual = readings.candidates().iter().filter(|own| own.usual);
+    usual.map(|own| own.form.clone()).collect()
+}
+
+fn reads(form: &Form, example: &Example) -> bool {
+    let mut lexer = Lexer::new(Names::Anywhere, Words::Keep);
+    let Ok(cell) = lexer.lex(&example.text) else {
+        return false;
+    };
+    let reader = form.fit(&cell.shape());
+    reader.is_some_and(|reader| reader.read(&cell, Century::Open.into()).is_ok())
+}
+
+/// Text as a pattern has it.
+fn quoted(text: &str) -> String {
+    match text {
+        "" => String::new(),
+        _ => format!("'{}'", text.replace('\'', "''")),
+    }
 }
 
 /// How often something is left over says nothing: `(Mon)`, `#17`.

@@ -33,6 +33,7 @@ pub(crate) use century::{other_window, short_years};
 pub(crate) use column::as_written;
 pub use declared::Declared;
 pub(crate) use header::{names_a_date, part_named};
+pub use leftover::Leftover;
 pub(crate) use locale::{agreed_locale, fitting_locales, has_gregorian_years};
 pub(crate) use order::{LEAST_IN_ORDER, is_kept, live_orders};
 pub use reopened::{Reopened, reopened};
@@ -172,11 +173,12 @@ fn merge_widths(forms: &mut Vec<(FormRuling, u64)>) {
     *forms = merged;
 }
 
-/// The calendar of years far from our time, where the forms are declared that
+/// The calendar of years far from our time, where forms or examples are declared that
 /// read them: those hold.
 fn as_declared(evidence: &ColumnEvidence, declared: &Declared) -> Option<Calendar> {
     let is_far = |shape: &ShapeEvidence| shape.count(|tally| tally.hint == Hint::FarYear) > 0;
-    let is_said = !declared.forms.is_empty() && declared.locale.is_empty();
+    let are_forms = !declared.forms.is_empty() || !declared.by_example.is_empty();
+    let is_said = are_forms && declared.locale.is_empty();
     (is_said && evidence.shapes.iter().any(is_far)).then_some(Calendar::Gregory)
 }
 

@@ -1,8 +1,9 @@
 //! Whether a column is temporal: its cells must say so.
 
 use super::header::Header;
+use super::leftover::{self, Leftover};
 use super::weight::{Weight, is_numbered_day};
-use super::{Declared, leftover, live_orders};
+use super::{Declared, live_orders};
 use crate::calendar::{Calendar, suggested_by};
 use crate::evidence::{ColumnEvidence, Hint, ShapeEvidence, Span};
 use crate::form::{Elapsed, Field, FieldType, Form};
@@ -31,12 +32,7 @@ pub enum SkipReason {
         plain: bool,
     },
     /// No cell is a date or time alone: all of them hold the same besides one.
-    Leftover {
-        /// How many cells.
-        cells: u64,
-        /// What the first of them holds besides.
-        left: String,
-    },
+    Leftover(Leftover),
     /// No cell is a date or time that any form reads, and the column's name says
     /// that they are.
     Unread {
@@ -129,20 +125,14 @@ pub(super) fn check(
     // What is named is meant: its cells are unreadable, and are listed.
     let is_named = declared.temporal || !declared.forms.is_empty();
     if readable + past_midnight == 0 && !is_named {
-        return Err(
-            match leftover::of_column(evidence, header.is_about_time()) {
-                Some(left) => SkipReason::Leftover {
-                    cells: evidence.others.count,
-                    left,
-                },
-                None if header.is_about_time() && leftover::is_marked(evidence) => {
-                    SkipReason::Unread {
-                        cells: evidence.others.count,
-                    }
-                }
-                None => SkipReason::NoDates,
+        let is_about_time = header.is_about_time();
+        return Err(match leftover::of_column(evidence, is_about_time) {
+            Some(left) => SkipReason::Leftover(left),
+            None if is_about_time && leftover::is_marked(evidence) => SkipReason::Unread {
+                cells: evidence.others.count,
             },
-        );
+            None => SkipReason::NoDates,
+        });
     }
     if !declared.forms.is_empty() {
         return Ok(());
@@ -161,14 +151,15 @@ pub(super) fn check(
     if let Some(cells) = seasons(evidence).filter(|_| !header.has("month")) {
         return Err(SkipReason::Seasons { cells });
     }
-    if declared.temporal {
-        return Ok(());
-    }
+    // Nor does it say what its clock leaves out, or that a zero is a day.
     if !elapsed && lacks_half_of_day(evidence) && readable >= LEAST_OF_HALF_DAY {
         return Err(SkipReason::HalfDay { cells: readable });
     }
     if readable > 1 && on_zero_days(evidence) == readable {
         return Err(SkipReason::NoDay { cells: readable });
+    }
+    if declared.temporal {
+        return Ok(());
     }
     let all_short = |shape: &ShapeEvidence| {
         let mut candidates = shape.readings.candidates().iter();
@@ -205,9 +196,10 @@ pub(super) fn check(
         if is_named && sensible * PLAIN_ONE_IN >= filled {
             return Ok(());
         }
-        // `1120305` under `date` is a day of another calendar, or a slip of many.
+        // `1120305` under `date` is a day of another calendar, or a slip of many;
+        // 2196 under `birth date` is one of 1906.
         let are_days = evidence.shapes.iter().any(has_order);
-        let is_odd = is_named && readable == filled && are_days;
+        let is_odd = is_named && readable == filled;
         let is_number = header.is_about_rates() || header.is_about_codes() && !are_days;
         let may_be = sensible == filled && !is_named && !is_number;
         return Err(if is_odd || may_be && !only_years(evidence) {

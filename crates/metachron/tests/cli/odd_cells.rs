@@ -240,3 +240,61 @@ fn a_thousand_open_columns_are_settled_one_by_one() {
     let open = |column: &serde_json::Value| column["cells"]["open"].as_u64() == Some(0);
     assert!(survey["columns"].as_array().unwrap().iter().all(open));
 }
+
+/// What an answer says that it converts is what it converts, whatever the cells
+/// behind the first ones are.
+#[test]
+fn the_counts_of_answers_are_those_of_all_cells() {
+    // The first cells fit both orders, and half of the others one alone.
+    let dates = (0..100).map(|number| {
+        let day = if number < 8 {
+            number + 1
+        } else {
+            number % 28 + 1
+        };
+        format!("{day:02}/{:02}/2024 ore 14:{number:02}", number % 12 + 1)
+    });
+    // Some were born before the numbers have five digits.
+    let births = (0..100).map(|number| (2_500 + number * 170).to_string());
+    for (name, cells) in [
+        ("data", dates.collect::<Vec<String>>()),
+        ("birth date", births.collect()),
+    ] {
+        let folder = Folder::with("in.csv", format!("{name}\n{}\n", cells.join("\n")));
+        let settled = folder.run(&["settle", "in.csv", "--json"]).status(3).json();
+        let answers = &settled["columns"][0]["questions"][0]["answers"];
+        for answer in answers.as_array().unwrap() {
+            let set = answer["declares"].as_str().unwrap();
+            let survey = ["survey", "in.csv", "--json", "--set", set];
+            let cells = &folder.run(&survey).json()["columns"][0]["cells"];
+            let converted = cells["certain"].as_u64().unwrap() + cells["settled"].as_u64().unwrap();
+            assert_eq!(answer["converts"].as_u64(), Some(converted), "{set}");
+        }
+        assert!(!answers.as_array().unwrap().is_empty(), "{settled}");
+    }
+}
+
+/// That a column is named says neither what its clock leaves out nor whose years
+/// it has; a window and an example do.
+#[test]
+fn what_is_said_of_far_years_and_clocks_holds() {
+    let twelve = |number: i64| format!("{:02}:{:02}", number * 7 % 12 + 1, number * 13 % 60);
+    let folder = with_odd("at", "11:30", twelve);
+    let survey = ["survey", "in.csv", "-c", "at"];
+    folder.run(&survey).status(3);
+    folder
+        .run(&[&survey[..], &["--read-form", "HH:mm"]].concat())
+        .status(0);
+    let folder = with_odd("d", "05/03/51", |number| {
+        format!("{:02}/04/50", number % 28 + 1)
+    });
+    let century = ["convert", "in.csv", "-o", "out.csv", "--century", "1350"];
+    folder.run(&century).status(0);
+    holds(&folder.read("out.csv"), &["1351-03-05"]);
+    let folder = with_odd("d", "25/03/1402", |number| {
+        format!("{:02}/04/2024", number % 28 + 1)
+    });
+    folder.run(&["survey", "in.csv"]).status(3);
+    let example = ["survey", "in.csv", "--example", "25/03/1402=1402-03-25"];
+    folder.run(&example).status(0);
+}
