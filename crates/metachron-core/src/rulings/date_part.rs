@@ -1,6 +1,6 @@
 //! A part of a date that another column may repeat.
 
-use crate::locale::{Meaning, Roles, meaning, month_name, month_of, weekday_name};
+use crate::locale::{LexiconEntry, Meaning, Roles, everywhere, month_name, month_of, weekday_name};
 use jiff::civil::Date;
 use serde::{Deserialize, Serialize};
 
@@ -187,7 +187,9 @@ fn foreign_month(text: &str) -> Option<i32> {
     if text.len() < 3 || !text.chars().all(char::is_alphabetic) {
         return None;
     }
-    let meaning = meaning(&text.to_lowercase())?;
+    let Some(LexiconEntry::Name(meaning)) = everywhere().get(&text.to_lowercase()) else {
+        return None;
+    };
     let month = month_of(meaning.value());
     let is_one = meaning.roles.has(Roles::MONTH) && month != Meaning::DIFFERS;
     is_one.then_some(i32::from(month))
