@@ -5,6 +5,7 @@ use crate::evidence::{ColumnEvidence, Example, ShapeEvidence, Tally};
 use crate::form::Order;
 use crate::relations::Justification;
 use crate::rulings::ColumnRuling;
+use crate::settle::live_orders;
 
 /// A written form of a column.
 #[derive(Clone, Debug, PartialEq)]
@@ -164,7 +165,7 @@ fn form(shape: &ShapeEvidence, ruling: &ColumnRuling, plan: &ShapePlan) -> Optio
         rests_on: match (counts, by_kind) {
             (true, _) => Rest::Numbers,
             (_, true) => Rest::Kind,
-            _ => rest(choice, &orders, &patterns, ruling),
+            _ => rest(choice, &orders, &patterns, ruling, shape),
         },
         patterns,
         cells: shape.cells(),
@@ -220,6 +221,7 @@ fn rest(
     orders: &[OrderCount],
     patterns: &[String],
     ruling: &ColumnRuling,
+    shape: &ShapeEvidence,
 ) -> Rest {
     let chosen = |order: &OrderCount| patterns.contains(&order.pattern);
     let speak = orders.iter().filter(|order| order.only > 0).count();
@@ -234,6 +236,14 @@ fn rest(
         Choice::Settled { .. } if orders.iter().all(chosen) => Rest::OneWay,
         Choice::Settled { .. } if ruling.read.order.is_some() => Rest::Declared,
         Choice::Settled { .. } if speak == 1 && !others_speak => Rest::Cells,
+        // The others are so few that they are slips.
+        Choice::Settled { .. }
+            if live_orders(shape)
+                .iter()
+                .all(|index| choice.indexes().contains(index)) =>
+        {
+            Rest::Cells
+        }
         Choice::Settled { .. } => Rest::Declared,
     }
 }

@@ -83,6 +83,9 @@ pub enum Finding {
 pub enum Premise {
     /// The rows stand in time order.
     InTimeOrder {
+        /// All cells are, read by this order, and by no other; if none, those
+        /// that have one reading are.
+        read_by: Option<Order>,
         /// The direction.
         order: TimeOrder,
         /// How many steps between known cells keep it.
@@ -254,11 +257,15 @@ impl Premise {
     pub fn sentence(&self) -> String {
         match self {
             Premise::InTimeOrder {
+                read_by,
                 order,
                 steps,
                 exceptions,
             } => format!(
-                "the rows stand in time order, {} ({} keep it, {})",
+                "{}the rows stand in time order, {} ({} keep it, {})",
+                read_by.map_or(String::new(), |read_by| {
+                    format!("read as {}, and in no other order, ", read_by.words())
+                }),
                 order.name(),
                 count(*steps, "step"),
                 match exceptions {

@@ -139,7 +139,7 @@ impl OpenColumn {
         }
         if in_question.is_open {
             sources.push(Box::new(GroupCounts::new(compared, index)));
-            sources.push(Box::new(RowOrder::new()));
+            sources.push(Box::new(RowOrder::new(index)));
             let near = compared.near_temporal(in_question.number);
             sources.push(Box::new(ColumnPairs::new(near)));
         }

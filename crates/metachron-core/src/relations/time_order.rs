@@ -1,6 +1,10 @@
 //! Level 5: rows that stand in time order.
+//!
+//! Known cells that stand in order say where the open ones between them belong.
+//! And where all cells are in order as one way of writing would have them, and
+//! in no other, that is how they are written: no cell needs to be known.
 
-use super::form_cells::IN_FOLD;
+use super::form_cells::{FormCells, IN_FOLD};
 use super::justification::Premise;
 use super::observed::Observed;
 use super::source::{Conclusion, EvidenceSource, HeldPremise, Question, holds, same_type};
@@ -12,6 +16,16 @@ use crate::settle::{LEAST_IN_ORDER, is_kept};
 use crate::stamp::Stamp;
 use crate::words::{count, number};
 use std::any::Any;
+use std::cmp::Ordering;
+use std::collections::BTreeMap;
+
+/// Where all cells are in time order as one order of day, month and year would
+/// have them, every other one has to break it at least so often, and …
+const OTHERS_BREAK: u64 = 5;
+
+/// … once in so many steps. (Days of two-digit years, read as years, break it
+/// once a month.)
+const OTHERS_BREAK_ONE_IN: u64 = 50;
 
 /// A column's cells in the order of the rows.
 #[derive(Debug)]
@@ -20,6 +34,29 @@ pub(super) struct RowOrder {
     cells: Vec<OrderedCell>,
     ascending: Direction,
     descending: Direction,
+    /// The steps of all cells, as each order would have them.
+    hypotheses: BTreeMap<Order, Hypothesis>,
+    /// The steps of the texts: where rows of one year were sorted as text, their
+    /// dates stand in time order as month-day-year, whatever they are.
+    texts: Steps,
+    last_text: String,
+    /// The index of the column.
+    index: usize,
+}
+
+/// How many steps from one row to the next go up, and how many down.
+#[derive(Clone, Copy, Debug, Default)]
+struct Steps {
+    up: u64,
+    down: u64,
+}
+
+/// All cells, as one order would have them.
+#[derive(Debug, Default)]
+struct Hypothesis {
+    steps: Steps,
+    last: Option<Stamp>,
+    votes: Votes,
 }
 
 /// What stands in a row.
@@ -41,18 +78,118 @@ struct Direction {
 }
 
 impl RowOrder {
-    pub fn new() -> RowOrder {
+    /// Of the column at `index`.
+    pub fn new(index: usize) -> RowOrder {
         RowOrder {
             cells: Vec::new(),
             ascending: Direction::new(TimeOrder::Ascending),
             descending: Direction::new(TimeOrder::Descending),
+            hypotheses: BTreeMap::new(),
+            texts: Steps::default(),
+            last_text: String::new(),
+            index,
         }
+    }
+
+    /// Tries the cell on each hypothesis.
+    fn try_orders(&mut self, cell: &OrderedCell) {
+        if let OrderedCell::Several(_, _, orders) = cell {
+            for order in orders.iter().flatten() {
+                self.hypotheses.entry(*order).or_default();
+            }
+        }
+        for (order, own) in &mut self.hypotheses {
+            match cell {
+                OrderedCell::Known(stamp) => own.step(*stamp),
+                OrderedCell::Several(form, stamps, orders) => {
+                    let by_order = |index: usize| orders[index] == Some(*order);
+                    own.votes.add(*form, orders, by_order);
+                    if let Some(index) = (0..orders.len()).find(|&index| by_order(index)) {
+                        own.step(stamps[index]);
+                    }
+                }
+            }
+        }
+    }
+
+    /// The one order that has all cells in time order, and the direction.
+    fn in_order(&self, cells: &FormCells) -> Option<(Order, TimeOrder, &Hypothesis)> {
+        [TimeOrder::Ascending, TimeOrder::Descending]
+            .into_iter()
+            .find_map(|direction| {
+                let hypotheses = self.hypotheses.iter();
+                let mut kept = hypotheses.filter(|(_, own)| own.steps.are_kept(direction));
+                let (order, own) = kept.next()?;
+                let others = self.hypotheses.iter().filter(|(other, _)| *other != order);
+                let all_break = others
+                    .into_iter()
+                    .all(|(_, other)| other.steps.are_broken(direction));
+                let is_only = cells.forms().into_iter().all(|form| {
+                    let mut decisive = cells.decisive(form);
+                    decisive.all(|(decisive, _)| decisive == *order)
+                });
+                let (_, text_breaks) = self.texts.in_direction(direction);
+                let is_by_time = text_breaks > own.steps.in_direction(direction).1;
+                (all_break && is_only && is_by_time).then_some((*order, direction, own))
+            })
+    }
+}
+
+impl Steps {
+    fn add(&mut self, step: Ordering) {
+        self.up += u64::from(step == Ordering::Less);
+        self.down += u64::from(step == Ordering::Greater);
+    }
+
+    /// The steps that keep the direction, and those that break it.
+    fn in_direction(self, direction: TimeOrder) -> (u64, u64) {
+        match direction {
+            TimeOrder::Ascending => (self.up, self.down),
+            TimeOrder::Descending => (self.down, self.up),
+        }
+    }
+
+    fn are_kept(self, direction: TimeOrder) -> bool {
+        let (steps, breaks) = self.in_direction(direction);
+        steps >= LEAST_IN_ORDER && is_kept(steps, breaks)
+    }
+
+    fn are_broken(self, direction: TimeOrder) -> bool {
+        let (steps, breaks) = self.in_direction(direction);
+        breaks >= OTHERS_BREAK && breaks * OTHERS_BREAK_ONE_IN > steps
+    }
+}
+
+impl Hypothesis {
+    fn step(&mut self, stamp: Stamp) {
+        if let Some(last) = self.last.replace(stamp) {
+            self.steps.add(in_time(last, stamp));
+        }
+    }
+}
+
+/// Which of two stamps is earlier, as far as they say.
+fn in_time(one: Stamp, other: Stamp) -> Ordering {
+    if is_before(one, other) {
+        Ordering::Less
+    } else if is_before(other, one) {
+        Ordering::Greater
+    } else {
+        Ordering::Equal
     }
 }
 
 impl EvidenceSource for RowOrder {
     fn observe(&mut self, row: &Observed<'_>) {
-        match row.as_settled() {
+        let own = row.as_settled();
+        if !matches!(own, OwnReading::Nothing(_)) {
+            let text = &row.texts[self.index];
+            if !self.last_text.is_empty() {
+                self.texts.add(self.last_text.as_str().cmp(text));
+            }
+            self.last_text.clone_from(text);
+        }
+        match own {
             OwnReading::Nothing(_) => {}
             OwnReading::One { stamp, .. } => self.cells.push(OrderedCell::Known(stamp)),
             OwnReading::Several {
@@ -67,17 +204,25 @@ impl EvidenceSource for RowOrder {
     }
 
     fn merge(&mut self, later: Box<dyn EvidenceSource>) {
-        self.cells.extend(same_type::<RowOrder>(later).cells);
+        let later = same_type::<RowOrder>(later);
+        self.cells.extend(later.cells);
+        self.texts.up += later.texts.up;
+        self.texts.down += later.texts.down;
     }
 
     fn start_again(&self) -> Box<dyn EvidenceSource> {
-        Box::new(RowOrder::new())
+        Box::new(RowOrder::new(self.index))
+    }
+
+    fn wants_text(&self, index: usize) -> bool {
+        index == self.index
     }
 
     fn arrange(&mut self) {
-        for mark in self.cells.drain(..) {
-            self.ascending.add(&mark);
-            self.descending.add(&mark);
+        for cell in std::mem::take(&mut self.cells) {
+            self.ascending.add(&cell);
+            self.descending.add(&cell);
+            self.try_orders(&cell);
         }
     }
 
@@ -87,11 +232,27 @@ impl EvidenceSource for RowOrder {
         self.descending.finish();
     }
 
-    fn conclude<'s>(&'s self, _question: &Question<'_>) -> Vec<Conclusion<'s>> {
+    fn conclude<'s>(&'s self, question: &Question<'_>) -> Vec<Conclusion<'s>> {
         let both = [&self.ascending, &self.descending].into_iter();
-        let held = both.filter(|direction| direction.is_kept());
+        let kept: Vec<&Direction> = both.filter(|direction| direction.is_kept()).collect();
+        if kept.is_empty()
+            && let Some((order, direction, own)) = self.in_order(question.cells)
+        {
+            let (steps, exceptions) = own.steps.in_direction(direction);
+            return vec![Conclusion::Premise(HeldPremise {
+                premise: Premise::InTimeOrder {
+                    read_by: Some(order),
+                    order: direction,
+                    steps,
+                    exceptions,
+                },
+                votes: &own.votes,
+                by_chance: 0.0,
+            })];
+        }
         let premise = |direction: &'s Direction| HeldPremise {
             premise: Premise::InTimeOrder {
+                read_by: None,
                 order: direction.order(),
                 steps: direction.steps,
                 exceptions: direction.exceptions,
@@ -99,10 +260,22 @@ impl EvidenceSource for RowOrder {
             votes: &direction.votes,
             by_chance: 0.0,
         };
-        held.map(premise).map(Conclusion::Premise).collect()
+        let kept = kept.into_iter();
+        kept.map(premise).map(Conclusion::Premise).collect()
     }
 
-    fn attempts(&self, _question: &Question<'_>) -> Vec<String> {
+    fn attempts(&self, question: &Question<'_>) -> Vec<String> {
+        if let Some((order, direction, own)) = self.in_order(question.cells) {
+            let (steps, breaks) = own.steps.in_direction(direction);
+            return vec![format!(
+                "time order of the rows, all read as {}: {} {}, {} break it; {}",
+                order.words(),
+                count(steps, "step"),
+                direction.name(),
+                number(breaks),
+                holds(true, "")
+            )];
+        }
         let best = if self.ascending.steps >= self.descending.steps {
             &self.ascending
         } else {

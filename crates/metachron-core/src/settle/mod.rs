@@ -35,6 +35,7 @@ pub use declared::Declared;
 pub(crate) use header::{names_a_date, part_named};
 pub use leftover::Leftover;
 pub(crate) use locale::{agreed_locale, fitting_locales, has_gregorian_years};
+pub use order::contradicting_until_open;
 pub(crate) use order::{LEAST_IN_ORDER, is_kept, live_orders};
 pub use reopened::{Reopened, reopened};
 pub(crate) use source::{Proof, swap};

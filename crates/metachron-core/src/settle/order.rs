@@ -9,11 +9,25 @@ use crate::reading::Outcome;
 /// `2024-13-05` does not make a year-day-month file of a thousand ISO dates.
 const SLIPS_ONE_IN: u64 = 100;
 
+/// Cells that only another order can read are slips as well, and listed, where
+/// they are no more than one in so many of those that only this one can. Were
+/// they another writer's, two in three more of theirs could be either: of the
+/// ambiguous cells fewer than one in 700 would be read wrongly, and the list
+/// says where to look.
+const CONTRADICTING_ONE_IN: u64 = 500;
+
+/// How many more cells that only another order can read it takes until a form
+/// that its own cells settled is open, where so many can only have its order,
+/// and so many another.
+pub fn contradicting_until_open(own: u64, contradicting: u64) -> u64 {
+    (own / CONTRADICTING_ONE_IN + 1).saturating_sub(contradicting)
+}
+
 /// Which candidates of a shape may be right for its cells.
 ///
 /// Their indexes; one means that the form is settled. A candidate that reads
 /// every readable cell is possible; if none does, the cells clash, and all
-/// that read any of them stay possible.
+/// that read any of them stay possible, unless the cells that clash are slips.
 pub fn live_orders(shape: &ShapeEvidence) -> Vec<usize> {
     let candidates = shape.readings.candidates();
     // Clock-like cells are lengths of time where the column says so, and not
@@ -84,9 +98,20 @@ pub(super) fn live_among(shape: &ShapeEvidence, in_play: &[usize]) -> Vec<usize>
         .copied()
         .filter(|&index| reads_all(index) && reads_any(index))
         .collect();
-    if whole.is_empty() {
-        in_play.iter().copied().filter(|&p| reads_any(p)).collect()
+    if !whole.is_empty() {
+        return whole;
+    }
+    let unread = |index: usize| {
+        shape.count(|tally| readable(&tally.outcome) && !tally.outcome.may_be(index))
+    };
+    let any: Vec<usize> = in_play.iter().copied().filter(|&p| reads_any(p)).collect();
+    let fewest = any.iter().map(|&index| unread(index)).min().unwrap_or(0);
+    let (best, others): (Vec<usize>, Vec<usize>) =
+        any.iter().partition(|&&index| unread(index) == fewest);
+    let are_slips = |&other: &usize| fewest * CONTRADICTING_ONE_IN <= unread(other);
+    if others.iter().all(are_slips) {
+        best
     } else {
-        whole
+        any
     }
 }

@@ -50,6 +50,8 @@ enum Finding<'j> {
 #[serde(rename_all = "kebab-case", tag = "premise")]
 enum Premise<'j> {
     InTimeOrder {
+        #[serde(skip_serializing_if = "Option::is_none")]
+        read_by: Option<Order>,
         order: TimeOrder,
         steps: u64,
         exceptions: u64,
@@ -143,10 +145,12 @@ impl<'j> From<&'j Held> for Premise<'j> {
     fn from(premise: &'j Held) -> Premise<'j> {
         match premise {
             Held::InTimeOrder {
+                read_by,
                 order,
                 steps,
                 exceptions,
             } => Premise::InTimeOrder {
+                read_by: *read_by,
                 order: *order,
                 steps: *steps,
                 exceptions: *exceptions,

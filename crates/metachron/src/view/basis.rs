@@ -27,7 +27,13 @@ pub fn sentence(
             .and_then(|index| justifications.get(index))
             .map_or(String::new(), Justification::sentence),
         Rest::Cells => {
-            let spoken: Vec<String> = speaking().map(|order| only(order, row_names)).collect();
+            let (spoken, slips): (Vec<&OrderCount>, Vec<&OrderCount>) =
+                speaking().partition(|order| form.patterns.contains(&order.pattern));
+            let named = |orders: Vec<&OrderCount>| -> Vec<String> {
+                let orders = orders.into_iter();
+                orders.map(|order| only(order, row_names)).collect()
+            };
+            let (spoken, slips) = (named(spoken), named(slips));
             let silent: Vec<&str> = form
                 .orders
                 .iter()
@@ -40,6 +46,13 @@ pub fn sentence(
                     "; {} fit other orders too",
                     number(form.ambiguous)
                 ));
+            }
+            if !slips.is_empty() {
+                text.push_str(&format!(
+                    "; {}: so few are slips, and listed",
+                    list(&slips, "and")
+                ));
+                return text;
             }
             match silent[..] {
                 [] => text.push_str("; none contradicts"),

@@ -9,6 +9,7 @@ use metachron_core::decide::Verdict;
 use metachron_core::forecast::{ColumnForecast, FormForecast, OrderCount, Rest, Topic};
 use metachron_core::relations::{Finding, Justification};
 use metachron_core::rulings::FILE;
+use metachron_core::settle::contradicting_until_open;
 
 /// The reasoning for `column`, level by level.
 pub fn why(column: &ColumnForecast, row_names: &RowNames, width: Option<u16>) -> String {
@@ -116,6 +117,9 @@ fn own(form: &FormForecast, row_names: &RowNames) -> Vec<String> {
                     "the cells above say which, and the rest of the table speaks against it"
                 }
                 1 => "the cells above say which",
+                _ if form.rests_on == Rest::Cells => {
+                    "the cells above say which, but for a few slips"
+                }
                 _ => "the cells above contradict each other",
             }
         )),
@@ -154,6 +158,9 @@ fn swapped(column: &ColumnForecast) -> Vec<String> {
 fn decided(form: &FormForecast, column: &ColumnForecast) -> String {
     let why = match form.rests_on {
         Rest::OneWay => "there is one way to read it",
+        Rest::Cells if form.orders.iter().filter(|order| order.only > 0).count() > 1 => {
+            "its own cells leave one order, but for a few slips"
+        }
         Rest::Cells => "its own cells leave one order",
         Rest::Numbers => "they are numbers that are said to count time",
         Rest::Kind => "the column holds one kind of value",
@@ -192,10 +199,21 @@ fn changes(column: &ColumnForecast) -> Vec<String> {
     for form in &column.forms {
         let patterns = basis::patterns(form);
         lines.extend(match form.rests_on {
-            Rest::Cells if form.ambiguous > 0 => Some(format!(
-                "one cell of {patterns} that can only have another order would leave {} open",
-                number(form.ambiguous)
-            )),
+            Rest::Cells if form.ambiguous > 0 => {
+                let is_own = |order: &&OrderCount| form.patterns.contains(&order.pattern);
+                let only = |order: &OrderCount| order.only;
+                let own = form.orders.iter().filter(is_own).map(only).sum();
+                let slips = form.orders.iter().map(only).sum::<u64>() - own;
+                let more = match contradicting_until_open(own, slips) {
+                    1 => "one cell".to_owned(),
+                    more => count(more, "cell"),
+                };
+                let more = if slips > 0 { more.replacen(' ', " more ", 1) } else { more };
+                Some(format!(
+                    "{more} of {patterns} that can only have another order would leave {} open",
+                    number(form.ambiguous)
+                ))
+            }
             Rest::Table => finding(form, column).map(|found| match found {
                 Finding::Group { columns, .. } => format!(
                     "one value of {} with cells of both orders; a value that is new stays open",
