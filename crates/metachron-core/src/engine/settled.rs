@@ -7,7 +7,8 @@ use crate::forecast::{ColumnForecast, TableFindings, forecast_column, pass};
 use crate::form::Form;
 use crate::relations::{self, Finding, Justification};
 use crate::rulings::{ColumnRuling, FormRuling, Rulings};
-use crate::settle::{Proof, Reopened, SkipReason, reopened, settle, swap};
+use crate::settle::{Proof, Reopened, SkipReason, reopened, settle, spread, swap};
+use jiff::civil::Date;
 use std::collections::HashMap;
 
 /// How the columns of a table are read, and what that will do.
@@ -158,6 +159,8 @@ impl Draft {
                 Some(ruling) => {
                     let mut findings = self.findings.remove(name).unwrap_or_default();
                     findings.justifications.extend(swapped(evidence, ruling));
+                    let spread = spreads(name, evidence, ruling, request.today());
+                    findings.justifications.extend(spread);
                     forecast_column(name, evidence, ruling, &findings, request.today())
                 }
                 None => {
@@ -217,6 +220,39 @@ fn rule_column(
 }
 
 /// What a ruling rests on that reads dates with day and month swapped.
+/// What the spread of days and years says about forms that it settled.
+fn spreads(
+    name: &str,
+    evidence: &ColumnEvidence,
+    ruling: &ColumnRuling,
+    today: Date,
+) -> Vec<Justification> {
+    let mut found: Vec<Justification> = Vec::new();
+    for shape in &evidence.shapes {
+        let Some(spread) = spread(name, evidence, shape, today) else {
+            continue;
+        };
+        let is_it = |form: &FormRuling| match form {
+            FormRuling::Settled(form) => shape.readings.index_of(form) == Some(spread.index),
+            FormRuling::Open(_) | FormRuling::ByGroup(_) => false,
+        };
+        let form = ruling.read.forms.iter().position(is_it);
+        if form.is_some() && !found.iter().any(|known| known.form == form) {
+            found.push(Justification {
+                form,
+                found: Finding::Spread {
+                    order: spread.order,
+                    years: spread.years,
+                    days: spread.days,
+                    other_years: spread.other_years,
+                    cells: spread.cells,
+                },
+            });
+        }
+    }
+    found
+}
+
 fn swapped(evidence: &ColumnEvidence, ruling: &ColumnRuling) -> Option<Justification> {
     let swap = swap(evidence).filter(|swap| swap.proof == Proof::Proven)?;
     let is_swapped = |form: &FormRuling| match form {

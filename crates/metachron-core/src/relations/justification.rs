@@ -65,6 +65,19 @@ pub enum Finding {
         /// The premise.
         premise: Premise,
     },
+    /// How days and two-digit years are spread says which is which (level 3).
+    Spread {
+        /// The order that it leaves.
+        order: Order,
+        /// How many different years there are in it.
+        years: u64,
+        /// How many different days of the month.
+        days: u64,
+        /// The first and the last year that the other order would have.
+        other_years: (i16, i16),
+        /// How many cells there are.
+        cells: u64,
+    },
     /// The day and the month of dates were swapped by an import (level 6).
     Swapped {
         /// How many dates.
@@ -228,6 +241,21 @@ impl Justification {
                     count(*cells, "cell"),
                 )
             }
+            Finding::Spread {
+                order,
+                years,
+                days,
+                other_years: (first, last),
+                cells,
+            } => format!(
+                "as {} the {} have {} and {}, and otherwise years from {first} to {last} on {} of \
+                 the month only, which is no chance",
+                order.words(),
+                count(*cells, "cell"),
+                count(*days, "different day"),
+                count(*years, "year"),
+                count(*years, "day"),
+            ),
             Finding::Swapped {
                 cells,
                 witnesses,

@@ -356,3 +356,90 @@ proptest! {
         }
     }
 }
+
+/// The patterns of a column called `date`, of these cells.
+fn patterns(cells: &[String]) -> String {
+    let ruling = settle("date", &evidence(cells), &Declared::default(), TODAY).unwrap();
+    let either = |form: &FormRuling| {
+        let forms = form.alternatives().iter().map(Form::to_string);
+        forms.collect::<Vec<_>>().join(" | ")
+    };
+    let forms: Vec<String> = ruling.read.forms.iter().map(either).collect();
+    forms.join("; ")
+}
+
+/// `count` days of these years, one as likely as another.
+fn days_of(years: std::ops::Range<i16>, count: i64) -> impl Iterator<Item = Date> {
+    let first = date(years.start, 1, 1);
+    let span = i64::from((date(years.end, 1, 1) - first).get_days());
+    (0..count).map(move |number| first + jiff::Span::new().days(number * 7919 % span))
+}
+
+#[test]
+fn days_are_spread_otherwise_than_years() {
+    let written = |days: &mut dyn Iterator<Item = Date>, pattern: &str| -> Vec<String> {
+        days.map(|day| day.strftime(pattern).to_string()).collect()
+    };
+    for (pattern, expected) in [
+        ("%d/%m/%y", "dd/MM/yy"),
+        ("%y/%m/%d", "yy/MM/dd"),
+        ("%d-%b-%y", "dd-MMM-yy"),
+    ] {
+        let cells = written(&mut days_of(2020..2025, 150), pattern);
+        assert_eq!(patterns(&cells), expected);
+    }
+    let both = "dd/MM/yy | yy/MM/dd";
+    // Too few, or years as wide as the days.
+    assert_eq!(
+        patterns(&written(&mut days_of(2020..2025, 20), "%d/%m/%y")),
+        both
+    );
+    assert_eq!(
+        patterns(&written(&mut days_of(2001..2030, 300), "%d/%m/%y")),
+        both
+    );
+    // The 20th to the 24th of each month: the years do not go past ours.
+    let mut payday = (2001..2027)
+        .flat_map(|year| (1..13).map(move |month| date(year, month, 20 + (year % 5) as i8)));
+    assert_eq!(patterns(&written(&mut payday, "%y/%m/%d")), both);
+    // Dates with four digits of the year say of which years the others are.
+    let mut cells = written(
+        &mut days_of(2014..2016, 40).filter(|day| day.day() > 17),
+        "%d/%m/%y",
+    );
+    assert_eq!(patterns(&cells), both);
+    cells.extend(written(&mut days_of(2014..2016, 40), "%Y-%m-%d"));
+    assert_eq!(patterns(&cells), "yyyy-MM-dd; dd/MM/yy");
+}
+
+proptest! {
+    /// Whatever the years of a file are, as long as they are not nearly all of
+    /// 2001 to 2031, it is not taken for one written the other way round.
+    #[test]
+    fn years_are_not_taken_for_days(
+        first in 1990..2020i16,
+        span in 1..27i16,
+        days in proptest::collection::vec((0..400i64, 0..31usize), 1..250),
+        payday in proptest::option::of(1..29i8),
+        in_front in any::<bool>(),
+    ) {
+        let start = date(first, 1, 1);
+        let cells: Vec<String> = days
+            .iter()
+            .map(|(share, jitter)| {
+                let day = start + jiff::Span::new().days(i64::from(span) * 365 * share / 400);
+                let on = payday.map_or(day, |on| {
+                    date(day.year(), day.month(), (on + (*jitter as i8) % 3).min(28))
+                });
+                on.strftime(if in_front { "%y/%m/%d" } else { "%d/%m/%y" }).to_string()
+            })
+            .collect();
+        let Ok(ruling) = settle("date", &evidence(&cells), &Declared::default(), TODAY) else {
+            return Ok(());
+        };
+        let forms = ruling.read.forms[0].alternatives();
+        let is_right = |form: &Form| form.order().is_some_and(|order| order.starts_with_year() == in_front);
+        // One cell that no other order reads may be of whatever order it is.
+        prop_assert!(forms.iter().any(is_right), "{forms:?}: {:?}", &cells[..cells.len().min(5)]);
+    }
+}

@@ -37,6 +37,13 @@ enum Finding<'j> {
         cells: u64,
         premise: Premise<'j>,
     },
+    Spread {
+        order: Order,
+        years: u64,
+        days: u64,
+        other_years: (i16, i16),
+        cells: u64,
+    },
     /// A swap of day and month, by its name in earlier versions.
     Exchanged {
         cells: u64,
@@ -125,6 +132,19 @@ impl<'j> From<&'j relations::Finding> for Finding<'j> {
             relations::Finding::Rule { cells, premise } => Finding::Rule {
                 cells: *cells,
                 premise: premise.into(),
+            },
+            relations::Finding::Spread {
+                order,
+                years,
+                days,
+                other_years,
+                cells,
+            } => Finding::Spread {
+                order: *order,
+                years: *years,
+                days: *days,
+                other_years: *other_years,
+                cells: *cells,
             },
             relations::Finding::Swapped {
                 cells,

@@ -32,7 +32,7 @@ pub fn why(column: &ColumnForecast, row_names: &RowNames, width: Option<u16>) ->
         column
             .forms
             .iter()
-            .flat_map(|form| own(form, row_names))
+            .flat_map(|form| own(form, column, row_names))
             .collect(),
     );
     let context = context(column);
@@ -94,7 +94,7 @@ fn declared(column: &ColumnForecast) -> Vec<String> {
 }
 
 /// What the cells of a form say by themselves.
-fn own(form: &FormForecast, row_names: &RowNames) -> Vec<String> {
+fn own(form: &FormForecast, column: &ColumnForecast, row_names: &RowNames) -> Vec<String> {
     let speaking = |order: &&OrderCount| order.only > 0;
     let mut lines = vec![format!(
         "{}: {}",
@@ -112,6 +112,7 @@ fn own(form: &FormForecast, row_names: &RowNames) -> Vec<String> {
             "· {} fit several readings; {}",
             number(cells),
             match orders.len() {
+                0 if is_spread(form, column) => "how days and years are spread says which",
                 0 => "no cell of the form says which",
                 1 if form.patterns.len() > 1 => {
                     "the cells above say which, and the rest of the table speaks against it"
@@ -124,12 +125,21 @@ fn own(form: &FormForecast, row_names: &RowNames) -> Vec<String> {
             }
         )),
     }
+    if let Some(justification) = justification(form, column)
+        && is_spread(form, column)
+    {
+        lines.push(format!("· {}", justification.sentence()));
+    }
     lines
 }
 
 fn context(column: &ColumnForecast) -> Vec<String> {
-    let found =
-        |justification: &&Justification| !matches!(justification.found, Finding::Swapped { .. });
+    let found = |justification: &&Justification| {
+        !matches!(
+            justification.found,
+            Finding::Swapped { .. } | Finding::Spread { .. }
+        )
+    };
     let justifications = column.justifications.iter().filter(found);
     let found = justifications.map(|justification| format!("found: {}", justification.sentence()));
     column.attempts.iter().cloned().chain(found).collect()
@@ -165,6 +175,7 @@ fn decided(form: &FormForecast, column: &ColumnForecast) -> String {
         Rest::Numbers => "they are numbers that are said to count time",
         Rest::Kind => "the column holds one kind of value",
         Rest::Table if is_swapped(form, column) => "an import had swapped day and month",
+        Rest::Table if is_spread(form, column) => "its days and years are spread so",
         Rest::Table if is_doubted(form, column) => {
             "its own cells leave one order, and groups that it may not hold for are open"
         }
@@ -181,13 +192,20 @@ fn decided(form: &FormForecast, column: &ColumnForecast) -> String {
     format!("{}: {why}", basis::patterns(form))
 }
 
+fn justification<'c>(form: &FormForecast, column: &'c ColumnForecast) -> Option<&'c Justification> {
+    column.justifications.get(form.justification?)
+}
+
 fn finding<'c>(form: &FormForecast, column: &'c ColumnForecast) -> Option<&'c Finding> {
-    let justification = column.justifications.get(form.justification?);
-    justification.map(|justification| &justification.found)
+    justification(form, column).map(|justification| &justification.found)
 }
 
 fn is_swapped(form: &FormForecast, column: &ColumnForecast) -> bool {
     matches!(finding(form, column), Some(Finding::Swapped { .. }))
+}
+
+fn is_spread(form: &FormForecast, column: &ColumnForecast) -> bool {
+    matches!(finding(form, column), Some(Finding::Spread { .. }))
 }
 
 fn is_doubted(form: &FormForecast, column: &ColumnForecast) -> bool {
@@ -208,7 +226,11 @@ fn changes(column: &ColumnForecast) -> Vec<String> {
                     1 => "one cell".to_owned(),
                     more => count(more, "cell"),
                 };
-                let more = if slips > 0 { more.replacen(' ', " more ", 1) } else { more };
+                let more = if slips > 0 {
+                    more.replacen(' ', " more ", 1)
+                } else {
+                    more
+                };
                 Some(format!(
                     "{more} of {patterns} that can only have another order would leave {} open",
                     number(form.ambiguous)
@@ -222,6 +244,10 @@ fn changes(column: &ColumnForecast) -> Vec<String> {
                 Finding::Swapped { .. } => {
                     "one date with a day past 12, or one text with a day up to 12".to_owned()
                 }
+                Finding::Spread { .. } => format!(
+                    "one cell of {patterns} that can only have another order, or years of as many \
+                     different numbers as the days"
+                ),
                 Finding::SilentGroups { values, .. } => {
                     let names: Vec<&str> = values.iter().map(|(value, _)| value.as_str()).collect();
                     format!(

@@ -11,8 +11,10 @@ mod own_cells;
 mod plausible;
 mod swapped;
 mod time_order;
+mod two_digit_years;
 
 pub(crate) use swapped::{Proof, swap};
+pub(crate) use two_digit_years::spread;
 
 use super::column::Column;
 
@@ -27,13 +29,14 @@ pub(super) trait FormSource: Sync {
 }
 
 /// All of them, the strongest first.
-pub(super) const SOURCES: [&dyn FormSource; 10] = [
+pub(super) const SOURCES: [&dyn FormSource; 11] = [
     &declared::DeclaredForms,
     &elapsed::LengthsOfTime,
     &declared::DeclaredOrder,
     &example::Examples,
     &locale::DeclaredLocale,
     &own_cells::OwnCells,
+    &two_digit_years::TwoDigitYears,
     &time_order::TimeOrder,
     &plausible::Plausible,
     &clock_kind::ClockKind,
