@@ -2,7 +2,7 @@
 
 use super::decision::GroupReason;
 use super::instants::InstantResolver;
-use crate::form::{Order, RowYear};
+use crate::form::{Hypothesis, Order, RowYear};
 use crate::rulings::{ColumnRuling, DatePart, GroupRuling};
 use crate::stamp::Stamp;
 use crate::zone::Zones;
@@ -140,11 +140,11 @@ impl Rules {
             || self.otherwise.is_some()
     }
 
-    /// Which of the readings, whose orders these are, is left where nothing
-    /// else chooses: none where the order has two, because it was twice.
-    fn otherwise(&self, orders: &[Option<Order>]) -> Option<usize> {
-        let ruled = self.otherwise?;
-        let mut left = (0..orders.len()).filter(|&index| orders[index] == Some(ruled));
+    /// Which of the readings, which rest on these, is left where nothing else
+    /// chooses: none where the order has two, because it was twice.
+    fn otherwise(&self, hypotheses: &[Option<Hypothesis>]) -> Option<usize> {
+        let ruled = Some(Hypothesis::Order(self.otherwise?));
+        let mut left = (0..hypotheses.len()).filter(|&index| hypotheses[index] == ruled);
         left.next().filter(|_| left.next().is_none())
     }
 
@@ -181,7 +181,7 @@ impl Rules {
     pub(super) fn chosen(
         &self,
         readings: &[Stamp],
-        orders: &[Option<Order>],
+        hypotheses: &[Option<Hypothesis>],
         context: &RowContext<'_>,
     ) -> Option<usize> {
         let fits = |index: &usize| {
@@ -203,7 +203,7 @@ impl Rules {
             // The row contradicts every reading: nothing else may choose one.
             [] => None,
             [only] if self.is_said(context) => Some(only),
-            _ => self.otherwise(orders),
+            _ => self.otherwise(hypotheses),
         }
     }
 

@@ -1,7 +1,7 @@
 //! What was decided on one cell, and why.
 
 use super::{KindMismatch, Verdict};
-use crate::form::{Form, Impossible, Order, Unwritable};
+use crate::form::{Form, Hypothesis, Impossible, Order, Unwritable};
 use crate::lex::NoDate;
 use crate::locale::Tag;
 use crate::phrase::Refusal;
@@ -160,7 +160,7 @@ pub enum Alternative {
     /// The same, with two-digit years in the window from this year on.
     InWindow(Stamp, Form, i16),
     /// This, in the order.
-    AsOrder(Stamp, Order),
+    AsHypothesis(Stamp, Hypothesis),
     /// This.
     Stamp(Stamp),
     /// The second before a leap second.
@@ -181,7 +181,7 @@ impl Alternative {
         match *self {
             Alternative::AsForm(stamp, _)
             | Alternative::InWindow(stamp, ..)
-            | Alternative::AsOrder(stamp, _)
+            | Alternative::AsHypothesis(stamp, _)
             | Alternative::Stamp(stamp)
             | Alternative::SecondBefore(stamp)
             | Alternative::SecondAfter(stamp) => stamp,

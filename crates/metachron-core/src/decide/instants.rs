@@ -147,20 +147,20 @@ impl InstantResolver {
                 ResolvedInstant::Fold(both) => OwnReading::Several {
                     form: None,
                     stamps: both.map(Stamp::Instant).to_vec(),
-                    orders: vec![None; 2],
+                    hypotheses: vec![None; 2],
                 },
                 _ => OwnReading::Nothing(Verdict::Open),
             },
             OwnReading::Several {
                 form,
                 stamps,
-                orders,
+                hypotheses,
             } => {
-                let (mut instants, mut of_orders) = (Vec::new(), Vec::new());
-                for (stamp, order) in stamps.into_iter().zip(orders) {
+                let (mut instants, mut of_each) = (Vec::new(), Vec::new());
+                for (stamp, hypothesis) in stamps.into_iter().zip(hypotheses) {
                     let Stamp::DateTime(at) = stamp else {
                         instants.push(stamp);
-                        of_orders.push(order);
+                        of_each.push(hypothesis);
                         continue;
                     };
                     let found = match self.instants(at, context) {
@@ -169,13 +169,13 @@ impl InstantResolver {
                         // Which reading is right hangs on more than its place.
                         _ => return OwnReading::Nothing(Verdict::Open),
                     };
-                    of_orders.extend(found.iter().map(|_| order));
+                    of_each.extend(found.iter().map(|_| hypothesis));
                     instants.extend(found.into_iter().map(Stamp::Instant));
                 }
                 OwnReading::Several {
                     form,
                     stamps: instants,
-                    orders: of_orders,
+                    hypotheses: of_each,
                 }
             }
             other => other,

@@ -331,12 +331,12 @@ impl Decider {
             return self.by_itself(group, raw, context);
         }
         match self.own_reading(raw, context) {
-            OwnReading::Several { stamps, orders, .. } => {
-                match self.rules.chosen(&stamps, &orders, context) {
-                    Some(chosen) => (Verdict::Settled, Some(stamps[chosen])),
-                    None => (Verdict::Open, None),
-                }
-            }
+            OwnReading::Several {
+                stamps, hypotheses, ..
+            } => match self.rules.chosen(&stamps, &hypotheses, context) {
+                Some(chosen) => (Verdict::Settled, Some(stamps[chosen])),
+                None => (Verdict::Open, None),
+            },
             OwnReading::One { verdict, stamp, .. } => (verdict, Some(stamp)),
             OwnReading::Nothing(verdict) => (verdict, None),
         }
@@ -452,12 +452,14 @@ impl Decider {
         // A reviewer has to write instants, and so is shown them.
         if decision.code() == ReasonCode::Order
             && self.instants.is_some()
-            && let OwnReading::Several { stamps, orders, .. } = self.own_reading(raw, context)
+            && let OwnReading::Several {
+                stamps, hypotheses, ..
+            } = self.own_reading(raw, context)
         {
-            let instants = stamps.into_iter().zip(orders);
+            let instants = stamps.into_iter().zip(hypotheses);
             decision.alternatives = instants
                 .map(|(stamp, order)| match order {
-                    Some(order) => Alternative::AsOrder(stamp, order),
+                    Some(hypothesis) => Alternative::AsHypothesis(stamp, hypothesis),
                     None => Alternative::Stamp(stamp),
                 })
                 .collect();

@@ -1,7 +1,7 @@
 //! What a cell is, before the rest of the table is asked.
 
 use crate::decide::{Choice, Judgement, OpenReason, ShapePlan, Verdict, to_kind};
-use crate::form::{Order, RowYear};
+use crate::form::{Hypothesis, RowYear};
 use crate::lex::Lexed;
 use crate::reading::Stamps;
 use crate::stamp::Stamp;
@@ -18,8 +18,8 @@ pub enum OwnReading {
         /// What it says.
         stamp: Stamp,
         /// Where the ruling leaves its form open: which form that is, by its
-        /// number in the ruling, and the one order that can read it.
-        decisive: Option<(usize, Order)>,
+        /// number in the ruling, and the one hypothesis that can read it.
+        decisive: Option<(usize, Hypothesis)>,
     },
     /// Its form is open, or it was twice in its zone.
     Several {
@@ -27,8 +27,8 @@ pub enum OwnReading {
         form: Option<usize>,
         /// Its different readings.
         stamps: Vec<Stamp>,
-        /// The order of each.
-        orders: Vec<Option<Order>>,
+        /// What each rests on.
+        hypotheses: Vec<Option<Hypothesis>>,
     },
 }
 
@@ -61,7 +61,7 @@ pub(super) fn own_reading(
                 let may_be = |index: &&usize| outcome.may_be(**index);
                 let mut reading = indexes.iter().filter(may_be);
                 match (reading.next(), reading.next()) {
-                    (Some(&only), None) => Some((form, candidates[only].order()?)),
+                    (Some(&only), None) => Some((form, candidates[only].form.hypothesis()?)),
                     _ => None,
                 }
             });
@@ -75,19 +75,19 @@ pub(super) fn own_reading(
             let Some((form, indexes)) = open(None) else {
                 return OwnReading::Nothing(Verdict::Open);
             };
-            let (mut different, mut orders) = (Vec::new(), Vec::new());
+            let (mut different, mut hypotheses) = (Vec::new(), Vec::new());
             for &index in indexes {
                 if let Ok(stamp) = stamps[index]
                     && !different.contains(&to_kind(stamp, plan.kind()))
                 {
                     different.push(to_kind(stamp, plan.kind()));
-                    orders.push(candidates[index].order());
+                    hypotheses.push(candidates[index].form.hypothesis());
                 }
             }
             OwnReading::Several {
                 form: Some(form),
                 stamps: different,
-                orders,
+                hypotheses,
             }
         }
         _ => OwnReading::Nothing(judgement.verdict()),

@@ -134,7 +134,7 @@ impl Alternative {
             Alternative::InWindow(stamp, form, first) => {
                 format!("{stamp} as {form} in {first}–{}", first + 99)
             }
-            Alternative::AsOrder(stamp, order) => format!("{stamp} as {}", order.words()),
+            Alternative::AsHypothesis(stamp, hypothesis) => format!("{stamp} as {hypothesis}"),
             Alternative::Stamp(stamp) => stamp.to_string(),
             Alternative::SecondBefore(stamp) => format!("{stamp}, the second before"),
             Alternative::SecondAfter(stamp) => format!("{stamp}, the second after"),

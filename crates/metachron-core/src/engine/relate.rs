@@ -42,13 +42,13 @@ impl RelatePass {
         columns.push(FILE.to_owned());
         let mut compared = ComparedColumns {
             temporal: deciders.iter().map(|decider| decider.index).collect(),
-            own_orders: vec![Vec::new(); deciders.len()],
+            own_hypotheses: vec![Vec::new(); deciders.len()],
             ..ComparedColumns::default()
         };
         for column in &in_question {
             let is_it = |decider: &RowDecider| columns[decider.index] == column.name;
             if let Some(number) = deciders.iter().position(is_it) {
-                compared.own_orders[number] = column.reopened.own_orders.clone();
+                compared.own_hypotheses[number] = column.reopened.own_hypotheses.clone();
                 compared.in_question.push(InQuestion {
                     number,
                     is_open: column.is_open,

@@ -6,7 +6,7 @@ use crate::cell::Cell;
 use crate::decide::Verdict;
 use crate::decide::{Decider, OwnReading, RowContext};
 use crate::evidence::{Example, is_marker};
-use crate::form::Order;
+use crate::form::{Hypothesis, Order};
 use crate::stamp::Stamp;
 use std::collections::BTreeMap;
 
@@ -52,8 +52,8 @@ impl RowForecast {
         }
         if verdict == Verdict::Settled || verdict == Verdict::Open {
             let own_reading = decider.own_reading(raw, context);
-            if let OwnReading::Several { orders, .. } = own_reading {
-                self.several(&orders, verdict, raw, row);
+            if let OwnReading::Several { hypotheses, .. } = own_reading {
+                self.several(&hypotheses, verdict, raw, row);
             }
         }
         if verdict.needs_review() {
@@ -62,7 +62,13 @@ impl RowForecast {
         }
     }
 
-    fn several(&mut self, orders: &[Option<Order>], verdict: Verdict, raw: Cell<'_>, row: u64) {
+    fn several(
+        &mut self,
+        hypotheses: &[Option<Hypothesis>],
+        verdict: Verdict,
+        raw: Cell<'_>,
+        row: u64,
+    ) {
         if verdict == Verdict::Settled {
             self.by_table += 1;
             return;
@@ -70,8 +76,8 @@ impl RowForecast {
         self.open += 1;
         self.first_open
             .get_or_insert_with(|| Example::of_cell(row, raw));
-        for order in orders.iter().flatten() {
-            *self.converts.entry(*order).or_default() += 1;
+        for order in hypotheses.iter().flatten().filter_map(|own| own.order()) {
+            *self.converts.entry(order).or_default() += 1;
         }
     }
 

@@ -19,14 +19,14 @@ use crate::words::nearest;
 use jiff::civil::{Date, DateTime, Time};
 
 /// A number that counts units since an origin.
-#[derive(Clone, Copy, Debug, PartialEq, Eq, Hash)]
+#[derive(Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord, Hash)]
 pub struct Count {
     unit: CountUnit,
     origin: Origin,
 }
 
 /// What is counted.
-#[derive(Clone, Copy, Debug, PartialEq, Eq, Hash)]
+#[derive(Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord, Hash)]
 pub enum CountUnit {
     /// Days of 24 hours.
     Days,
@@ -47,7 +47,7 @@ pub enum CountUnit {
 }
 
 /// What is counted from.
-#[derive(Clone, Copy, Debug, PartialEq, Eq, Hash)]
+#[derive(Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord, Hash)]
 enum Origin {
     /// A day and time in no stated zone.
     Civil(DateTime),

@@ -25,6 +25,7 @@ mod decimal;
 mod elapsed;
 mod field;
 mod fit;
+mod hypothesis;
 mod impossible;
 mod optional;
 mod order;
@@ -40,6 +41,7 @@ pub(crate) use count::SHORT_COUNTS;
 pub use count::{Count, CountUnit, ParseCountError};
 pub use elapsed::Elapsed;
 pub use field::{Digits, Field, FieldType, Item, OffsetStyle, SymbolDoc, Width, symbols};
+pub use hypothesis::Hypothesis;
 pub use impossible::Impossible;
 pub use order::{Order, ParseOrderError};
 pub use pattern::PatternError;
@@ -267,6 +269,12 @@ impl Form {
     /// The order of day, month and year; `None` for a time of day.
     pub fn order(&self) -> Option<Order> {
         Order::of(self.fields())
+    }
+
+    /// What it may be right or wrong about: the order, or what a number counts.
+    pub fn hypothesis(&self) -> Option<Hypothesis> {
+        let count = || self.count().map(Hypothesis::Count);
+        self.order().map(Hypothesis::Order).or_else(count)
     }
 
     /// Whether the month is written as a number, or is one in a typed cell.

@@ -69,15 +69,15 @@ impl EvidenceSource for ColumnPairs {
                 OwnReading::Several {
                     form,
                     stamps,
-                    orders,
+                    hypotheses,
                 } => {
                     let form = form.unwrap_or(IN_FOLD);
                     let is_early = |index: usize| is_before(stamps[index], other);
                     let is_late = |index: usize| is_before(other, stamps[index]);
                     let votes = &mut against.if_not_before;
-                    votes.add(form, orders, |index| !is_early(index));
+                    votes.add(form, hypotheses, |index| !is_early(index));
                     let votes = &mut against.if_not_after;
-                    votes.add(form, orders, |index| !is_late(index));
+                    votes.add(form, hypotheses, |index| !is_late(index));
                 }
             }
         }

@@ -1,6 +1,6 @@
 //! The columns that are compared with those in question.
 
-use crate::form::Order;
+use crate::form::Hypothesis;
 
 /// Which columns are compared.
 #[derive(Clone, Debug, Default)]
@@ -11,10 +11,10 @@ pub struct ComparedColumns {
     pub temporal: Vec<usize>,
     /// Which of the temporal columns are in question.
     pub in_question: Vec<InQuestion>,
-    /// By the temporal column and the number of its form: the order that its own
+    /// By the temporal column and the number of its form: what its own
     /// cells settled, where the form is read as open all the same. Columns and
     /// forms that are not named have none.
-    pub own_orders: Vec<Vec<Option<Order>>>,
+    pub own_hypotheses: Vec<Vec<Option<Hypothesis>>>,
     /// Pairs of columns that may part the orders together.
     pub pairs: Vec<(usize, usize)>,
 }
@@ -51,8 +51,8 @@ impl ComparedColumns {
         (0..self.temporal.len()).filter(is_near).collect()
     }
 
-    /// The order that the own cells of `form` of a temporal column settled.
-    pub(super) fn own_order(&self, number: usize, form: usize) -> Option<Order> {
-        *self.own_orders.get(number)?.get(form)?
+    /// What the own cells of `form` of a temporal column settled.
+    pub(super) fn own_hypothesis(&self, number: usize, form: usize) -> Option<Hypothesis> {
+        *self.own_hypotheses.get(number)?.get(form)?
     }
 }

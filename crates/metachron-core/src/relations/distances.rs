@@ -10,7 +10,7 @@ use super::observed::Observed;
 use super::source::{Conclusion, EvidenceSource, HeldPremise, Question, holds, same_type};
 use super::votes::Votes;
 use crate::decide::{OwnReading, day_of};
-use crate::form::Order;
+use crate::form::Hypothesis;
 use crate::stamp::Stamp;
 use crate::words::{count, in_days};
 use std::any::Any;
@@ -46,15 +46,15 @@ pub(super) struct Distances {
     found: Vec<(usize, Steady)>,
 }
 
-/// The days that a cell is behind another, in each order that can read it.
-type DaysByOrder = Vec<(Option<Order>, i32)>;
+/// The days that a cell is behind another, by each hypothesis that can read it.
+type DaysByOrder = Vec<(Option<Hypothesis>, i32)>;
 
 /// A column's dates against those of another.
 #[derive(Debug, Default)]
 struct Distance {
     /// Cells with one reading, by the days that they are behind the other's.
     known: BTreeMap<i32, u64>,
-    /// Cells with several, by form and the days of each order.
+    /// Cells with several, by form and the days by each hypothesis.
     several: BTreeMap<(usize, DaysByOrder), u64>,
     /// The earliest and the latest date of the other column, as days.
     span: Option<(i32, i32)>,
@@ -99,10 +99,10 @@ impl Distance {
             OwnReading::Several {
                 form,
                 stamps,
-                orders,
+                hypotheses,
             } => {
-                let each = orders.iter().zip(stamps);
-                let each = each.map(|(order, stamp)| Some((*order, days(stamp)?)));
+                let each = hypotheses.iter().zip(stamps);
+                let each = each.map(|(hypothesis, stamp)| Some((*hypothesis, days(stamp)?)));
                 let Some(each) = each.collect::<Option<Vec<_>>>() else {
                     return;
                 };
@@ -164,8 +164,9 @@ impl Distance {
     fn votes(&self, (least, most): (i32, i32)) -> Votes {
         let mut votes = Votes::default();
         for ((form, each), rows) in &self.several {
-            let orders: Vec<Option<Order>> = each.iter().map(|(order, _)| *order).collect();
-            votes.add_rows(*form, &orders, *rows, |index| {
+            let hypotheses: Vec<Option<Hypothesis>> =
+                each.iter().map(|(hypothesis, _)| *hypothesis).collect();
+            votes.add_rows(*form, &hypotheses, *rows, |index| {
                 (least..=most).contains(&each[index].1)
             });
         }
@@ -173,7 +174,7 @@ impl Distance {
     }
 
     /// The distance that holds for the cells that have one reading, and leaves
-    /// all others one at least; else the one that holds for all under one order
+    /// all others one at least; else the one that holds for all under one hypothesis
     /// and under no other.
     fn steady(&self, tried: usize) -> Option<Steady> {
         let rows: u64 = self.known.values().sum();
@@ -197,23 +198,23 @@ impl Distance {
                 share: self.share((least, most)),
             });
         }
-        let mut orders: Vec<Order> = Vec::new();
+        let mut hypotheses: Vec<Hypothesis> = Vec::new();
         for (_, each) in self.several.keys() {
-            for order in each.iter().filter_map(|(order, _)| *order) {
-                if !orders.contains(&order) {
-                    orders.push(order);
+            for hypothesis in each.iter().filter_map(|(hypothesis, _)| *hypothesis) {
+                if !hypotheses.contains(&hypothesis) {
+                    hypotheses.push(hypothesis);
                 }
             }
         }
-        let mut steady = orders.into_iter().filter_map(|order| {
-            let by_order = self.several.iter().map(|((_, each), rows)| {
-                let days = each.iter().find(|(own, _)| *own == Some(order))?.1;
+        let mut steady = hypotheses.into_iter().filter_map(|hypothesis| {
+            let by_hypothesis = self.several.iter().map(|((_, each), rows)| {
+                let days = each.iter().find(|(own, _)| *own == Some(hypothesis))?.1;
                 Some((days, *rows))
             });
-            let by_order = by_order.collect::<Option<Vec<(i32, u64)>>>()?;
-            let days = by_order.iter().map(|(days, _)| *days);
+            let by_hypothesis = by_hypothesis.collect::<Option<Vec<(i32, u64)>>>()?;
+            let days = by_hypothesis.iter().map(|(days, _)| *days);
             let (least, most) = limits(&mut self.known.keys().copied().chain(days))?;
-            let rows = rows + by_order.iter().map(|(_, rows)| rows).sum::<u64>();
+            let rows = rows + by_hypothesis.iter().map(|(_, rows)| rows).sum::<u64>();
             let holds = self.is_beyond_chance((least, most), rows, tried);
             holds.then(|| Steady {
                 least,

@@ -1,33 +1,33 @@
-//! The cells of an open column by form, and by the one order that can read
+//! The cells of an open column by form, and by the one hypothesis that can read
 //! them.
 
 use super::observed::Observed;
 use crate::decide::OwnReading;
-use crate::form::Order;
+use crate::form::Hypothesis;
 use std::collections::BTreeMap;
 
-/// How many cells each form has, by the one order that can read them; no order
+/// How many cells each form has, by the one hypothesis that can read them; none
 /// for those that several can.
-pub(super) type CellCounts = BTreeMap<(usize, Option<Order>), u64>;
+pub(super) type CellCounts = BTreeMap<(usize, Option<Hypothesis>), u64>;
 
 /// The number of the form of cells whose form is settled, and which lie in a
 /// fold of their zone.
 pub(super) const IN_FOLD: usize = usize::MAX;
 
-/// The cells of an open column by form and order.
+/// The cells of an open column by form and hypothesis.
 #[derive(Clone, Debug, Default)]
 pub(super) struct FormCells {
     counts: CellCounts,
 }
 
-/// The form of a cell, and the one order that can read it, where its form
+/// The form of a cell, and the one hypothesis that can read it, where its form
 /// leaves the order open.
-pub(super) fn form_and_order(own: &OwnReading) -> Option<(usize, Option<Order>)> {
+pub(super) fn form_and_hypothesis(own: &OwnReading) -> Option<(usize, Option<Hypothesis>)> {
     match own {
         OwnReading::One {
-            decisive: Some((form, order)),
+            decisive: Some((form, hypothesis)),
             ..
-        } => Some((*form, Some(*order))),
+        } => Some((*form, Some(*hypothesis))),
         OwnReading::Several {
             form: Some(form), ..
         } => Some((*form, None)),
@@ -43,16 +43,16 @@ impl FormCells {
         forms
     }
 
-    /// The orders that some cell of `form` can only have, with their cells.
-    pub fn decisive(&self, form: usize) -> impl Iterator<Item = (Order, u64)> + '_ {
+    /// The hypotheses that some cell of `form` can only have, with their cells.
+    pub fn decisive(&self, form: usize) -> impl Iterator<Item = (Hypothesis, u64)> + '_ {
         let own = self.counts.iter();
         let own = own.filter(move |((known, _), _)| *known == form);
-        own.filter_map(|((_, order), cells)| Some(((*order)?, *cells)))
+        own.filter_map(|((_, hypothesis), cells)| Some(((*hypothesis)?, *cells)))
     }
 
     /// Counts the cell of a row.
     pub fn observe(&mut self, row: &Observed<'_>) {
-        if let Some(key) = form_and_order(row.own()) {
+        if let Some(key) = form_and_hypothesis(row.own()) {
             *self.counts.entry(key).or_default() += 1;
         }
     }

@@ -1,11 +1,11 @@
 //! Level 4: a column whose values part the orders.
 
 use super::compared_columns::ComparedColumns;
-use super::form_cells::{CellCounts, FormCells, add_all, form_and_order};
+use super::form_cells::{CellCounts, FormCells, add_all, form_and_hypothesis};
 use super::justification::{Finding, Justification, LEAST_DECISIVE};
 use super::observed::Observed;
 use super::source::{Conclusion, EvidenceSource, Question, same_type};
-use crate::form::{Form, Order};
+use crate::form::{Form, Hypothesis, Order};
 use crate::rulings::{GroupRuling, in_words};
 use crate::words;
 use indexmap::IndexMap;
@@ -44,7 +44,12 @@ impl Values {
         }
     }
 
-    fn add<const N: usize>(&mut self, texts: [&str; N], form: usize, order: Option<Order>) {
+    fn add<const N: usize>(
+        &mut self,
+        texts: [&str; N],
+        form: usize,
+        hypothesis: Option<Hypothesis>,
+    ) {
         let Some(values) = &mut self.by_value else {
             return;
         };
@@ -57,9 +62,9 @@ impl Values {
             }
         };
         match values.get_mut(key) {
-            Some(cells) => *cells.entry((form, order)).or_default() += 1,
+            Some(cells) => *cells.entry((form, hypothesis)).or_default() += 1,
             None => {
-                let cells = BTreeMap::from([((form, order), 1)]);
+                let cells = BTreeMap::from([((form, hypothesis), 1)]);
                 values.insert(key.to_owned(), cells);
             }
         }
@@ -107,15 +112,19 @@ impl GroupCounts {
 
 impl EvidenceSource for GroupCounts {
     fn observe(&mut self, row: &Observed<'_>) {
-        let Some((form, order)) = form_and_order(row.own()) else {
+        let Some((form, hypothesis)) = form_and_hypothesis(row.own()) else {
             return;
         };
         let texts = row.texts;
         for (&index, values) in &mut self.values {
-            values.add([texts[index].as_str()], form, order);
+            values.add([texts[index].as_str()], form, hypothesis);
         }
         for (values, &(one, other)) in self.by_pair.iter_mut().zip(&self.pairs) {
-            values.add([texts[one].as_str(), texts[other].as_str()], form, order);
+            values.add(
+                [texts[one].as_str(), texts[other].as_str()],
+                form,
+                hypothesis,
+            );
         }
     }
 
@@ -412,16 +421,16 @@ fn part<'t>(form: usize, by: Vec<usize>, values: &'t Values) -> Option<Parting<'
             decisive: 0,
             open: 0,
         };
-        for ((known, order), &count) in cells {
-            match order {
+        for ((known, hypothesis), &count) in cells {
+            match hypothesis.and_then(Hypothesis::order) {
                 _ if *known != form => {}
                 None => group.open += count,
                 Some(order) => {
-                    if group.order.replace(*order).is_some() {
+                    if group.order.replace(order).is_some() {
                         return None;
                     }
                     group.decisive += count;
-                    *all.entry(*order).or_default() += count;
+                    *all.entry(order).or_default() += count;
                 }
             }
         }

@@ -1,6 +1,6 @@
 //! What a decision rests on that the column's own cells do not settle.
 
-use crate::form::Order;
+use crate::form::{Hypothesis, Order};
 use crate::rulings::{DatePart, TimeOrder, in_words};
 use crate::words::{count, in_days, list, number};
 
@@ -51,8 +51,8 @@ pub enum Finding {
     /// A premise leaves cells of the form one order, and all the same
     /// (level 5).
     Votes {
-        /// The order.
-        order: Order,
+        /// What they are read as.
+        hypothesis: Hypothesis,
         /// How many cells.
         cells: u64,
         /// The premise.
@@ -98,7 +98,7 @@ pub enum Premise {
     InTimeOrder {
         /// All cells are, read by this order, and by no other; if none, those
         /// that have one reading are.
-        read_by: Option<Order>,
+        read_by: Option<Hypothesis>,
         /// The direction.
         order: TimeOrder,
         /// How many steps between known cells keep it.
@@ -224,14 +224,13 @@ impl Justification {
                 )
             }
             Finding::Votes {
-                order,
+                hypothesis,
                 cells,
                 premise,
             } => format!(
-                "{}; so {} can only be {}, and none another",
+                "{}; so {} can only be {hypothesis}, and none another",
                 premise.sentence(),
                 count(*cells, "cell"),
-                order.words()
             ),
             Finding::Rule { cells, premise } => {
                 let verb = if *cells == 1 { "has" } else { "have" };
@@ -292,7 +291,7 @@ impl Premise {
             } => format!(
                 "{}the rows stand in time order, {} ({} keep it, {})",
                 read_by.map_or(String::new(), |read_by| {
-                    format!("read as {}, and in no other order, ", read_by.words())
+                    format!("read as {read_by}, and in no other order, ")
                 }),
                 order.name(),
                 count(*steps, "step"),

@@ -37,7 +37,7 @@ pub use votes::Votes;
 
 use crate::decide::{Judgement, OpenReason, ShapePlan};
 use crate::evidence::{ColumnEvidence, Hint};
-use crate::form::{Form, Order};
+use crate::form::{Form, Hypothesis};
 use crate::rulings::{ColumnRuling, FormRuling};
 use crate::zone::WhichInstant;
 use premises::Against;
@@ -50,8 +50,9 @@ use std::collections::HashMap;
 pub fn is_open(evidence: &ColumnEvidence, ruling: &ColumnRuling) -> bool {
     let has_orders = |form: &FormRuling| match form {
         FormRuling::Open(forms) => {
-            let orders: Vec<Option<Order>> = forms.iter().map(|form| form.order()).collect();
-            orders.iter().flatten().count() > 1
+            let hypotheses: Vec<Option<Hypothesis>> =
+                forms.iter().map(|form| form.hypothesis()).collect();
+            hypotheses.iter().flatten().count() > 1
         }
         FormRuling::Settled(_) | FormRuling::ByGroup(_) => false,
     };
@@ -106,7 +107,13 @@ fn open_forms(ruling: &ColumnRuling) -> Vec<(usize, Vec<Form>)> {
             FormRuling::Open(either) => Some((number, either.clone())),
             FormRuling::Settled(_) | FormRuling::ByGroup(_) => None,
         })
-        .filter(|(_, either)| either.iter().filter(|form| form.order().is_some()).count() > 1)
+        .filter(|(_, either)| {
+            either
+                .iter()
+                .filter(|form| form.hypothesis().is_some())
+                .count()
+                > 1
+        })
         .collect()
 }
 
@@ -148,21 +155,22 @@ pub fn settle(
     let held = premises::without_conflicts(held);
     let mut otherwise = None;
     for (form, either) in &open_forms {
-        let own_order = question.own_order(*form);
+        let own_hypothesis = question.own_hypothesis(*form);
         if let Some((group, justification)) = groups.remove(form) {
             ruling.read.forms[*form] = FormRuling::ByGroup(group);
             justifications.push(justification);
-        } else if let Some(own_order) = own_order {
-            match premises::against(*form, own_order, &held) {
+        } else if let Some(own_hypothesis) = own_hypothesis {
+            match premises::against(*form, own_hypothesis, &held) {
                 Against::Nothing => {}
                 Against::Slips => {
                     ruling.read.forms[*form] = FormRuling::Open(either.clone());
-                    otherwise = Some(own_order);
+                    otherwise = own_hypothesis.order();
                 }
                 Against::Cells => ruling.read.forms[*form] = FormRuling::Open(either.clone()),
             }
-        } else if let Some((order, justification)) = premises::order_of(*form, &open.cells, &held)
-            && let Some(settled) = either.iter().find(|form| form.order() == Some(order))
+        } else if let Some((order, justification)) =
+            premises::hypothesis_of(*form, &open.cells, &held)
+            && let Some(settled) = either.iter().find(|form| form.hypothesis() == Some(order))
         {
             ruling.read.forms[*form] = FormRuling::Settled(settled.clone());
             justifications.push(justification);

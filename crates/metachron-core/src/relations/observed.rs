@@ -43,10 +43,12 @@ impl Observed<'_> {
             OwnReading::Several {
                 form,
                 stamps,
-                orders,
+                hypotheses,
             } => {
-                let own = self.compared.own_order(number, (*form)?)?;
-                let index = orders.iter().position(|order| *order == Some(own))?;
+                let own = self.compared.own_hypothesis(number, (*form)?)?;
+                let index = hypotheses
+                    .iter()
+                    .position(|hypothesis| *hypothesis == Some(own))?;
                 Some(stamps[index])
             }
         }

@@ -5,7 +5,7 @@ use super::form_cells::FormCells;
 use super::justification::{Finding, Justification, Premise};
 use super::source::HeldPremise;
 use super::votes::{LEAST_VOTES, Votes};
-use crate::form::Order;
+use crate::form::Hypothesis;
 use crate::rulings::ColumnRuling;
 
 /// That a column is never earlier than another decides cell by cell from so
@@ -14,15 +14,15 @@ use crate::rulings::ColumnRuling;
 /// exceptions.
 const LEAST_FOR_CELLS: u64 = 500;
 
-/// The order of a form, where every premise that holds leaves its open cells
-/// that order only, and none of its cells can only have another.
-pub(super) fn order_of(
+/// What a form is read as, where every premise that holds leaves its open cells
+/// one hypothesis only, and none of its cells can only have another.
+pub(super) fn hypothesis_of(
     form: usize,
     cells: &FormCells,
     premises: &[HeldPremise<'_>],
-) -> Option<(Order, Justification)> {
-    let mut decisive = cells.decisive(form).map(|(order, _)| order);
-    let mut order = decisive.next();
+) -> Option<(Hypothesis, Justification)> {
+    let mut decisive = cells.decisive(form).map(|(hypothesis, _)| hypothesis);
+    let mut hypothesis = decisive.next();
     if decisive.next().is_some() {
         return None;
     }
@@ -31,21 +31,21 @@ pub(super) fn order_of(
             return None;
         }
         for (voted, _) in premise.votes.on(form) {
-            if *order.get_or_insert(voted) != voted {
+            if *hypothesis.get_or_insert(voted) != voted {
                 return None;
             }
         }
     }
-    let order = order?;
+    let hypothesis = hypothesis?;
     let votes = |votes: &Votes| votes.on(form).map(|(_, count)| count).sum::<u64>();
     let best = premises.iter().max_by_key(|premise| votes(premise.votes))?;
     let cells = votes(best.votes);
     (cells >= LEAST_VOTES).then_some((
-        order,
+        hypothesis,
         Justification {
             form: Some(form),
             found: Finding::Votes {
-                order,
+                hypothesis,
                 cells,
                 premise: best.premise.clone(),
             },
@@ -73,12 +73,12 @@ const SLIPS_ONE_IN: u64 = 100;
 const CHANCE_ONE_IN: f64 = 1e6;
 
 /// What the premises say against `own`, which the cells of `form` settled.
-pub(super) fn against(form: usize, own: Order, premises: &[HeldPremise<'_>]) -> Against {
+pub(super) fn against(form: usize, own: Hypothesis, premises: &[HeldPremise<'_>]) -> Against {
     let mut against = Against::Nothing;
     for premise in premises {
         let (mut for_own, mut others) = (0, 0);
-        for (order, cells) in premise.votes.on(form) {
-            *if order == own {
+        for (hypothesis, cells) in premise.votes.on(form) {
+            *if hypothesis == own {
                 &mut for_own
             } else {
                 &mut others

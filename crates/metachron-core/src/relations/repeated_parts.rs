@@ -191,14 +191,14 @@ impl Repeat {
             OwnReading::Several {
                 form,
                 stamps,
-                orders,
+                hypotheses,
             } => {
                 let has = |index: usize| {
                     let date = stamps[index].date();
                     date.is_some_and(|date| said == Some(part.of(date)))
                 };
                 let votes = self.votes.all();
-                self.votes.add(form.unwrap_or(IN_FOLD), orders, has);
+                self.votes.add(form.unwrap_or(IN_FOLD), hypotheses, has);
                 if let Some(said) = said.filter(|_| self.votes.all() > votes) {
                     self.keep(said, 1);
                 }

@@ -203,7 +203,7 @@ impl EvidenceSource for SilentGroups {
             }
             _ => return,
         };
-        if row.compared.own_order(row.number, form).is_none() {
+        if row.compared.own_hypothesis(row.number, form).is_none() {
             return;
         }
         for (&index, values) in &mut self.columns {
@@ -265,7 +265,7 @@ impl EvidenceSource for SilentGroups {
     fn conclude<'s>(&'s self, question: &Question<'_>) -> Vec<Conclusion<'s>> {
         let forms = question.open_forms.iter();
         let doubts = forms.filter_map(|(form, either)| {
-            let own = question.own_order(*form)?;
+            let own = question.own_hypothesis(*form)?.order()?;
             let doubted = self.doubted(*form).into_iter();
             let worst = doubted.min_by(|one, other| one.chance.total_cmp(&other.chance))?;
             Some(worst.conclusion(*form, own, either, question.compared))

@@ -5,7 +5,7 @@ use super::form_cells::FormCells;
 use super::justification::{Justification, Premise};
 use super::observed::Observed;
 use super::votes::Votes;
-use crate::form::{Form, Order};
+use crate::form::{Form, Hypothesis};
 use crate::rulings::GroupRuling;
 use std::any::Any;
 use std::fmt::Debug;
@@ -70,7 +70,7 @@ pub(super) fn same_type<S: 'static>(later: Box<dyn EvidenceSource>) -> S {
 pub(super) struct Question<'q> {
     /// The columns of the table.
     pub compared: &'q ComparedColumns,
-    /// Its cells by form and order.
+    /// Its cells by form and hypothesis.
     pub cells: &'q FormCells,
     /// The forms whose order is open, by their number in the ruling.
     pub open_forms: &'q [(usize, Vec<Form>)],
@@ -79,10 +79,10 @@ pub(super) struct Question<'q> {
 }
 
 impl Question<'_> {
-    /// The order that the own cells of `form` settled, where it is in question
+    /// What the own cells of `form` settled, where it is in question
     /// all the same.
-    pub fn own_order(&self, form: usize) -> Option<Order> {
-        self.compared.own_order(self.number, form)
+    pub fn own_hypothesis(&self, form: usize) -> Option<Hypothesis> {
+        self.compared.own_hypothesis(self.number, form)
     }
 }
 

@@ -133,8 +133,8 @@ impl OpenColumn {
             Box::new(RepeatedParts::new(compared, index)),
             Box::new(Distances::new(compared.near_temporal(in_question.number))),
         ];
-        let own_orders = compared.own_orders.get(in_question.number);
-        if own_orders.is_some_and(|orders| orders.iter().any(Option::is_some)) {
+        let own_hypotheses = compared.own_hypotheses.get(in_question.number);
+        if own_hypotheses.is_some_and(|hypotheses| hypotheses.iter().any(Option::is_some)) {
             sources.push(Box::new(SilentGroups::new(compared.near(index))));
         }
         if in_question.is_open {

@@ -10,7 +10,7 @@ use super::observed::Observed;
 use super::source::{Conclusion, EvidenceSource, HeldPremise, Question, holds, same_type};
 use super::votes::Votes;
 use crate::decide::{NeighbourResolver, OwnReading, is_before};
-use crate::form::Order;
+use crate::form::Hypothesis;
 use crate::rulings::TimeOrder;
 use crate::settle::{LEAST_IN_ORDER, is_kept};
 use crate::stamp::Stamp;
@@ -35,7 +35,7 @@ pub(super) struct RowOrder {
     ascending: Direction,
     descending: Direction,
     /// The steps of all cells, as each order would have them.
-    hypotheses: BTreeMap<Order, Hypothesis>,
+    hypotheses: BTreeMap<Hypothesis, AllCells>,
     /// The steps of the texts: where rows of one year were sorted as text, their
     /// dates stand in time order as month-day-year, whatever they are.
     texts: Steps,
@@ -53,7 +53,7 @@ struct Steps {
 
 /// All cells, as one order would have them.
 #[derive(Debug, Default)]
-struct Hypothesis {
+struct AllCells {
     steps: Steps,
     last: Option<Stamp>,
     votes: Votes,
@@ -63,7 +63,7 @@ struct Hypothesis {
 #[derive(Debug)]
 enum OrderedCell {
     Known(Stamp),
-    Several(usize, Vec<Stamp>, Vec<Option<Order>>),
+    Several(usize, Vec<Stamp>, Vec<Option<Hypothesis>>),
 }
 
 /// The rows in one direction of time.
@@ -74,7 +74,7 @@ struct Direction {
     votes: Votes,
     last: Option<Stamp>,
     /// Open cells that have one reading between their neighbours.
-    resolver: NeighbourResolver<(usize, Vec<Option<Order>>)>,
+    resolver: NeighbourResolver<(usize, Vec<Option<Hypothesis>>)>,
 }
 
 impl RowOrder {
@@ -113,7 +113,7 @@ impl RowOrder {
     }
 
     /// The one order that has all cells in time order, and the direction.
-    fn in_order(&self, cells: &FormCells) -> Option<(Order, TimeOrder, &Hypothesis)> {
+    fn in_order(&self, cells: &FormCells) -> Option<(Hypothesis, TimeOrder, &AllCells)> {
         [TimeOrder::Ascending, TimeOrder::Descending]
             .into_iter()
             .find_map(|direction| {
@@ -160,7 +160,7 @@ impl Steps {
     }
 }
 
-impl Hypothesis {
+impl AllCells {
     fn step(&mut self, stamp: Stamp) {
         if let Some(last) = self.last.replace(stamp) {
             self.steps.add(in_time(last, stamp));
@@ -195,10 +195,11 @@ impl EvidenceSource for RowOrder {
             OwnReading::Several {
                 form,
                 stamps,
-                orders,
+                hypotheses,
             } => {
                 let form = form.unwrap_or(IN_FOLD);
-                self.cells.push(OrderedCell::Several(form, stamps, orders));
+                self.cells
+                    .push(OrderedCell::Several(form, stamps, hypotheses));
             }
         }
     }
@@ -269,7 +270,7 @@ impl EvidenceSource for RowOrder {
             let (steps, breaks) = own.steps.in_direction(direction);
             return vec![format!(
                 "time order of the rows, all read as {}: {} {}, {} break it; {}",
-                order.words(),
+                order,
                 count(steps, "step"),
                 direction.name(),
                 number(breaks),
@@ -348,7 +349,9 @@ impl Direction {
 }
 
 /// Counts the order of each open cell that has one reading left.
-fn count_resolved(votes: &mut Votes) -> impl FnMut((usize, Vec<Option<Order>>), Option<usize>) {
+fn count_resolved(
+    votes: &mut Votes,
+) -> impl FnMut((usize, Vec<Option<Hypothesis>>), Option<usize>) {
     |(form, orders), choice| {
         if let Some(choice) = choice {
             votes.vote(form, orders[choice]);

@@ -3,7 +3,7 @@
 
 use super::column::as_written;
 use crate::evidence::ColumnEvidence;
-use crate::form::{Form, Order};
+use crate::form::{Form, Hypothesis};
 use crate::rulings::{ColumnRuling, FormRuling};
 
 /// A ruling whose forms are open again where the column's own cells settled
@@ -14,7 +14,7 @@ pub struct Reopened {
     pub ruling: ColumnRuling,
     /// By the number of the form: the order that the cells settled, where it is
     /// open again.
-    pub own_orders: Vec<Option<Order>>,
+    pub own_hypotheses: Vec<Option<Hypothesis>>,
 }
 
 /// `ruling`, opened again.
@@ -24,7 +24,7 @@ pub struct Reopened {
 pub fn reopened(evidence: &ColumnEvidence, ruling: &ColumnRuling) -> Reopened {
     let mut reopened = Reopened::none(ruling);
     let forms = reopened.ruling.read.forms.iter_mut();
-    for (form, own_order) in forms.zip(&mut reopened.own_orders) {
+    for (form, own_hypothesis) in forms.zip(&mut reopened.own_hypotheses) {
         let FormRuling::Settled(own) = form else {
             continue;
         };
@@ -32,7 +32,7 @@ pub fn reopened(evidence: &ColumnEvidence, ruling: &ColumnRuling) -> Reopened {
         if rivals.is_empty() {
             continue;
         }
-        *own_order = own.order();
+        *own_hypothesis = own.hypothesis();
         *form = FormRuling::Open(std::iter::once(own.clone()).chain(rivals).collect());
     }
     reopened
@@ -43,13 +43,13 @@ impl Reopened {
     pub fn none(ruling: &ColumnRuling) -> Reopened {
         Reopened {
             ruling: ruling.clone(),
-            own_orders: vec![None; ruling.read.forms.len()],
+            own_hypotheses: vec![None; ruling.read.forms.len()],
         }
     }
 
     /// Whether some form is open again.
     pub fn is_any(&self) -> bool {
-        self.own_orders.iter().any(Option::is_some)
+        self.own_hypotheses.iter().any(Option::is_some)
     }
 }
 

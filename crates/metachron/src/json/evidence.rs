@@ -1,9 +1,9 @@
 //! What decisions rest on that a column's own cells do not settle.
 
-use metachron_core::form::Order;
+use metachron_core::form::{Hypothesis, Order};
 use metachron_core::relations::{self, Premise as Held};
 use metachron_core::rulings::{DatePart, TimeOrder};
-use serde::Serialize;
+use serde::{Serialize, Serializer};
 
 #[derive(Serialize)]
 pub struct Justification<'j> {
@@ -29,7 +29,8 @@ enum Finding<'j> {
         cells: u64,
     },
     Votes {
-        order: Order,
+        #[serde(serialize_with = "name")]
+        order: Hypothesis,
         cells: u64,
         premise: Premise<'j>,
     },
@@ -57,8 +58,8 @@ enum Finding<'j> {
 #[serde(rename_all = "kebab-case", tag = "premise")]
 enum Premise<'j> {
     InTimeOrder {
-        #[serde(skip_serializing_if = "Option::is_none")]
-        read_by: Option<Order>,
+        #[serde(skip_serializing_if = "Option::is_none", serialize_with = "name_any")]
+        read_by: Option<Hypothesis>,
         order: TimeOrder,
         steps: u64,
         exceptions: u64,
@@ -82,6 +83,17 @@ enum Premise<'j> {
         column: &'j str,
         rows: u64,
     },
+}
+
+fn name<S: Serializer>(hypothesis: &Hypothesis, serializer: S) -> Result<S::Ok, S::Error> {
+    serializer.serialize_str(&hypothesis.name())
+}
+
+fn name_any<S: Serializer>(
+    hypothesis: &Option<Hypothesis>,
+    serializer: S,
+) -> Result<S::Ok, S::Error> {
+    hypothesis.map(Hypothesis::name).serialize(serializer)
 }
 
 impl<'j> From<&'j relations::Justification> for Justification<'j> {
@@ -121,11 +133,11 @@ impl<'j> From<&'j relations::Finding> for Finding<'j> {
                 cells: *cells,
             },
             relations::Finding::Votes {
-                order,
+                hypothesis,
                 cells,
                 premise,
             } => Finding::Votes {
-                order: *order,
+                order: *hypothesis,
                 cells: *cells,
                 premise: premise.into(),
             },
