@@ -70,9 +70,10 @@ fn tallied(rows: &[Vec<String>], ruled: &[(String, ColumnRuling)]) -> (ComparedC
             .map(|number| InQuestion {
                 number,
                 is_open: true,
+                is_half_a_clock: false,
             })
             .collect(),
-        own_orders: Vec::new(),
+        own_hypotheses: Vec::new(),
         pairs: Vec::new(),
     };
     let decider = |(name, _): &(String, ColumnRuling)| Decider::new(&rulings, name);

@@ -188,6 +188,71 @@ fn one_slip_among_thousands_is_listed_and_hides_nothing() {
     assert_eq!((right < 200, open > 100, wrong), (true, true, 0));
 }
 
+/// The first days of a December by month, at the head of a file that writes the
+/// day first; or the twelfth of each month.
+#[test]
+fn rows_on_the_same_day_of_each_month_are_asked_about() {
+    let head = || (1..12).map(|day| date(2023, 12, day));
+    let rest = || (0..200).map(|number| date(2024, 1, 1) + (number * 2).days());
+    let write = |number: usize, day: Date| match number < 11 {
+        true => month_first(number, day),
+        false => day_first(number, day),
+    };
+    let case = Case::new(head().chain(rest()), write, &[]);
+    assert_eq!(case.score().2, 0, "{}", case.why());
+    // By their place in time, all are settled but the head.
+    assert_eq!(case.settled().columns[0].cells.open, 11);
+    assert!(
+        case.why().contains("on day 12, of 11 months"),
+        "{}",
+        case.why()
+    );
+    // Bills of the first of each month, and a column of one day.
+    let firsts = (1..12).map(|month| date(2023, month, 1));
+    let case = Case::new(firsts.chain(rest()), day_first, &[]);
+    assert_eq!(case.score(), (211, 0, 0), "{}", case.why());
+    let tenths = (0..20).flat_map(|year| (1..12).map(move |month| date(2003 + year, month, 10)));
+    let case = Case::new(tenths.chain(rest()), day_first, &[]);
+    let rows = case.rows.len();
+    assert_eq!(case.score().2, 0, "{rows} rows: {}", case.why());
+}
+
+/// Days of a workbook that counts from 1900, or from 1904.
+fn workbook_day(origin: Date) -> impl Fn(usize, Date) -> String {
+    move |_, day| (day - origin).get_days().to_string()
+}
+
+#[test]
+fn a_date_or_a_year_says_what_workbook_days_count_from() {
+    let iso = |_: usize, day: Date| day.to_string();
+    let year = |_: usize, day: Date| day.year().to_string();
+    let later = |number: usize, day: Date| (day + ((number % 4) as i64).days()).to_string();
+    let others: [(&str, &Write<'_>); 3] = [("out", &iso), ("year", &year), ("back", &later)];
+    let days = || (0..90).map(|number| date(2019, 1, 1) + (number * 37 % 1400).days());
+    for origin in [date(1899, 12, 30), date(1904, 1, 1)] {
+        for other in others {
+            let mut case = Case::new(days(), workbook_day(origin), &[other]);
+            case.columns[0] = "due date";
+            assert_eq!(
+                case.score(),
+                (90, 0, 0),
+                "{origin}, {}: {}",
+                other.0,
+                case.why()
+            );
+        }
+        // Without them, the name alone does not.
+        let mut case = Case::new(days(), workbook_day(origin), &[]);
+        case.columns[0] = "due date";
+        assert_eq!(case.score(), (0, 90, 0), "{origin}");
+    }
+    // Four years later would lie ahead.
+    let days = (0..90).map(|number| date(2023, 1, 1) + (number * 37 % 1400).days());
+    let mut case = Case::new(days, workbook_day(date(1899, 12, 30)), &[]);
+    case.columns[0] = "due date";
+    assert_eq!(case.score(), (90, 0, 0));
+}
+
 /// The numbers are the months of one order and the days of the other.
 #[test]
 fn numbers_that_may_be_months_or_days_settle_nothing() {

@@ -118,7 +118,9 @@ impl Engine {
                 if pass.add_pairs(&tally) || pass.look_closer(&tally, &self.draft.rulings) {
                     return self.plan(PassOf::Relate(pass));
                 }
+                let doubts = pass.doubts(&tally);
                 self.draft.findings = pass.settle(tally, &mut self.draft.rulings);
+                self.draft.skip(doubts);
                 self.finish_relations()
             }
             (PassOf::Neighbours(pass), PassResultOf::Neighbours(result)) => {

@@ -10,6 +10,7 @@ use crate::decide::OwnReading;
 use crate::forecast::TableFindings;
 use crate::relations::{self, ComparedColumns, InQuestion, Tally};
 use crate::rulings::{FILE, Rulings};
+use crate::settle::SkipReason;
 use std::collections::HashMap;
 
 /// The pass over all columns of the table, for those that are in question.
@@ -52,6 +53,7 @@ impl RelatePass {
                 compared.in_question.push(InQuestion {
                     number,
                     is_open: column.is_open,
+                    is_half_a_clock: column.is_half_a_clock,
                 });
             }
         }
@@ -117,6 +119,16 @@ impl RelatePass {
         }
     }
 
+    /// The columns that should be passed through after all, and why.
+    pub fn doubts(&self, tally: &Tally) -> Vec<(String, SkipReason)> {
+        let columns = self.in_question.iter().zip(&tally.columns);
+        let doubts = columns.filter_map(|(column, tallied)| {
+            let reason = relations::doubt(tallied, &self.compared)?;
+            Some((column.name.clone(), reason))
+        });
+        doubts.collect()
+    }
+
     /// Puts what the counts prove into the rulings; says what was found of each
     /// column.
     pub fn settle(&self, tally: Tally, rulings: &mut Rulings) -> HashMap<String, TableFindings> {
@@ -126,6 +138,7 @@ impl RelatePass {
                 name,
                 is_open,
                 reopened,
+                ..
             } = column;
             let Some(ruling) = rulings.column.get_mut(name) else {
                 continue;

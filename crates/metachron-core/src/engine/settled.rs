@@ -7,7 +7,10 @@ use crate::forecast::{ColumnForecast, TableFindings, forecast_column, pass};
 use crate::form::Form;
 use crate::relations::{self, Finding, Justification};
 use crate::rulings::{ColumnRuling, FormRuling, Rulings};
-use crate::settle::{Proof, Reopened, SkipReason, reopened, settle, spread, swap};
+use crate::settle::{
+    Proof, Reopened, SkipReason, is_half_a_clock, other_origin, reopened, settle, spread, swap,
+};
+use crate::stamp::Kind;
 use jiff::civil::Date;
 use std::collections::HashMap;
 
@@ -35,6 +38,8 @@ pub(super) struct QuestionedColumn {
     pub name: String,
     /// Whether its own cells leave something open.
     pub is_open: bool,
+    /// Whether it has times of day that never pass 12:59.
+    pub is_half_a_clock: bool,
     /// The ruling that it is read by meanwhile.
     pub reopened: Reopened,
 }
@@ -109,7 +114,16 @@ impl Draft {
             let name = &request.columns[index];
             let skip = self.skipped.get(name);
             let forms = match (self.rulings.column.get(name), skip) {
-                (Some(ruling), _) => unknown_counts(evidence, ruling.read.all_forms()),
+                (Some(ruling), _) => {
+                    let is_declared = !request.declared_for(name).forms.is_empty()
+                        || !request.declared_for(name).by_example.is_empty();
+                    let other = other_origin(evidence, ruling, request.today());
+                    let forms = ruling.read.all_forms();
+                    match other.filter(|_| !is_declared) {
+                        Some(other) => [forms, vec![other]].concat(),
+                        None => unknown_counts(evidence, forms),
+                    }
+                }
                 (None, Some(SkipReason::Leftover(left))) => left.forms.clone(),
                 (None, Some(SkipReason::BareDigits { .. })) => {
                     unknown_counts(evidence, evidence.counts())
@@ -131,24 +145,52 @@ impl Draft {
         if request.rulings.is_some() {
             return Vec::new();
         }
+        let half_clocks = self.half_clocks(request, surveyed);
         let columns = request.asked.iter().zip(&surveyed.evidence.columns);
         columns
             .filter_map(|(&index, evidence)| {
                 let name = &request.columns[index];
                 let ruling = self.rulings.column.get(name)?;
+                let is_half_a_clock = half_clocks.len() > 1 && half_clocks.contains(&index);
                 let is_open = relations::is_open(evidence, ruling);
                 let reopened = if request.declared_for(name).is_order_said() {
                     Reopened::none(ruling)
                 } else {
                     reopened(evidence, ruling)
                 };
-                (is_open || reopened.is_any()).then(|| QuestionedColumn {
+                let is_in_question = is_open || reopened.is_any() || is_half_a_clock;
+                is_in_question.then(|| QuestionedColumn {
                     name: name.clone(),
                     is_open,
+                    is_half_a_clock,
                     reopened,
                 })
             })
             .collect()
+    }
+
+    /// The indexes of the columns whose times never pass 12:59, unless a form of
+    /// theirs is declared.
+    fn half_clocks(&self, request: &Request, surveyed: &Surveyed) -> Vec<usize> {
+        let columns = request.asked.iter().zip(&surveyed.evidence.columns);
+        let half = columns.filter(|(index, evidence)| {
+            let name = &request.columns[**index];
+            let ruling = self.rulings.column.get(name);
+            ruling.is_some_and(|ruling| ruling.kind == Kind::Time)
+                && is_half_a_clock(evidence)
+                && request.declared_for(name).forms.is_empty()
+        });
+        half.map(|(&index, _)| index).collect()
+    }
+
+    /// Passes columns through that the rest of the table casts doubt on, so that
+    /// a person is asked.
+    pub fn skip(&mut self, doubts: Vec<(String, SkipReason)>) {
+        for (name, reason) in doubts {
+            self.rulings.column.shift_remove(&name);
+            self.findings.remove(&name);
+            self.skipped.insert(name, reason);
+        }
     }
 
     pub fn into_settled(mut self, request: &Request, surveyed: Surveyed) -> Settled {

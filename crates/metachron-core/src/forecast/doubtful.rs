@@ -41,7 +41,7 @@ pub(super) fn is_it_temporal(
             plain: true,
         } => (Topic::AreSome, readable),
         SkipReason::NoDay { cells } => (Topic::IsDay, cells),
-        SkipReason::HalfDay { cells } => (Topic::IsWholeDay, cells),
+        SkipReason::HalfDay { cells, .. } => (Topic::IsWholeDay, cells),
         SkipReason::Seasons { cells } => (Topic::IsMonth, cells),
         SkipReason::PastMidnight { cells } => (Topic::IsElapsed, cells),
         _ => return Vec::new(),

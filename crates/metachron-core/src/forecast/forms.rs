@@ -163,7 +163,7 @@ fn form(shape: &ShapeEvidence, ruling: &ColumnRuling, plan: &ShapePlan) -> Optio
     let by_kind = matches!(choice, Choice::Settled { .. }) && orders.is_empty() && ambiguous > 0;
     Some(FormForecast {
         rests_on: match (counts, by_kind) {
-            (true, _) => Rest::Numbers,
+            (true, _) if matches!(choice, Choice::Settled { .. }) => Rest::Numbers,
             (_, true) => Rest::Kind,
             _ => rest(choice, &orders, &patterns, ruling, shape),
         },

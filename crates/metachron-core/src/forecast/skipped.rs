@@ -39,7 +39,7 @@ impl Skipped {
             | SkipReason::Doubtful { cells }
             | SkipReason::OtherCalendar { cells, .. }
             | SkipReason::NoDay { cells }
-            | SkipReason::HalfDay { cells }
+            | SkipReason::HalfDay { cells, .. }
             | SkipReason::Seasons { cells }
             | SkipReason::PastMidnight { cells } => Skipped::Doubtful { readable: cells },
         }
@@ -48,6 +48,12 @@ impl Skipped {
 
 pub(super) fn remarks(evidence: &ColumnEvidence, reason: &SkipReason) -> Vec<String> {
     match reason {
+        SkipReason::HalfDay {
+            before: Some(other),
+            ..
+        } => vec![format!(
+            "it is before {other}, which it should follow, and neither passes 12:59"
+        )],
         // Where they are hardly anything but dates, there is a question.
         SkipReason::TooFew {
             readable,

@@ -115,6 +115,12 @@ impl Count {
         origin: Origin::Civil(DateTime::constant(1899, 12, 30, 0, 0, 0, 0)),
     };
 
+    /// The days of workbooks that count from 1904 (ECMA-376 part 1, §18.17.4.1).
+    pub(crate) const WORKBOOK_1904: Count = Count {
+        unit: CountUnit::Days,
+        origin: Origin::Civil(DateTime::constant(1904, 1, 1, 0, 0, 0, 0)),
+    };
+
     /// Units since 1970 in UTC.
     pub(crate) const fn unix(unit: CountUnit) -> Count {
         Count {

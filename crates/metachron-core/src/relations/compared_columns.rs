@@ -26,6 +26,8 @@ pub struct InQuestion {
     pub number: usize,
     /// Whether it is open. If not, its own cells settled it.
     pub is_open: bool,
+    /// Whether it has times of day that never pass 12:59.
+    pub is_half_a_clock: bool,
 }
 
 /// At most so many pairs of columns are compared, whatever the width of the
@@ -49,6 +51,18 @@ impl ComparedColumns {
         let near = self.near(self.temporal[number]);
         let is_near = |other: &usize| near.binary_search(&self.temporal[*other]).is_ok();
         (0..self.temporal.len()).filter(is_near).collect()
+    }
+
+    /// The numbers of the other columns whose times never pass 12:59, near this
+    /// one.
+    pub(super) fn half_clocks(&self, number: usize) -> Vec<usize> {
+        let near = self.near_temporal(number);
+        let others = self
+            .in_question
+            .iter()
+            .filter(|other| other.is_half_a_clock);
+        let others = others.map(|other| other.number);
+        others.filter(|other| near.contains(other)).collect()
     }
 
     /// What the own cells of `form` of a temporal column settled.

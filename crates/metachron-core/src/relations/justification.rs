@@ -48,6 +48,18 @@ pub enum Finding {
         /// How many cells the others have.
         cells: u64,
     },
+    /// Rows follow each other on the same day of one month after the other, in a
+    /// form that the cells of the others settle: they may be days of one month.
+    DayRun {
+        /// How many.
+        rows: u64,
+        /// On which day of the month.
+        day: i8,
+        /// In how many months.
+        months: u32,
+        /// The order of the others.
+        order: Order,
+    },
     /// A premise leaves cells of the form one order, and all the same
     /// (level 5).
     Votes {
@@ -223,6 +235,17 @@ impl Justification {
                     order.words(),
                 )
             }
+            Finding::DayRun {
+                rows,
+                day,
+                months,
+                order,
+            } => format!(
+                "{} that follow each other are all on day {day}, of {months} months, as {}; \
+                 otherwise they are different days of one month. Cells that could be so are open",
+                count(*rows, "row"),
+                order.words(),
+            ),
             Finding::Votes {
                 hypothesis,
                 cells,

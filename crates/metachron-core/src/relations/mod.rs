@@ -16,9 +16,11 @@
 
 mod column_pairs;
 mod compared_columns;
+mod day_runs;
 mod distances;
 mod form_cells;
 mod group;
+mod half_clocks;
 mod justification;
 mod observed;
 mod premises;
@@ -39,6 +41,7 @@ use crate::decide::{Judgement, OpenReason, ShapePlan};
 use crate::evidence::{ColumnEvidence, Hint};
 use crate::form::{Form, Hypothesis};
 use crate::rulings::{ColumnRuling, FormRuling};
+use crate::settle::SkipReason;
 use crate::zone::WhichInstant;
 use premises::Against;
 use source::{Conclusion, Question};
@@ -99,6 +102,19 @@ pub fn attempts(open: &OpenColumn, compared: &ComparedColumns) -> Vec<String> {
         .collect()
 }
 
+/// Why a column should be passed through after all, where the rest of the table
+/// says so.
+pub fn doubt(open: &OpenColumn, compared: &ComparedColumns) -> Option<SkipReason> {
+    let question = Question {
+        compared,
+        number: open.in_question.number,
+        cells: &open.cells,
+        open_forms: &[],
+    };
+    let mut sources = open.sources.iter();
+    sources.find_map(|source| source.doubt(&question))
+}
+
 /// The forms of a ruling whose order is open, by their number.
 fn open_forms(ruling: &ColumnRuling) -> Vec<(usize, Vec<Form>)> {
     let forms = ruling.read.forms.iter().enumerate();
@@ -139,6 +155,7 @@ pub fn settle(
     let mut justifications = Vec::new();
     let mut held = Vec::new();
     let mut groups = HashMap::new();
+    let mut doubts = HashMap::new();
     let sources = open.sources.iter();
     for conclusion in sources.flat_map(|source| source.conclude(&question)) {
         match conclusion {
@@ -150,7 +167,17 @@ pub fn settle(
             } => {
                 groups.insert(form, (group, justification));
             }
+            Conclusion::Doubt {
+                form,
+                justification,
+            } => {
+                doubts.insert(form, justification);
+            }
         }
+    }
+    // Some rows out of order are no reason to doubt what their cells settle.
+    if !open.in_question.is_open && doubts.is_empty() {
+        held.retain(|held| !matches!(held.premise, Premise::InTimeOrder { .. }));
     }
     let held = premises::without_conflicts(held);
     let mut otherwise = None;
@@ -158,6 +185,9 @@ pub fn settle(
         let own_hypothesis = question.own_hypothesis(*form);
         if let Some((group, justification)) = groups.remove(form) {
             ruling.read.forms[*form] = FormRuling::ByGroup(group);
+            justifications.push(justification);
+        } else if let Some(justification) = doubts.remove(form) {
+            ruling.read.forms[*form] = FormRuling::Open(either.clone());
             justifications.push(justification);
         } else if let Some(own_hypothesis) = own_hypothesis {
             match premises::against(*form, own_hypothesis, &held) {

@@ -7,6 +7,7 @@ use super::observed::Observed;
 use super::votes::Votes;
 use crate::form::{Form, Hypothesis};
 use crate::rulings::GroupRuling;
+use crate::settle::SkipReason;
 use std::any::Any;
 use std::fmt::Debug;
 
@@ -45,6 +46,11 @@ pub(super) trait EvidenceSource: Debug + Send {
 
     /// What the counts prove.
     fn conclude<'s>(&'s self, question: &Question<'_>) -> Vec<Conclusion<'s>>;
+
+    /// Why the column should be passed through after all, and a person asked.
+    fn doubt(&self, _question: &Question<'_>) -> Option<SkipReason> {
+        None
+    }
 
     /// What was looked for, and what was found, a sentence each.
     fn attempts(&self, question: &Question<'_>) -> Vec<String>;
@@ -95,6 +101,14 @@ pub(super) enum Conclusion<'s> {
         /// The ruling.
         group: GroupRuling,
         /// What it rests on.
+        justification: Justification,
+    },
+    /// Something speaks against the order that a form's own cells settled, and
+    /// nothing says which cells it does not hold for.
+    Doubt {
+        /// The number of the form.
+        form: usize,
+        /// What speaks against it.
         justification: Justification,
     },
     /// Something holds for all cells that are known.

@@ -3,9 +3,11 @@
 
 use super::column_pairs::ColumnPairs;
 use super::compared_columns::{ComparedColumns, InQuestion};
+use super::day_runs::DayRuns;
 use super::distances::Distances;
 use super::form_cells::FormCells;
 use super::group::GroupCounts;
+use super::half_clocks::HalfClocks;
 use super::observed::Observed;
 use super::repeated_parts::RepeatedParts;
 use super::silent_groups::SilentGroups;
@@ -136,10 +138,15 @@ impl OpenColumn {
         let own_hypotheses = compared.own_hypotheses.get(in_question.number);
         if own_hypotheses.is_some_and(|hypotheses| hypotheses.iter().any(Option::is_some)) {
             sources.push(Box::new(SilentGroups::new(compared.near(index))));
+            sources.push(Box::new(DayRuns::default()));
         }
+        if in_question.is_half_a_clock {
+            let others = compared.half_clocks(in_question.number);
+            sources.push(Box::new(HalfClocks::new(others)));
+        }
+        sources.push(Box::new(RowOrder::new(index, in_question.is_open)));
         if in_question.is_open {
             sources.push(Box::new(GroupCounts::new(compared, index)));
-            sources.push(Box::new(RowOrder::new(index)));
             let near = compared.near_temporal(in_question.number);
             sources.push(Box::new(ColumnPairs::new(near)));
         }

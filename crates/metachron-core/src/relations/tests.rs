@@ -1,5 +1,6 @@
 use super::*;
 use crate::decide::{Decider, OwnReading, RowContext};
+use crate::form::Order;
 use crate::rulings::{Rulings, TimeOrder};
 use jiff::civil::{Date, date};
 use jiff::{Span, ToSpan};
@@ -25,8 +26,9 @@ fn compared(pairs: &[(usize, usize)]) -> ComparedColumns {
         in_question: vec![InQuestion {
             number: 0,
             is_open: true,
+            is_half_a_clock: false,
         }],
-        own_orders: Vec::new(),
+        own_hypotheses: Vec::new(),
         pairs: pairs.to_vec(),
     }
 }
@@ -176,10 +178,15 @@ fn a_column_that_is_never_later_settles_a_silent_form() {
         "{:?} {justifications:?}",
         ruling.read
     );
-    let Finding::Votes { order, premise, .. } = &justifications[0].found else {
+    let Finding::Votes {
+        hypothesis,
+        premise,
+        ..
+    } = &justifications[0].found
+    else {
         panic!("{justifications:?}")
     };
-    assert_eq!(*order, Order::Dmy);
+    assert_eq!(hypothesis.order(), Some(Order::Dmy));
     assert!(
         premise.sentence().contains("never before out"),
         "{}",

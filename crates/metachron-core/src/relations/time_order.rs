@@ -42,6 +42,8 @@ pub(super) struct RowOrder {
     last_text: String,
     /// The index of the column.
     index: usize,
+    /// Whether cells are read as the column's own cells settled them.
+    as_settled: bool,
 }
 
 /// How many steps from one row to the next go up, and how many down.
@@ -78,8 +80,9 @@ struct Direction {
 }
 
 impl RowOrder {
-    /// Of the column at `index`.
-    pub fn new(index: usize) -> RowOrder {
+    /// Of the column at `index`, with its cells as they settled themselves, or all
+    /// in question.
+    pub fn new(index: usize, as_settled: bool) -> RowOrder {
         RowOrder {
             cells: Vec::new(),
             ascending: Direction::new(TimeOrder::Ascending),
@@ -88,6 +91,7 @@ impl RowOrder {
             texts: Steps::default(),
             last_text: String::new(),
             index,
+            as_settled,
         }
     }
 
@@ -181,7 +185,11 @@ fn in_time(one: Stamp, other: Stamp) -> Ordering {
 
 impl EvidenceSource for RowOrder {
     fn observe(&mut self, row: &Observed<'_>) {
-        let own = row.as_settled();
+        let own = if self.as_settled {
+            row.as_settled()
+        } else {
+            row.own().clone()
+        };
         if !matches!(own, OwnReading::Nothing(_)) {
             let text = &row.texts[self.index];
             if !self.last_text.is_empty() {
@@ -212,7 +220,7 @@ impl EvidenceSource for RowOrder {
     }
 
     fn start_again(&self) -> Box<dyn EvidenceSource> {
-        Box::new(RowOrder::new(self.index))
+        Box::new(RowOrder::new(self.index, self.as_settled))
     }
 
     fn wants_text(&self, index: usize) -> bool {

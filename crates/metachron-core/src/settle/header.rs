@@ -91,6 +91,14 @@ const WEEKS: &str = "week wk kw woche semaine semana settimana";
 /// Words at the end of a name that make it a point in time again: `break start`.
 const ENDS: &str = "start end begin begins ends from to at until since";
 
+/// Words that say that something starts or ends then.
+const STARTS: &str = "\
+    start starts started begin begins begun from since in open opens opened opening arrival \
+    arrived von ab beginn anfang début debut inicio inizio начало";
+const FINISHES: &str = "\
+    end ends ended finish finished stop until till to out close closes closed closing departure \
+    left bis ende fin fine fim конец";
+
 /// Words before `hours` that make them times of day.
 const OPENING: &str = "opening business office visiting open";
 
@@ -119,6 +127,26 @@ pub(crate) fn part_named(name: &str) -> Option<DatePart> {
     let mut named = lists.into_iter().filter(|(_, list)| has(list));
     let (part, _) = named.next()?;
     named.next().is_none().then_some(part)
+}
+
+/// Which end of a span of time a column is.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub(crate) enum Side {
+    /// Where it begins.
+    Start,
+    /// Where it ends.
+    End,
+}
+
+/// Which end of a span of time the column's name says that it is.
+pub(crate) fn side_named(name: &str) -> Option<Side> {
+    let header = Header::of(name);
+    let has = |list: &str| header.words.iter().any(|word| is_one(list, word));
+    match (has(STARTS), has(FINISHES)) {
+        (true, false) => Some(Side::Start),
+        (false, true) => Some(Side::End),
+        _ => None,
+    }
 }
 
 impl Header {

@@ -32,7 +32,7 @@ pub use century::default_window;
 pub(crate) use century::{other_window, short_years};
 pub(crate) use column::as_written;
 pub use declared::Declared;
-pub(crate) use header::{names_a_date, part_named};
+pub(crate) use header::{Side, names_a_date, part_named, side_named};
 pub use leftover::Leftover;
 pub(crate) use locale::{agreed_locale, fitting_locales, has_gregorian_years};
 pub use order::contradicting_until_open;
@@ -40,7 +40,7 @@ pub(crate) use order::{LEAST_IN_ORDER, is_kept, live_orders};
 pub use reopened::{Reopened, reopened};
 pub(crate) use source::{Proof, spread, swap};
 pub use temporal::SkipReason;
-pub(crate) use temporal::has_short_year;
+pub(crate) use temporal::{has_short_year, is_half_a_clock, other_origin};
 
 use crate::calendar::Calendar;
 use crate::evidence::{ColumnEvidence, Hint, ShapeEvidence};

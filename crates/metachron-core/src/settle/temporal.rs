@@ -6,10 +6,12 @@ use super::weight::{Weight, is_numbered_day};
 use super::{Declared, live_orders};
 use crate::calendar::{Calendar, suggested_by};
 use crate::evidence::{ColumnEvidence, Hint, ShapeEvidence, Span};
-use crate::form::{Elapsed, Field, FieldType, Form};
+use crate::form::{Count, Elapsed, Field, FieldType, Form};
 use crate::lex::Class;
 use crate::reading::Outcome;
+use crate::rulings::{ColumnRuling, FormRuling};
 use crate::stamp::Kind;
+use jiff::ToSpan;
 use jiff::civil::{Date, date};
 use std::ops::RangeInclusive;
 
@@ -71,6 +73,9 @@ pub enum SkipReason {
     /// Times of day on both sides of six o'clock, none of which passes 12:59:
     /// the half of the day is missing, perhaps.
     HalfDay {
+        /// The column that it is before, though it should follow; if none, it is
+        /// the hours themselves that say so.
+        before: Option<String>,
         /// How many cells.
         cells: u64,
     },
@@ -153,7 +158,10 @@ pub(super) fn check(
     }
     // Nor does it say what its clock leaves out, or that a zero is a day.
     if !elapsed && lacks_half_of_day(evidence) && readable >= LEAST_OF_HALF_DAY {
-        return Err(SkipReason::HalfDay { cells: readable });
+        return Err(SkipReason::HalfDay {
+            before: None,
+            cells: readable,
+        });
     }
     if readable > 1 && on_zero_days(evidence) == readable {
         return Err(SkipReason::NoDay { cells: readable });
@@ -245,16 +253,27 @@ const LEAST_OF_HALF_DAY: u64 = 20;
 /// Whether all cells are times of a clock that goes from 1 to 12, without a word
 /// for the half of the day.
 fn lacks_half_of_day(evidence: &ColumnEvidence) -> bool {
+    hours_of_half_a_clock(evidence).is_some_and(|hours| hours >= HOURS_OF_HALF_DAY)
+}
+
+/// Whether they may be times of a clock that goes from 1 to 12.
+pub(crate) fn is_half_a_clock(evidence: &ColumnEvidence) -> bool {
+    hours_of_half_a_clock(evidence).is_some_and(|hours| hours > 0)
+}
+
+/// How many different hours there are, where all cells are times from 1:00 to
+/// 12:59 without a word for the half of the day.
+fn hours_of_half_a_clock(evidence: &ColumnEvidence) -> Option<u32> {
     let mut hours = 0;
     for shape in &evidence.shapes {
         let is_time = shape.hours != 0;
         if !is_time && shape.count(|tally| !tally.outcome.is_unreadable()) > 0 {
-            return false;
+            return None;
         }
         hours |= shape.hours;
     }
     let from_1_to_12 = 0b1_1111_1111_1110;
-    hours & !from_1_to_12 == 0 && hours.count_ones() >= HOURS_OF_HALF_DAY
+    (hours & !from_1_to_12 == 0).then_some(hours.count_ones())
 }
 
 /// Whether the column's name says something else than what its cells read as:
@@ -326,6 +345,7 @@ fn spans(evidence: &ColumnEvidence) -> (Span, Span) {
     for shape in &evidence.shapes {
         for (candidate, span) in shape.readings.candidates().iter().zip(&shape.spans) {
             match candidate.form.count() {
+                Some(_) if candidate.form.is_swapped() => {}
                 Some(_) => counted.merge(span),
                 None if candidate.usual => written.merge(span),
                 None => {}
@@ -418,12 +438,40 @@ pub(super) fn counts_fit(
     today: Date,
 ) -> bool {
     let (counted, written) = spans(evidence);
-    let is_of_written_years = match (years(&counted), years(&written)) {
+    are_within(&counted, &written)
+        || Header::of(name).is_about_dates() && is_of_our_time(shape, today)
+}
+
+/// Whether the counts are of the years that are written.
+fn are_within(counted: &Span, written: &Span) -> bool {
+    match (years(counted), years(written)) {
         (Some((from, to)), Some((first, last))) => from >= first - 1 && to <= last + 1,
         _ => false,
-    };
-    is_of_written_years || Header::of(name).is_about_dates() && is_of_our_time(shape, today)
+    }
 }
+
+/// The other origin that the workbook days of a column may be counted from,
+/// where nothing but its name says that they are days: a workbook counts from
+/// 1900 or from 1904, and four years later are as plausible unless they lie
+/// ahead.
+pub(crate) fn other_origin(
+    evidence: &ColumnEvidence,
+    ruling: &ColumnRuling,
+    today: Date,
+) -> Option<Form> {
+    let [FormRuling::Settled(form)] = &ruling.read.forms[..] else {
+        return None;
+    };
+    let (counted, written) = spans(evidence);
+    let latest = counted.latest?.date()?;
+    let later = latest.checked_add(YEARS_BETWEEN_ORIGINS.years()).ok()?;
+    let is_plausible =
+        form.count() == Some(Count::WORKBOOK) && later <= today && !are_within(&counted, &written);
+    is_plausible.then(|| Form::of_count(Count::WORKBOOK_1904))
+}
+
+/// Workbooks count from 1900 or from 1904.
+const YEARS_BETWEEN_ORIGINS: i64 = 4;
 
 /// Whether some usual form of `shape` has a day, a month and a year.
 fn has_order(shape: &ShapeEvidence) -> bool {

@@ -28,6 +28,12 @@ enum Finding<'j> {
         decisive: u64,
         cells: u64,
     },
+    DayRun {
+        rows: u64,
+        day: i8,
+        months: u32,
+        order: Order,
+    },
     Votes {
         #[serde(serialize_with = "name")]
         order: Hypothesis,
@@ -131,6 +137,17 @@ impl<'j> From<&'j relations::Finding> for Finding<'j> {
                 order: *order,
                 decisive: *decisive,
                 cells: *cells,
+            },
+            relations::Finding::DayRun {
+                rows,
+                day,
+                months,
+                order,
+            } => Finding::DayRun {
+                rows: *rows,
+                day: *day,
+                months: *months,
+                order: *order,
             },
             relations::Finding::Votes {
                 hypothesis,

@@ -85,7 +85,7 @@ pub fn sentence(column: &str, question: &Question, row_names: &RowNames) -> Stri
              is passed through as it came; if they {are} months:"
         ),
         Topic::IsWholeDay => format!(
-            "{column}: {cells} {example} never pass 12:59, and have nearly every hour from 1 to 12: \
+            "{column}: {cells} {example} never pass 12:59, where later hours should be: \
              a.m. and p.m. may be missing, or stand in another column. The column is passed through \
              as it came; if its clock has 24 hours:"
         ),

@@ -176,6 +176,10 @@ fn decided(form: &FormForecast, column: &ColumnForecast) -> String {
         Rest::Kind => "the column holds one kind of value",
         Rest::Table if is_swapped(form, column) => "an import had swapped day and month",
         Rest::Table if is_spread(form, column) => "its days and years are spread so",
+        Rest::Table if matches!(finding(form, column), Some(Finding::DayRun { .. })) => {
+            "its own cells leave one order, and some rows speak against it: where they stand \
+             in time says which, else they are open"
+        }
         Rest::Table if is_doubted(form, column) => {
             "its own cells leave one order, and groups that it may not hold for are open"
         }
@@ -248,6 +252,7 @@ fn changes(column: &ColumnForecast) -> Vec<String> {
                     "one cell of {patterns} that can only have another order, or years of as many \
                      different numbers as the days"
                 ),
+                Finding::DayRun { .. } => "an answer to the question below".to_owned(),
                 Finding::SilentGroups { values, .. } => {
                     let names: Vec<&str> = values.iter().map(|(value, _)| value.as_str()).collect();
                     format!(

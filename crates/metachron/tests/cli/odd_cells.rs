@@ -187,6 +187,44 @@ fn times_that_never_pass_noon_are_asked_about() {
 
 /// What a spreadsheet that reads the month first left of dates with the day
 /// first: text past the 12th, and numbers of other days.
+/// Shifts by a clock of twelve hours end before they start.
+#[test]
+fn ends_before_their_starts_are_asked_about() {
+    let table = |names: &str, start: &dyn Fn(usize) -> usize, end: &dyn Fn(usize) -> usize| {
+        let rows = (0..40).map(|row| format!("{}:30,{}:00", start(row), end(row)));
+        let rows: Vec<String> = rows.collect();
+        Folder::with("in.csv", format!("{names}\n{}\n", rows.join("\n")))
+    };
+    let morning = |row: usize| 7 + row % 4;
+    let afternoon = |row: usize| 1 + row % 5;
+    let folder = table("start,end", &morning, &afternoon);
+    let survey = folder.run(&["survey", "in.csv"]).status(3);
+    holds(
+        &survey.out,
+        &["end: it is before start", "-c end --read-form 'H:mm'"],
+    );
+    folder
+        .run(&["convert", "in.csv", "-o", "out.csv"])
+        .status(3);
+    holds(&folder.read("out.csv"), &["07:30:00,1:00"]);
+    // The answer is kept by the rulings, and not asked again.
+    let answered = ["-c", "start", "-c", "end", "--read-form", "H:mm"];
+    let settle = [&["settle", "in.csv", "-o", "r.toml"][..], &answered].concat();
+    folder.run(&settle).status(0);
+    folder
+        .run(&["convert", "in.csv", "-r", "r.toml", "-o", "out.csv"])
+        .status(0);
+    holds(&folder.read("out.csv"), &["07:30:00,01:00:00"]);
+
+    // A night shift, mornings alone, and columns the other way round.
+    let night = table("start,end", &|row| 20 + row % 4, &|row| 1 + row % 5);
+    night.run(&["survey", "in.csv"]).status(0);
+    let mornings = table("start,end", &|row| 7 + row % 2, &|row| 9 + row % 4);
+    mornings.run(&["survey", "in.csv"]).status(0);
+    let turned = table("end,start", &|row| 10 + row % 3, &|row| 7 + row % 3);
+    turned.run(&["survey", "in.csv"]).status(0);
+}
+
 #[test]
 fn numbers_of_days_that_were_swapped_are_swapped_back() {
     let days = (0..150).map(|number| {
