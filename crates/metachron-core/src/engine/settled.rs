@@ -8,7 +8,8 @@ use crate::form::Form;
 use crate::relations::{self, Finding, Justification};
 use crate::rulings::{ColumnRuling, FormRuling, Rulings};
 use crate::settle::{
-    Proof, Reopened, SkipReason, is_half_a_clock, other_origin, reopened, settle, spread, swap,
+    Proof, Reopened, SkipReason, is_half_a_clock, named_order, other_origin, reopened, settle,
+    spread, swap,
 };
 use crate::stamp::Kind;
 use jiff::civil::Date;
@@ -201,8 +202,8 @@ impl Draft {
                 Some(ruling) => {
                     let mut findings = self.findings.remove(name).unwrap_or_default();
                     findings.justifications.extend(swapped(evidence, ruling));
-                    let spread = spreads(name, evidence, ruling, request.today());
-                    findings.justifications.extend(spread);
+                    let alone = settled_alone(name, evidence, ruling, request.today());
+                    findings.justifications.extend(alone);
                     forecast_column(name, evidence, ruling, &findings, request.today())
                 }
                 None => {
@@ -262,37 +263,47 @@ fn rule_column(
 }
 
 /// What a ruling rests on that reads dates with day and month swapped.
-/// What the spread of days and years says about forms that it settled.
-fn spreads(
+/// What beyond decisive cells a column's own cells and its name say about forms
+/// that they settled.
+fn settled_alone(
     name: &str,
     evidence: &ColumnEvidence,
     ruling: &ColumnRuling,
     today: Date,
 ) -> Vec<Justification> {
-    let mut found: Vec<Justification> = Vec::new();
+    let mut justifications: Vec<Justification> = Vec::new();
+    if ruling.read.order.is_some() {
+        return justifications;
+    }
     for shape in &evidence.shapes {
-        let Some(spread) = spread(name, evidence, shape, today) else {
+        let named = || {
+            let (index, order) = named_order(name, shape)?;
+            Some((index, Finding::Named { order }))
+        };
+        let spread = || {
+            let spread = spread(name, evidence, shape, today)?;
+            let found = Finding::Spread {
+                order: spread.order,
+                years: spread.years,
+                days: spread.days,
+                other_years: spread.other_years,
+                cells: spread.cells,
+            };
+            Some((spread.index, found))
+        };
+        let Some((index, found)) = named().or_else(spread) else {
             continue;
         };
         let is_it = |form: &FormRuling| match form {
-            FormRuling::Settled(form) => shape.readings.index_of(form) == Some(spread.index),
+            FormRuling::Settled(form) => shape.readings.index_of(form) == Some(index),
             FormRuling::Open(_) | FormRuling::ByGroup(_) => false,
         };
         let form = ruling.read.forms.iter().position(is_it);
-        if form.is_some() && !found.iter().any(|known| known.form == form) {
-            found.push(Justification {
-                form,
-                found: Finding::Spread {
-                    order: spread.order,
-                    years: spread.years,
-                    days: spread.days,
-                    other_years: spread.other_years,
-                    cells: spread.cells,
-                },
-            });
+        if form.is_some() && !justifications.iter().any(|known| known.form == form) {
+            justifications.push(Justification { form, found });
         }
     }
-    found
+    justifications
 }
 
 fn swapped(evidence: &ColumnEvidence, ruling: &ColumnRuling) -> Option<Justification> {

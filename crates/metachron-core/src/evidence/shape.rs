@@ -85,6 +85,9 @@ pub enum Hint {
 /// Numbers that count time are believed in these years.
 const COUNTED_YEARS: RangeInclusive<i16> = 1920..=2069;
 
+/// Digits without a sign have years in these bounds, if they are dates.
+pub(crate) const BARE_YEARS: RangeInclusive<i16> = 1500..=2500;
+
 /// Whether what a candidate reads as `stamp` is far from our time. A few seconds
 /// about zero are an empty cell; the last day that a workbook knows is
 /// one without an end.
@@ -102,7 +105,8 @@ pub(crate) fn is_far_from_us(candidate: &Candidate, stamp: Stamp) -> bool {
         // Who writes an era says which calendar it is, and two digits stand in
         // the window that is ruled.
         let mut fields = candidate.form.fields();
-        is_far(date.year())
+        let is_bare = || candidate.form.is_bare();
+        (is_far(date.year()) || !BARE_YEARS.contains(&date.year()) && is_bare())
             && !reader.has_two_digit_year()
             && !fields.any(|field| matches!(field, Field::Era(_)))
     }

@@ -277,6 +277,11 @@ impl Form {
         self.order().map(Hypothesis::Order).or_else(count)
     }
 
+    /// Whether it has fields alone, and no sign between them: `yyyyMMdd`.
+    pub(crate) fn is_bare(&self) -> bool {
+        self.items.len() == self.fields().count()
+    }
+
     /// Whether the month is written as a number, or is one in a typed cell.
     pub fn has_numeric_month(&self) -> bool {
         self.fields()

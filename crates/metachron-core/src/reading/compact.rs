@@ -33,16 +33,21 @@ pub(super) fn compact(classes: Classes<'_>, start: usize) -> Vec<Piece> {
             &[&[Year, Month(Two), Day(Two)]],
             &[&[Day(Two), Month(Two), Year], &[Month(Two), Day(Two), Year]],
         ),
-        // X.509's UTCTime (ITU-T X.680 §47) ends in Z.
+        // GeneralizedTime may leave out minutes and seconds (ITU-T X.680 §46).
+        10 if utc => (&[&[Year, Month(Two), Day(Two), Hour(Two)]], &[]),
+        // UTCTime (§47) has two digits of the year: X.509's ends in Z.
         12 if utc => (
-            &[&[
-                YearOfTwo,
-                Month(Two),
-                Day(Two),
-                Hour(Two),
-                Minute(Two),
-                Second(Two),
-            ]],
+            &[
+                &[
+                    YearOfTwo,
+                    Month(Two),
+                    Day(Two),
+                    Hour(Two),
+                    Minute(Two),
+                    Second(Two),
+                ],
+                &[Year, Month(Two), Day(Two), Hour(Two), Minute(Two)],
+            ],
             &[],
         ),
         12 => (

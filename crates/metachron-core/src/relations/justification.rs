@@ -77,6 +77,11 @@ pub enum Finding {
         /// The premise.
         premise: Premise,
     },
+    /// The column's name spells the order out (level 3).
+    Named {
+        /// The order.
+        order: Order,
+    },
     /// How days and two-digit years are spread says which is which (level 3).
     Spread {
         /// The order that it leaves.
@@ -263,6 +268,10 @@ impl Justification {
                     count(*cells, "cell"),
                 )
             }
+            Finding::Named { order } => format!(
+                "the column's name says {}, and no cell contradicts",
+                order.words()
+            ),
             Finding::Spread {
                 order,
                 years,

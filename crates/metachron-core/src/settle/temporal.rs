@@ -5,7 +5,7 @@ use super::leftover::{self, Leftover};
 use super::weight::{Weight, is_numbered_day};
 use super::{Declared, live_orders};
 use crate::calendar::{Calendar, suggested_by};
-use crate::evidence::{ColumnEvidence, Hint, ShapeEvidence, Span};
+use crate::evidence::{BARE_YEARS, ColumnEvidence, Hint, ShapeEvidence, Span};
 use crate::form::{Count, Elapsed, Field, FieldType, Form};
 use crate::lex::Class;
 use crate::reading::Outcome;
@@ -13,7 +13,6 @@ use crate::rulings::{ColumnRuling, FormRuling};
 use crate::stamp::Kind;
 use jiff::ToSpan;
 use jiff::civil::{Date, date};
-use std::ops::RangeInclusive;
 
 /// Why a column is not converted, but passed through as it came.
 #[derive(Clone, Debug, PartialEq, Eq)]
@@ -407,9 +406,6 @@ fn seasons(evidence: &ColumnEvidence) -> Option<u64> {
         tallies().any(|tally| tally.hint != Hint::Season && !tally.outcome.is_unreadable());
     (cells > 0 && !others).then_some(cells)
 }
-
-/// Digits without a sign have years in these bounds, if they are dates.
-const BARE_YEARS: RangeInclusive<i16> = 1500..=2500;
 
 /// Whether the numbers and bare digits of `shape` would be days of our time.
 /// Others are implausible out of nothing: `2024031` would be in the year 4031.

@@ -46,7 +46,7 @@ impl Weight {
             }
         } else if words {
             Weight::Plain
-        } else if form.items().len() == form.fields().count() {
+        } else if form.is_bare() {
             Weight::Bare
         } else if date && time || lettered && form.kind() != Kind::Time {
             Weight::Plain

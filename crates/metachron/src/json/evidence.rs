@@ -44,6 +44,9 @@ enum Finding<'j> {
         cells: u64,
         premise: Premise<'j>,
     },
+    Named {
+        order: Order,
+    },
     Spread {
         order: Order,
         years: u64,
@@ -162,6 +165,7 @@ impl<'j> From<&'j relations::Finding> for Finding<'j> {
                 cells: *cells,
                 premise: premise.into(),
             },
+            relations::Finding::Named { order } => Finding::Named { order: *order },
             relations::Finding::Spread {
                 order,
                 years,

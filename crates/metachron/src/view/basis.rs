@@ -39,6 +39,7 @@ pub fn sentence(
                 .iter()
                 .filter(|order| order.only == 0)
                 .map(|order| order.order.words())
+                .filter(|words| speaking().all(|spoken| spoken.order.words() != *words))
                 .collect();
             let mut text = list(&spoken, "and");
             if form.ambiguous > 0 {

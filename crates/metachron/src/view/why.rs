@@ -112,6 +112,7 @@ fn own(form: &FormForecast, column: &ColumnForecast, row_names: &RowNames) -> Ve
             "· {} fit several readings; {}",
             number(cells),
             match orders.len() {
+                0 if is_named(form, column) => "the column's name says which",
                 0 if is_spread(form, column) => "how days and years are spread says which",
                 0 => "no cell of the form says which",
                 1 if form.patterns.len() > 1 => {
@@ -126,7 +127,7 @@ fn own(form: &FormForecast, column: &ColumnForecast, row_names: &RowNames) -> Ve
         )),
     }
     if let Some(justification) = justification(form, column)
-        && is_spread(form, column)
+        && (is_spread(form, column) || is_named(form, column))
     {
         lines.push(format!("· {}", justification.sentence()));
     }
@@ -137,7 +138,7 @@ fn context(column: &ColumnForecast) -> Vec<String> {
     let found = |justification: &&Justification| {
         !matches!(
             justification.found,
-            Finding::Swapped { .. } | Finding::Spread { .. }
+            Finding::Swapped { .. } | Finding::Spread { .. } | Finding::Named { .. }
         )
     };
     let justifications = column.justifications.iter().filter(found);
@@ -175,6 +176,7 @@ fn decided(form: &FormForecast, column: &ColumnForecast) -> String {
         Rest::Numbers => "they are numbers that are said to count time",
         Rest::Kind => "the column holds one kind of value",
         Rest::Table if is_swapped(form, column) => "an import had swapped day and month",
+        Rest::Table if is_named(form, column) => "the column's name says so",
         Rest::Table if is_spread(form, column) => "its days and years are spread so",
         Rest::Table if matches!(finding(form, column), Some(Finding::DayRun { .. })) => {
             "its own cells leave one order, and some rows speak against it: where they stand \
@@ -206,6 +208,10 @@ fn finding<'c>(form: &FormForecast, column: &'c ColumnForecast) -> Option<&'c Fi
 
 fn is_swapped(form: &FormForecast, column: &ColumnForecast) -> bool {
     matches!(finding(form, column), Some(Finding::Swapped { .. }))
+}
+
+fn is_named(form: &FormForecast, column: &ColumnForecast) -> bool {
+    matches!(finding(form, column), Some(Finding::Named { .. }))
 }
 
 fn is_spread(form: &FormForecast, column: &ColumnForecast) -> bool {
@@ -247,6 +253,9 @@ fn changes(column: &ColumnForecast) -> Vec<String> {
                 ),
                 Finding::Swapped { .. } => {
                     "one date with a day past 12, or one text with a day up to 12".to_owned()
+                }
+                Finding::Named { .. } => {
+                    format!("one cell of {patterns} that can only have another order")
                 }
                 Finding::Spread { .. } => format!(
                     "one cell of {patterns} that can only have another order, or years of as many \

@@ -7,12 +7,14 @@ mod declared;
 mod elapsed;
 mod example;
 mod locale;
+mod named_order;
 mod own_cells;
 mod plausible;
 mod swapped;
 mod time_order;
 mod two_digit_years;
 
+pub(crate) use named_order::named_order;
 pub(crate) use swapped::{Proof, swap};
 pub(crate) use two_digit_years::spread;
 
@@ -29,13 +31,14 @@ pub(super) trait FormSource: Sync {
 }
 
 /// All of them, the strongest first.
-pub(super) const SOURCES: [&dyn FormSource; 11] = [
+pub(super) const SOURCES: [&dyn FormSource; 12] = [
     &declared::DeclaredForms,
     &elapsed::LengthsOfTime,
     &declared::DeclaredOrder,
     &example::Examples,
     &locale::DeclaredLocale,
     &own_cells::OwnCells,
+    &named_order::NamedOrder,
     &two_digit_years::TwoDigitYears,
     &time_order::TimeOrder,
     &plausible::Plausible,
