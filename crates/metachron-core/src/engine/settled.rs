@@ -8,8 +8,8 @@ use crate::form::Form;
 use crate::relations::{self, Finding, Justification};
 use crate::rulings::{ColumnRuling, FormRuling, Rulings};
 use crate::settle::{
-    Proof, Reopened, SkipReason, is_half_a_clock, named_order, other_origin, reopened, settle,
-    spread, swap,
+    Proof, Reopened, SkipReason, clock_digits, is_half_a_clock, named_order, other_origin,
+    reopened, settle, spread, swap,
 };
 use crate::stamp::Kind;
 use jiff::civil::Date;
@@ -126,9 +126,10 @@ impl Draft {
                     }
                 }
                 (None, Some(SkipReason::Leftover(left))) => left.forms.clone(),
-                (None, Some(SkipReason::BareDigits { .. })) => {
-                    unknown_counts(evidence, evidence.counts())
-                }
+                (None, Some(SkipReason::BareDigits { .. })) => match clock_digits(name, evidence) {
+                    Some(form) => vec![form],
+                    None => unknown_counts(evidence, evidence.counts()),
+                },
                 _ => Vec::new(),
             };
             if !forms.is_empty() {

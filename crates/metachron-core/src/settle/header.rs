@@ -184,11 +184,15 @@ impl Header {
 
     /// Whether the name is about dates, times or lengths of time of any sort.
     pub(super) fn is_about_time(&self) -> bool {
-        let last = self.words.last();
         self.is_about_dates()
             || self.is_about_lengths()
             || self.is_ahead()
-            || last.is_some_and(|last| is_one(TIMES, last))
+            || self.is_about_clocks()
+    }
+
+    /// Whether the name says that the cells are times of day, or quarters.
+    pub(super) fn is_about_clocks(&self) -> bool {
+        self.words.last().is_some_and(|last| is_one(TIMES, last))
     }
 
     /// Whether the name says that clock-like cells are lengths of time.

@@ -40,7 +40,7 @@ pub(crate) use order::{LEAST_IN_ORDER, is_kept, live_orders};
 pub use reopened::{Reopened, reopened};
 pub(crate) use source::{Proof, named_order, spread, swap};
 pub use temporal::SkipReason;
-pub(crate) use temporal::{has_short_year, is_half_a_clock, other_origin};
+pub(crate) use temporal::{clock_digits, has_short_year, is_half_a_clock, other_origin};
 
 use crate::calendar::Calendar;
 use crate::evidence::{ColumnEvidence, Hint, ShapeEvidence};

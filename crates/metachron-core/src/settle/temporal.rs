@@ -128,6 +128,9 @@ pub(super) fn check(
     let past_midnight = clock_past_midnight(evidence);
     // What is named is meant: its cells are unreadable, and are listed.
     let is_named = declared.temporal || !declared.forms.is_empty();
+    if !is_said && clock_digits(name, evidence).is_some() {
+        return Err(SkipReason::BareDigits { cells: filled });
+    }
     if readable + past_midnight == 0 && !is_named {
         let is_about_time = header.is_about_time();
         return Err(match leftover::of_column(evidence, is_about_time) {
@@ -273,6 +276,31 @@ fn hours_of_half_a_clock(evidence: &ColumnEvidence) -> Option<u32> {
     }
     let from_1_to_12 = 0b1_1111_1111_1110;
     (hours & !from_1_to_12 == 0).then_some(hours.count_ones())
+}
+
+/// The form of times of day in digits alone, whose leading zeros were dropped:
+/// `94216` under `time`. Those are asked about.
+pub(crate) fn clock_digits(name: &str, evidence: &ColumnEvidence) -> Option<Form> {
+    let tallies = evidence.shapes.iter().flat_map(|shape| &shape.tallies);
+    let examples = tallies.flat_map(|tally| std::iter::once(&tally.first).chain(&tally.second));
+    let texts = examples.chain(&evidence.others.first);
+    let mut texts = texts.map(|example| example.text.trim());
+    let is_clock = |text: &str| {
+        let six = format!("{text:0>6}");
+        let is_below = |at: usize, end: u8| {
+            let digits = six.get(at..at + 2).and_then(|pair| pair.parse().ok());
+            digits.is_some_and(|value: u8| value < end)
+        };
+        (3..=6).contains(&text.len())
+            && text.bytes().all(|byte| byte.is_ascii_digit())
+            && is_below(0, 24)
+            && is_below(2, 60)
+            && is_below(4, 60)
+    };
+    let is_it = Header::of(name).is_about_clocks()
+        && texts.clone().any(|text| text.len() == 6)
+        && texts.all(is_clock);
+    is_it.then(|| "Hmmss".parse().expect("a pattern"))
 }
 
 /// Whether the column's name says something else than what its cells read as:

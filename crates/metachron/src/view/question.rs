@@ -120,7 +120,7 @@ pub fn sentence(column: &str, question: &Question, row_names: &RowNames) -> Stri
             }
         ),
         Topic::IsDate => format!(
-            "{column}: {cells} {example} may be dates, or numbers. The column is passed \
+            "{column}: {cells} {example} may be dates or times, or numbers. The column is passed \
              through as it came; if they {are} dates:"
         ),
         Topic::IsDay => format!(

@@ -260,7 +260,7 @@ fn parts_weights_and_scales_stay_as_they_are() {
     assert_eq!(run.out, rows);
     holds(
         &run.err,
-        &["invoice: 2 cells such as 2024/001 (row 1) may be dates, or numbers"],
+        &["invoice: 2 cells such as 2024/001 (row 1) may be dates or times, or numbers"],
     );
 }
 

@@ -187,6 +187,31 @@ fn times_that_never_pass_noon_are_asked_about() {
 
 /// What a spreadsheet that reads the month first left of dates with the day
 /// first: text past the 12th, and numbers of other days.
+/// `94216` is 9:42:16 whose zero a spreadsheet has dropped.
+#[test]
+fn times_in_digits_are_asked_about() {
+    let rows = (0..40).map(|row| format!("{}", (row * 7 % 24) * 10_000 + 1_530 + row % 30));
+    let rows: Vec<String> = rows.filter(|text| text.len() > 4).collect();
+    let table = |name: &str| Folder::with("in.csv", format!("{name}\n{}\n", rows.join("\n")));
+    let folder = table("time");
+    let survey = folder.run(&["survey", "in.csv"]).status(3);
+    holds(&survey.out, &["-c time --read-form 'Hmmss'", "converts 38"]);
+    folder
+        .run(&[
+            "convert",
+            "in.csv",
+            "-c",
+            "time",
+            "--read-form",
+            "Hmmss",
+            "-o",
+            "out.csv",
+        ])
+        .status(0);
+    holds(&folder.read("out.csv"), &["07:15:31"]);
+    table("parcel").run(&["survey", "in.csv"]).status(0);
+}
+
 /// Shifts by a clock of twelve hours end before they start.
 #[test]
 fn ends_before_their_starts_are_asked_about() {

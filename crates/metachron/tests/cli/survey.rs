@@ -222,7 +222,7 @@ fn digits_are_asked_about_not_converted() {
     let run = folder.run(&["survey", "x.csv"]).status(3);
     holds(
         &run.out,
-        &["invoice: 2 cells such as 20240305 (row 1) may be dates, or numbers"],
+        &["invoice: 2 cells such as 20240305 (row 1) may be dates or times, or numbers"],
     );
     let run = folder.run(&["convert", "x.csv"]).status(3);
     assert_eq!(

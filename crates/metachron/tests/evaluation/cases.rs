@@ -7,6 +7,7 @@
 use super::makers::*;
 use super::random::Random;
 use super::tables::Table;
+use super::witnesses::*;
 
 /// A sort of table.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
@@ -36,10 +37,20 @@ pub enum Case {
     Mistyped,
     Noise,
     WronglyDeclared,
+    NothingDecisive,
+    HiddenWriter,
+    HiddenSite,
+    DecoysAlone,
+    NoisyWitness,
+    Sorted,
+    SortedAsText,
+    ShortYears,
+    WorkbookDays,
+    OtherHead,
 }
 
 impl Case {
-    pub const ALL: [Case; 25] = [
+    pub const ALL: [Case; 35] = [
         Case::OneOrder,
         Case::FewRows,
         Case::ByForm,
@@ -65,6 +76,16 @@ impl Case {
         Case::Mistyped,
         Case::Noise,
         Case::WronglyDeclared,
+        Case::NothingDecisive,
+        Case::HiddenWriter,
+        Case::HiddenSite,
+        Case::DecoysAlone,
+        Case::NoisyWitness,
+        Case::Sorted,
+        Case::SortedAsText,
+        Case::ShortYears,
+        Case::WorkbookDays,
+        Case::OtherHead,
     ];
 
     /// The case in words.
@@ -95,6 +116,18 @@ impl Case {
             Case::Mistyped => "one order, one cell in 50 mistyped",
             Case::Noise => "one order, junk and blanks between",
             Case::WronglyDeclared => "the wrong order declared",
+            Case::NothingDecisive => "no day past 12, a part or a distance in another column",
+            Case::HiddenWriter => {
+                "a second writer without a day past 12, the month in another column"
+            }
+            Case::HiddenSite => "a site of another order without a day past 12",
+            Case::DecoysAlone => "one order, among columns that say nothing",
+            Case::NoisyWitness => "one order, the month in another column with noise",
+            Case::Sorted => "no day past 12, rows in time order",
+            Case::SortedAsText => "no day past 12, rows sorted as text",
+            Case::ShortYears => "two-digit years, of few years",
+            Case::WorkbookDays => "workbook days since 1900 or 1904",
+            Case::OtherHead => "the first rows of another order, all on its 12th",
         }
     }
 
@@ -156,6 +189,16 @@ impl Case {
             Case::Mistyped => mistyped(random),
             Case::Noise => noise(random),
             Case::WronglyDeclared => wrongly_declared(random),
+            Case::NothingDecisive => nothing_decisive(random),
+            Case::HiddenWriter => hidden_writer(random),
+            Case::HiddenSite => hidden_site(random),
+            Case::DecoysAlone => decoys_alone(random),
+            Case::NoisyWitness => noisy_witness(random),
+            Case::Sorted => sorted(random),
+            Case::SortedAsText => sorted_as_text(random),
+            Case::ShortYears => short_years(random),
+            Case::WorkbookDays => workbook_days(random),
+            Case::OtherHead => other_head(random),
         }
     }
 }

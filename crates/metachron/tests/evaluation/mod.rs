@@ -5,3 +5,4 @@ pub mod count;
 mod makers;
 mod random;
 mod tables;
+mod witnesses;
