@@ -121,7 +121,7 @@ pub fn sentence(column: &str, question: &Question, row_names: &RowNames) -> Stri
         ),
         Topic::IsDate => format!(
             "{column}: {cells} {example} may be dates or times, or numbers. The column is passed \
-             through as it came; if they {are} dates:"
+             through as it came; if they {are} dates or times:"
         ),
         Topic::IsDay => format!(
             "{column}: {cells} {example} all have a day that programs count from, so the column \
