@@ -127,7 +127,7 @@ impl Draft {
                 }
                 (None, Some(SkipReason::Leftover(left))) => left.forms.clone(),
                 (None, Some(SkipReason::BareDigits { .. })) => match clock_digits(name, evidence) {
-                    Some(form) => vec![form],
+                    Some(form) => [vec![form], evidence.counts()].concat(),
                     None => unknown_counts(evidence, evidence.counts()),
                 },
                 _ => Vec::new(),
