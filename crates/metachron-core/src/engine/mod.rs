@@ -118,9 +118,12 @@ impl Engine {
                 if pass.add_pairs(&tally) || pass.look_closer(&tally, &self.draft.rulings) {
                     return self.plan(PassOf::Relate(pass));
                 }
-                let doubts = pass.doubts(&tally);
+                let half_clocks = pass.half_clocks(&tally);
                 self.draft.findings = pass.settle(tally, &mut self.draft.rulings);
-                self.draft.skip(doubts);
+                if let Some(surveyed) = &self.surveyed {
+                    let (draft, request) = (&mut self.draft, &self.request);
+                    draft.skip_half_clocks(request, surveyed, half_clocks);
+                }
                 self.finish_relations()
             }
             (PassOf::Neighbours(pass), PassResultOf::Neighbours(result)) => {

@@ -10,7 +10,6 @@ use crate::decide::OwnReading;
 use crate::forecast::TableFindings;
 use crate::relations::{self, ComparedColumns, InQuestion, Tally};
 use crate::rulings::{FILE, Rulings};
-use crate::settle::SkipReason;
 use std::collections::HashMap;
 
 /// The pass over all columns of the table, for those that are in question.
@@ -119,14 +118,15 @@ impl RelatePass {
         }
     }
 
-    /// The columns that should be passed through after all, and why.
-    pub fn doubts(&self, tally: &Tally) -> Vec<(String, SkipReason)> {
+    /// The columns whose times lack the half of the day, each with the column
+    /// that it should follow.
+    pub fn half_clocks(&self, tally: &Tally) -> HashMap<String, String> {
         let columns = self.in_question.iter().zip(&tally.columns);
-        let doubts = columns.filter_map(|(column, tallied)| {
-            let reason = relations::doubt(tallied, &self.compared)?;
-            Some((column.name.clone(), reason))
+        let half = columns.filter_map(|(column, tallied)| {
+            let other = relations::should_follow(tallied, &self.compared)?;
+            Some((column.name.clone(), other))
         });
-        doubts.collect()
+        half.collect()
     }
 
     /// Puts what the counts prove into the rulings; says what was found of each

@@ -185,13 +185,26 @@ impl Draft {
         half.map(|(&index, _)| index).collect()
     }
 
-    /// Passes columns through that the rest of the table casts doubt on, so that
-    /// a person is asked.
-    pub fn skip(&mut self, doubts: Vec<(String, SkipReason)>) {
-        for (name, reason) in doubts {
-            self.rulings.column.shift_remove(&name);
-            self.findings.remove(&name);
-            self.skipped.insert(name, reason);
+    /// Passes columns through that lack the half of the day, so that a person is
+    /// asked. `half_clocks` has those that each should follow.
+    pub fn skip_half_clocks(
+        &mut self,
+        request: &Request,
+        surveyed: &Surveyed,
+        mut half_clocks: HashMap<String, String>,
+    ) {
+        let columns = request.asked.iter().zip(&surveyed.evidence.columns);
+        for (&index, evidence) in columns {
+            let name = &request.columns[index];
+            if let Some(before) = half_clocks.remove(name) {
+                self.rulings.column.shift_remove(name);
+                self.findings.remove(name);
+                let reason = SkipReason::HalfDay {
+                    before: Some(before),
+                    cells: evidence.readable(),
+                };
+                self.skipped.insert(name.clone(), reason);
+            }
         }
     }
 

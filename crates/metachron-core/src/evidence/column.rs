@@ -68,6 +68,12 @@ impl ColumnEvidence {
         shaped + self.others.count
     }
 
+    /// Cells that some form may read.
+    pub(crate) fn readable(&self) -> u64 {
+        let readable = |shape: &ShapeEvidence| shape.count(|tally| !tally.outcome.is_unreadable());
+        self.shapes.iter().map(readable).sum()
+    }
+
     /// The counts of time that its numbers may be.
     pub(crate) fn counts(&self) -> Vec<Form> {
         let shapes = self.shapes.iter();

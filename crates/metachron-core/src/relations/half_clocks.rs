@@ -6,7 +6,7 @@
 
 use super::observed::Observed;
 use super::source::{Conclusion, EvidenceSource, Question, same_type};
-use crate::settle::{Side, SkipReason, side_named};
+use crate::settle::{Side, side_named};
 use crate::stamp::Stamp;
 use crate::words::count;
 use std::any::Any;
@@ -102,12 +102,9 @@ impl EvidenceSource for HalfClocks {
         Vec::new()
     }
 
-    fn doubt(&self, question: &Question<'_>) -> Option<SkipReason> {
-        let (other, rows) = self.contradicted(question)?;
-        Some(SkipReason::HalfDay {
-            cells: rows.before + rows.others,
-            before: Some(other.to_owned()),
-        })
+    fn should_follow(&self, question: &Question<'_>) -> Option<String> {
+        let (other, _) = self.contradicted(question)?;
+        Some(other.to_owned())
     }
 
     fn attempts(&self, question: &Question<'_>) -> Vec<String> {

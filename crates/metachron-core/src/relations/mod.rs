@@ -41,7 +41,6 @@ use crate::decide::{Judgement, OpenReason, ShapePlan};
 use crate::evidence::{ColumnEvidence, Hint};
 use crate::form::{Form, Hypothesis};
 use crate::rulings::{ColumnRuling, FormRuling};
-use crate::settle::SkipReason;
 use crate::zone::WhichInstant;
 use premises::Against;
 use source::{Conclusion, Question};
@@ -102,9 +101,9 @@ pub fn attempts(open: &OpenColumn, compared: &ComparedColumns) -> Vec<String> {
         .collect()
 }
 
-/// Why a column should be passed through after all, where the rest of the table
-/// says so.
-pub fn doubt(open: &OpenColumn, compared: &ComparedColumns) -> Option<SkipReason> {
+/// The column of times that one should follow, and does not: neither passes
+/// 12:59, so that the half of the day is missing.
+pub fn should_follow(open: &OpenColumn, compared: &ComparedColumns) -> Option<String> {
     let question = Question {
         compared,
         number: open.in_question.number,
@@ -112,7 +111,7 @@ pub fn doubt(open: &OpenColumn, compared: &ComparedColumns) -> Option<SkipReason
         open_forms: &[],
     };
     let mut sources = open.sources.iter();
-    sources.find_map(|source| source.doubt(&question))
+    sources.find_map(|source| source.should_follow(&question))
 }
 
 /// The forms of a ruling whose order is open, by their number.

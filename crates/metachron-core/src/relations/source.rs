@@ -7,7 +7,6 @@ use super::observed::Observed;
 use super::votes::Votes;
 use crate::form::{Form, Hypothesis};
 use crate::rulings::GroupRuling;
-use crate::settle::SkipReason;
 use std::any::Any;
 use std::fmt::Debug;
 
@@ -47,8 +46,8 @@ pub(super) trait EvidenceSource: Debug + Send {
     /// What the counts prove.
     fn conclude<'s>(&'s self, question: &Question<'_>) -> Vec<Conclusion<'s>>;
 
-    /// Why the column should be passed through after all, and a person asked.
-    fn doubt(&self, _question: &Question<'_>) -> Option<SkipReason> {
+    /// The column of times that it should follow, and does not.
+    fn should_follow(&self, _question: &Question<'_>) -> Option<String> {
         None
     }
 
