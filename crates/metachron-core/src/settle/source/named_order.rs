@@ -83,11 +83,10 @@ pub(in crate::settle) fn order_in(name: &str) -> Option<Order> {
         }
     }
     end(&mut runs, &mut parts);
-    let spelled = parts.windows(3).find_map(|three| {
+    parts.windows(3).find_map(|three| {
         let order: Option<String> = three.iter().copied().collect();
         order?.parse().ok()
-    });
-    spelled
+    })
 }
 
 #[cfg(test)]
