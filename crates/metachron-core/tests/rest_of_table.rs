@@ -253,6 +253,33 @@ fn a_date_or_a_year_says_what_workbook_days_count_from() {
     assert_eq!(case.score(), (90, 0, 0));
 }
 
+/// Three cells of one site that only another order can read are no slips: the
+/// site's other cells go by them.
+#[test]
+fn slips_of_one_site_are_its_order() {
+    let theirs = [(1, 20), (3, 25), (5, 17), (3, 4), (9, 7)];
+    let their_day = |number: usize| {
+        let (month, day) = theirs[number / 900];
+        date(2024, month, day)
+    };
+    let is_theirs = |number: usize| number % 900 == 7;
+    let days = scattered(4000).enumerate();
+    let days = days.map(|(number, day)| match is_theirs(number) {
+        true => their_day(number),
+        false => day,
+    });
+    let write = |number: usize, day: Date| match is_theirs(number) {
+        true => month_first(number, day),
+        false => day_first(number, day),
+    };
+    let site = |number: usize, _: Date| match is_theirs(number) {
+        true => "Kestrelby".to_owned(),
+        false => ["Odrava", "Salten"][number % 2].to_owned(),
+    };
+    let case = Case::new(days, write, &[("site", &site)]);
+    assert_eq!(case.score(), (4000, 0, 0), "{}", case.why());
+}
+
 /// The numbers are the months of one order and the days of the other.
 #[test]
 fn numbers_that_may_be_months_or_days_settle_nothing() {

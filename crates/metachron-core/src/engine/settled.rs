@@ -37,7 +37,7 @@ impl Settled {
 #[derive(Debug)]
 pub(super) struct QuestionedColumn {
     pub name: String,
-    /// Whether its own cells leave something open.
+    /// Whether its own cells leave something open, or a few contradict it.
     pub is_open: bool,
     /// Whether it has times of day that never pass 12:59.
     pub is_half_a_clock: bool,
@@ -160,6 +160,7 @@ impl Draft {
                 } else {
                     reopened(evidence, ruling)
                 };
+                let is_open = is_open || reopened.has_slips;
                 let is_in_question = is_open || reopened.is_any() || is_half_a_clock;
                 is_in_question.then(|| QuestionedColumn {
                     name: name.clone(),

@@ -2,8 +2,9 @@
 //! settled.
 
 use super::column::as_written;
-use crate::evidence::ColumnEvidence;
+use crate::evidence::{ColumnEvidence, ShapeEvidence};
 use crate::form::{Form, Hypothesis};
+use crate::reading::Outcome;
 use crate::rulings::{ColumnRuling, FormRuling};
 
 /// A ruling whose forms are open again where the column's own cells settled
@@ -15,6 +16,9 @@ pub struct Reopened {
     /// By the number of the form: the order that the cells settled, where it is
     /// open again.
     pub own_hypotheses: Vec<Option<Hypothesis>>,
+    /// Whether a few cells of such a form can only have another order: slips, as
+    /// far as the column knows. All rows are looked at for a group that has them.
+    pub has_slips: bool,
 }
 
 /// `ruling`, opened again.
@@ -32,6 +36,7 @@ pub fn reopened(evidence: &ColumnEvidence, ruling: &ColumnRuling) -> Reopened {
         if rivals.is_empty() {
             continue;
         }
+        reopened.has_slips |= has_slips(evidence, own);
         *own_hypothesis = own.hypothesis();
         *form = FormRuling::Open(std::iter::once(own.clone()).chain(rivals).collect());
     }
@@ -44,6 +49,7 @@ impl Reopened {
         Reopened {
             ruling: ruling.clone(),
             own_hypotheses: vec![None; ruling.read.forms.len()],
+            has_slips: false,
         }
     }
 
@@ -51,6 +57,22 @@ impl Reopened {
     pub fn is_any(&self) -> bool {
         self.own_hypotheses.iter().any(Option::is_some)
     }
+}
+
+/// Whether some cells of the form can only have another usual order.
+fn has_slips(evidence: &ColumnEvidence, own: &Form) -> bool {
+    let in_shape = |shape: &ShapeEvidence| {
+        let Some(index) = shape.readings.index_of(own) else {
+            return false;
+        };
+        let candidates = || shape.readings.candidates().iter().enumerate();
+        let by_rival = |outcome: &Outcome| {
+            let mut usual = candidates().filter(|(_, candidate)| candidate.usual);
+            !outcome.may_be(index) && usual.any(|(rival, _)| outcome.reads(rival))
+        };
+        shape.count(|tally| by_rival(&tally.outcome)) > 0
+    };
+    evidence.shapes.iter().any(in_shape)
 }
 
 /// The forms that read some cells of `own` differently, one for each order.
