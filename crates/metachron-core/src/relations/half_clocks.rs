@@ -8,7 +8,6 @@ use super::observed::Observed;
 use super::source::{Conclusion, EvidenceSource, Question, same_type};
 use crate::settle::{Side, side_named};
 use crate::stamp::Stamp;
-use crate::words::count;
 use std::any::Any;
 use std::collections::BTreeMap;
 
@@ -45,15 +44,15 @@ impl HalfClocks {
         }
     }
 
-    /// The column that it should not be before, and in how many rows it is.
-    fn contradicted<'q>(&self, question: &Question<'q>) -> Option<(&'q str, Rows)> {
+    /// The column that it is before, and should follow.
+    fn contradicted<'q>(&self, question: &Question<'q>) -> Option<&'q str> {
         let name = |number: usize| {
             let index = question.compared.temporal[number];
             (index, question.compared.columns[index].as_str())
         };
         let (own_index, own) = name(question.number);
         let own_side = side_named(own);
-        self.others.iter().find_map(|(&number, &rows)| {
+        self.others.iter().find_map(|(&number, rows)| {
             let (index, other) = name(number);
             let is_behind = index < own_index;
             let contradicts = match (side_named(other), own_side) {
@@ -64,7 +63,7 @@ impl HalfClocks {
                 (Some(Side::End), _) | (_, Some(Side::Start)) => false,
                 _ => is_behind && rows.before >= LEAST_ROWS && rows.others == 0,
             };
-            contradicts.then_some((other, rows))
+            contradicts.then_some(other)
         })
     }
 }
@@ -103,21 +102,12 @@ impl EvidenceSource for HalfClocks {
     }
 
     fn should_follow(&self, question: &Question<'_>) -> Option<String> {
-        let (other, _) = self.contradicted(question)?;
-        Some(other.to_owned())
+        self.contradicted(question).map(str::to_owned)
     }
 
-    fn attempts(&self, question: &Question<'_>) -> Vec<String> {
-        let found = self.contradicted(question).into_iter();
-        found
-            .map(|(other, rows)| {
-                format!(
-                    "before {other} in {} of {}, and neither passes 12:59",
-                    count(rows.before, "row"),
-                    rows.before + rows.others
-                )
-            })
-            .collect()
+    // A column that it contradicts is passed through, with a remark of its own.
+    fn attempts(&self, _question: &Question<'_>) -> Vec<String> {
+        Vec::new()
     }
 
     fn into_any(self: Box<Self>) -> Box<dyn Any> {

@@ -32,6 +32,8 @@ const OTHERS_BREAK_ONE_IN: u64 = 50;
 pub(super) struct RowOrder {
     /// What the rows hold, in order, as far as it is not arranged yet.
     cells: Vec<OrderedCell>,
+    /// The steps of the cells that are known.
+    known: Walk,
     ascending: Direction,
     descending: Direction,
     /// The steps of all cells, as each order would have them.
@@ -53,11 +55,17 @@ struct Steps {
     down: u64,
 }
 
+/// Cells in the order of the rows.
+#[derive(Debug, Default)]
+struct Walk {
+    steps: Steps,
+    last: Option<Stamp>,
+}
+
 /// All cells, as one order would have them.
 #[derive(Debug, Default)]
 struct AllCells {
-    steps: Steps,
-    last: Option<Stamp>,
+    walk: Walk,
     votes: Votes,
 }
 
@@ -71,10 +79,7 @@ enum OrderedCell {
 /// The rows in one direction of time.
 #[derive(Debug)]
 struct Direction {
-    steps: u64,
-    exceptions: u64,
     votes: Votes,
-    last: Option<Stamp>,
     /// Open cells that have one reading between their neighbours.
     resolver: NeighbourResolver<(usize, Vec<Option<Hypothesis>>)>,
 }
@@ -85,6 +90,7 @@ impl RowOrder {
     pub fn new(index: usize, as_settled: bool) -> RowOrder {
         RowOrder {
             cells: Vec::new(),
+            known: Walk::default(),
             ascending: Direction::new(TimeOrder::Ascending),
             descending: Direction::new(TimeOrder::Descending),
             hypotheses: BTreeMap::new(),
@@ -104,12 +110,12 @@ impl RowOrder {
         }
         for (order, own) in &mut self.hypotheses {
             match cell {
-                OrderedCell::Known(stamp) => own.step(*stamp),
+                OrderedCell::Known(stamp) => own.walk.step(*stamp),
                 OrderedCell::Several(form, stamps, orders) => {
                     let by_order = |index: usize| orders[index] == Some(*order);
                     own.votes.add(*form, orders, by_order);
                     if let Some(index) = (0..orders.len()).find(|&index| by_order(index)) {
-                        own.step(stamps[index]);
+                        own.walk.step(stamps[index]);
                     }
                 }
             }
@@ -122,18 +128,18 @@ impl RowOrder {
             .into_iter()
             .find_map(|direction| {
                 let hypotheses = self.hypotheses.iter();
-                let mut kept = hypotheses.filter(|(_, own)| own.steps.are_kept(direction));
+                let mut kept = hypotheses.filter(|(_, own)| own.walk.steps.are_kept(direction));
                 let (order, own) = kept.next()?;
                 let others = self.hypotheses.iter().filter(|(other, _)| *other != order);
                 let all_break = others
                     .into_iter()
-                    .all(|(_, other)| other.steps.are_broken(direction));
+                    .all(|(_, other)| other.walk.steps.are_broken(direction));
                 let is_only = cells.forms().into_iter().all(|form| {
                     let mut decisive = cells.decisive(form);
                     decisive.all(|(decisive, _)| decisive == *order)
                 });
                 let (_, text_breaks) = self.texts.in_direction(direction);
-                let is_by_time = text_breaks > own.steps.in_direction(direction).1;
+                let is_by_time = text_breaks > own.walk.steps.in_direction(direction).1;
                 (all_break && is_only && is_by_time).then_some((*order, direction, own))
             })
     }
@@ -164,7 +170,7 @@ impl Steps {
     }
 }
 
-impl AllCells {
+impl Walk {
     fn step(&mut self, stamp: Stamp) {
         if let Some(last) = self.last.replace(stamp) {
             self.steps.add(in_time(last, stamp));
@@ -229,6 +235,9 @@ impl EvidenceSource for RowOrder {
 
     fn arrange(&mut self) {
         for cell in std::mem::take(&mut self.cells) {
+            if let OrderedCell::Known(stamp) = cell {
+                self.known.step(stamp);
+            }
             self.ascending.add(&cell);
             self.descending.add(&cell);
             self.try_orders(&cell);
@@ -243,11 +252,12 @@ impl EvidenceSource for RowOrder {
 
     fn conclude<'s>(&'s self, question: &Question<'_>) -> Vec<Conclusion<'s>> {
         let both = [&self.ascending, &self.descending].into_iter();
-        let kept: Vec<&Direction> = both.filter(|direction| direction.is_kept()).collect();
+        let kept = both.filter(|direction| self.known.steps.are_kept(direction.order()));
+        let kept: Vec<&Direction> = kept.collect();
         if kept.is_empty()
             && let Some((order, direction, own)) = self.in_order(question.cells)
         {
-            let (steps, exceptions) = own.steps.in_direction(direction);
+            let (steps, exceptions) = own.walk.steps.in_direction(direction);
             return vec![Conclusion::Premise(HeldPremise {
                 premise: Premise::InTimeOrder {
                     read_by: Some(order),
@@ -259,15 +269,18 @@ impl EvidenceSource for RowOrder {
                 by_chance: 0.0,
             })];
         }
-        let premise = |direction: &'s Direction| HeldPremise {
-            premise: Premise::InTimeOrder {
-                read_by: None,
-                order: direction.order(),
-                steps: direction.steps,
-                exceptions: direction.exceptions,
-            },
-            votes: &direction.votes,
-            by_chance: 0.0,
+        let premise = |direction: &'s Direction| {
+            let (steps, exceptions) = self.known.steps.in_direction(direction.order());
+            HeldPremise {
+                premise: Premise::InTimeOrder {
+                    read_by: None,
+                    order: direction.order(),
+                    steps,
+                    exceptions,
+                },
+                votes: &direction.votes,
+                by_chance: 0.0,
+            }
         };
         let kept = kept.into_iter();
         kept.map(premise).map(Conclusion::Premise).collect()
@@ -275,7 +288,7 @@ impl EvidenceSource for RowOrder {
 
     fn attempts(&self, question: &Question<'_>) -> Vec<String> {
         if let Some((order, direction, own)) = self.in_order(question.cells) {
-            let (steps, breaks) = own.steps.in_direction(direction);
+            let (steps, breaks) = own.walk.steps.in_direction(direction);
             return vec![format!(
                 "time order of the rows, all read as {}: {} {}, {} break it; {}",
                 order,
@@ -285,18 +298,20 @@ impl EvidenceSource for RowOrder {
                 holds(true, "")
             )];
         }
-        let best = if self.ascending.steps >= self.descending.steps {
-            &self.ascending
+        let Steps { up, down } = self.known.steps;
+        let direction = if up >= down {
+            TimeOrder::Ascending
         } else {
-            &self.descending
+            TimeOrder::Descending
         };
+        let (steps, breaks) = self.known.steps.in_direction(direction);
         vec![format!(
             "time order of the rows: {} {}, {} break it; {}",
-            count(best.steps, "step"),
-            best.order().name(),
-            number(best.exceptions),
+            count(steps, "step"),
+            direction.name(),
+            number(breaks),
             holds(
-                best.is_kept(),
+                self.known.steps.are_kept(direction),
                 &format!("{LEAST_IN_ORDER} steps and no more than 1 break in 100")
             )
         )]
@@ -310,20 +325,13 @@ impl EvidenceSource for RowOrder {
 impl Direction {
     fn new(order: TimeOrder) -> Direction {
         Direction {
-            steps: 0,
-            exceptions: 0,
             votes: Votes::default(),
-            last: None,
             resolver: NeighbourResolver::new(order),
         }
     }
 
     fn order(&self) -> TimeOrder {
         self.resolver.order()
-    }
-
-    fn is_kept(&self) -> bool {
-        self.steps >= LEAST_IN_ORDER && is_kept(self.steps, self.exceptions)
     }
 
     fn finish(&mut self) {
@@ -336,15 +344,6 @@ impl Direction {
         let resolved = count_resolved(&mut self.votes);
         match mark {
             OrderedCell::Known(stamp) => {
-                if let Some(last) = self.last.replace(*stamp) {
-                    let (up, down) = (is_before(last, *stamp), is_before(*stamp, last));
-                    let (keeps, breaks) = match self.resolver.order() {
-                        TimeOrder::Ascending => (up, down),
-                        TimeOrder::Descending => (down, up),
-                    };
-                    self.steps += u64::from(keeps);
-                    self.exceptions += u64::from(breaks);
-                }
                 self.resolver.known(*stamp, resolved);
             }
             OrderedCell::Several(form, stamps, orders) => {

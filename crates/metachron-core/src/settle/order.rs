@@ -87,6 +87,20 @@ pub fn is_kept(steps: u64, breaks: u64) -> bool {
     breaks * BREAKS_ONE_IN <= steps
 }
 
+/// The candidates of a shape that read every readable cell of it, where there are
+/// several: its cells leave them open, and contradict none.
+pub(super) fn open_orders(shape: &ShapeEvidence) -> Vec<usize> {
+    let mut open = live_orders(shape);
+    open.retain(|&index| {
+        let is_unread = |outcome: &Outcome| !outcome.may_be(index) && !outcome.is_unreadable();
+        shape.count(|tally| is_unread(&tally.outcome)) == 0
+    });
+    if open.len() < 2 {
+        open.clear();
+    }
+    open
+}
+
 pub(super) fn live_among(shape: &ShapeEvidence, in_play: &[usize]) -> Vec<usize> {
     let readable = |outcome: &Outcome| in_play.iter().any(|&index| outcome.may_be(index));
     let reads_all = |index: usize| {

@@ -50,10 +50,10 @@ fn witnessed(
     random: &mut Random,
     rows: u64,
     (name, witness): Witness,
-    mut cell: impl FnMut(&mut Random) -> (Date, String),
+    mut cell: impl FnMut(&mut Random, u64) -> (Date, String),
 ) -> Table {
     let rows = (0..rows).map(|number| {
-        let (day, text) = cell(random);
+        let (day, text) = cell(random, number);
         let mut cells = vec![text, witness(day, number)];
         cells.extend(decoys(random, number));
         Row {
@@ -72,7 +72,7 @@ fn witnessed(
 pub fn nothing_decisive(random: &mut Random) -> Table {
     let (rows, order) = (60 + random.below(300), random.pick(&ORDERS));
     let witness = random.pick(&WITNESSES);
-    witnessed(random, rows, witness, |random| {
+    witnessed(random, rows, witness, |random, _| {
         let day = ambiguous(random);
         (day, order.write(day, '/'))
     })
@@ -84,7 +84,7 @@ pub fn hidden_writer(random: &mut Random) -> Table {
     let (rows, order) = (80 + random.below(400), random.pick(&ORDERS));
     let share = 3 + random.below(20);
     let witness = random.pick(&WITNESSES[..3]);
-    witnessed(random, rows, witness, |random| {
+    witnessed(random, rows, witness, |random, _| {
         if random.below(100) < share {
             let day = ambiguous(random);
             (day, order.other().write(day, '/'))
@@ -98,32 +98,23 @@ pub fn hidden_writer(random: &mut Random) -> Table {
 /// One site of three writes the other order, and has no day past the 12th.
 pub fn hidden_site(random: &mut Random) -> Table {
     let (rows, order) = (120 + random.below(300), random.pick(&ORDERS));
-    let rows = (0..rows).map(|number| {
-        let site = number % 3;
-        let (day, order) = match site {
+    let site: Witness = ("site", |_, number| {
+        ["Odrava", "Kestrelby", "Salten"][number as usize % 3].to_owned()
+    });
+    witnessed(random, rows, site, |random, number| {
+        let (day, order) = match number % 3 {
             0 => (ambiguous(random), order.other()),
             _ => (random.day(), order),
         };
-        let site = ["Odrava", "Kestrelby", "Salten"][site as usize];
-        let mut cells = vec![order.write(day, '/'), site.to_owned()];
-        cells.extend(decoys(random, number));
-        Row {
-            cells,
-            truth: Truth::Day(day),
-        }
-    });
-    Table {
-        rows: rows.collect(),
-        header: [&["date", "site"][..], &DECOYS].concat(),
-        declared: Vec::new(),
-    }
+        (day, order.write(day, '/'))
+    })
 }
 
 /// Decisive cells, and columns that say nothing.
 pub fn decoys_alone(random: &mut Random) -> Table {
     let (rows, order) = (60 + random.below(400), random.pick(&ORDERS));
     let witness: Witness = ("shelf", |_, number| (number % 7).to_string());
-    witnessed(random, rows, witness, |random| {
+    witnessed(random, rows, witness, |random, _| {
         let day = random.day();
         (day, order.write(day, '/'))
     })
@@ -132,7 +123,7 @@ pub fn decoys_alone(random: &mut Random) -> Table {
 /// A column that repeats the month, but for one row in twenty.
 pub fn noisy_witness(random: &mut Random) -> Table {
     let order = random.pick(&ORDERS);
-    let mut table = witnessed(random, 200, WITNESSES[1], |random| {
+    let mut table = witnessed(random, 200, WITNESSES[1], |random, _| {
         let day = random.day();
         (day, order.write(day, '/'))
     });

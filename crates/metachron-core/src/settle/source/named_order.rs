@@ -3,10 +3,10 @@
 
 use super::FormSource;
 use crate::evidence::ShapeEvidence;
-use crate::form::{Form, Order};
+use crate::form::Order;
 use crate::rulings::FormRuling;
 use crate::settle::column::{Column, as_written};
-use crate::settle::order::live_orders;
+use crate::settle::order::open_orders;
 
 /// Settles a form that is open, by the name. Cells that contradict it keep it
 /// open.
@@ -33,19 +33,13 @@ impl FormSource for NamedOrder {
 /// `shape` leave several and contradict none.
 pub fn named_order(name: &str, shape: &ShapeEvidence) -> Option<(usize, Order)> {
     let named = order_in(name)?;
-    let live = live_orders(shape);
-    let form = |index: usize| -> &Form { &shape.readings.candidates()[index].form };
-    let reads_all = |index: usize| {
-        let unread = |tally: &crate::evidence::Tally| {
-            !tally.outcome.may_be(index) && !tally.outcome.is_unreadable()
-        };
-        shape.count(unread) == 0
-    };
-    let mut own = live
+    let candidates = shape.readings.candidates();
+    let open = open_orders(shape);
+    let mut own = open
         .iter()
-        .filter(|&&index| form(index).order() == Some(named));
+        .filter(|&&index| candidates[index].order() == Some(named));
     let index = *own.next()?;
-    (live.len() > 1 && own.next().is_none() && reads_all(index)).then_some((index, named))
+    own.next().is_none().then_some((index, named))
 }
 
 /// What a letter stands for in a pattern, in the languages that spell it out:

@@ -9,10 +9,11 @@
 
 use super::FormSource;
 use crate::evidence::{ColumnEvidence, ShapeEvidence};
-use crate::form::{Form, Order};
+use crate::form::Order;
 use crate::rulings::FormRuling;
 use crate::settle::column::{Column, as_written};
 use crate::settle::header::Header;
+use crate::settle::order::open_orders;
 use jiff::civil::Date;
 use std::collections::BTreeSet;
 
@@ -82,28 +83,16 @@ pub fn spread(
     shape: &ShapeEvidence,
     today: Date,
 ) -> Option<Spread> {
-    let candidates = shape.readings.candidates().iter().enumerate();
-    let usual = candidates.filter(|(index, candidate)| {
-        candidate.usual
-            && candidate.reader.has_two_digit_year()
-            && shape.count(|tally| tally.outcome.may_be(*index)) > 0
-    });
-    let live: Vec<(usize, &Form)> = usual
-        .map(|(index, candidate)| (index, &candidate.form))
-        .filter(|(index, _)| {
-            let unread = shape
-                .count(|tally| !tally.outcome.may_be(*index) && !tally.outcome.is_unreadable());
-            unread == 0
-        })
-        .collect();
+    let open = open_orders(shape);
+    let candidates = shape.readings.candidates();
     let of = |order| {
-        let mut own = live.iter().filter(|(_, form)| form.order() == Some(order));
-        own.next().map(|(index, _)| *index)
+        let is_it = |index: &usize| {
+            let candidate = &candidates[*index];
+            candidate.order() == Some(order) && candidate.reader.has_two_digit_year()
+        };
+        open.iter().copied().find(is_it)
     };
-    if live
-        .iter()
-        .any(|(_, form)| form.order() == Some(Order::Mdy))
-    {
+    if of(Order::Mdy).is_some() {
         return None;
     }
     let (behind, in_front) = (of(Order::Dmy)?, of(Order::Ymd)?);
