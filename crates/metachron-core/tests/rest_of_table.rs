@@ -147,7 +147,10 @@ fn a_part_of_the_date_settles_a_column_without_a_decisive_cell() {
 fn rows_in_time_order_settle_a_column_without_a_decisive_cell() {
     let days = || (0..360).map(|number| date(2023, 1, 1) + (number * 2).days());
     let few = || days().filter(|day: &Date| day.day() <= 12);
-    for write in [day_first, month_first] {
+    let month_first_without_zeros =
+        |_: usize, day: Date| day.strftime("%-m/%-d/%Y").to_string();
+    let ways: [fn(usize, Date) -> String; 2] = [day_first, month_first_without_zeros];
+    for write in ways {
         let case = Case::new(few(), write, &[]);
         let rows = case.rows.len();
         assert_eq!(case.score(), (rows, 0, 0), "{}", case.why());
@@ -160,13 +163,19 @@ fn rows_in_time_order_settle_a_column_without_a_decisive_cell() {
     assert_eq!(case.score(), (360, 0, 0), "{}", case.why());
 }
 
-/// Sorted as text, days stand first, and so does what would be the month.
+/// Sorted as text, days stand first, and so does what would be the month: in one
+/// year, and in years sorted so and set one after the other.
 #[test]
 fn rows_that_were_sorted_as_text_settle_nothing() {
-    let mut days: Vec<Date> = ambiguous(60).collect();
-    days.sort_by_key(|day| (day.day(), day.month()));
-    let case = Case::new(days, day_first, &[]);
-    assert_eq!(case.score(), (0, 60, 0), "{}", case.why());
+    for years in 1..=4 {
+        let in_year = |(number, day): (usize, Date)| {
+            date(2020 + (number % years) as i16, day.month(), day.day())
+        };
+        let mut days: Vec<Date> = ambiguous(120).enumerate().map(in_year).collect();
+        days.sort_by_key(|day| (day.year(), day.day(), day.month()));
+        let case = Case::new(days, day_first, &[]);
+        assert_eq!(case.score(), (0, 120, 0), "{years}\n{}", case.why());
+    }
 }
 
 #[test]

@@ -30,17 +30,15 @@ const OTHERS_BREAK_ONE_IN: u64 = 50;
 /// A column's cells in the order of the rows.
 #[derive(Debug)]
 pub(super) struct RowOrder {
-    /// What the rows hold, in order, as far as it is not arranged yet.
-    cells: Vec<OrderedCell>,
+    /// What the rows hold, in order, as far as it is not arranged yet, and the
+    /// step of the text to it.
+    cells: Vec<(OrderedCell, Ordering)>,
     /// The steps of the cells that are known.
     known: Walk,
     ascending: Direction,
     descending: Direction,
     /// The steps of all cells, as each order would have them.
     hypotheses: BTreeMap<Hypothesis, AllCells>,
-    /// The steps of the texts: where rows of one year were sorted as text, their
-    /// dates stand in time order as month-day-year, whatever they are.
-    texts: Steps,
     last_text: String,
     /// The index of the column.
     index: usize,
@@ -67,6 +65,10 @@ struct Walk {
 struct AllCells {
     walk: Walk,
     votes: Votes,
+    /// The steps of the texts inside a year: rows of one year that were sorted as
+    /// text stand in time order as month-day-year, whatever they are, and so do
+    /// years sorted so and set one after the other.
+    texts: Steps,
 }
 
 /// What stands in a row.
@@ -94,7 +96,6 @@ impl RowOrder {
             ascending: Direction::new(TimeOrder::Ascending),
             descending: Direction::new(TimeOrder::Descending),
             hypotheses: BTreeMap::new(),
-            texts: Steps::default(),
             last_text: String::new(),
             index,
             as_settled,
@@ -102,7 +103,7 @@ impl RowOrder {
     }
 
     /// Tries the cell on each hypothesis.
-    fn try_orders(&mut self, cell: &OrderedCell) {
+    fn try_orders(&mut self, cell: &OrderedCell, text_step: Ordering) {
         if let OrderedCell::Several(_, _, orders) = cell {
             for order in orders.iter().flatten() {
                 self.hypotheses.entry(*order).or_default();
@@ -110,12 +111,12 @@ impl RowOrder {
         }
         for (order, own) in &mut self.hypotheses {
             match cell {
-                OrderedCell::Known(stamp) => own.walk.step(*stamp),
+                OrderedCell::Known(stamp) => own.step(*stamp, text_step),
                 OrderedCell::Several(form, stamps, orders) => {
                     let by_order = |index: usize| orders[index] == Some(*order);
                     own.votes.add(*form, orders, by_order);
                     if let Some(index) = (0..orders.len()).find(|&index| by_order(index)) {
-                        own.walk.step(stamps[index]);
+                        own.step(stamps[index], text_step);
                     }
                 }
             }
@@ -138,7 +139,7 @@ impl RowOrder {
                     let mut decisive = cells.decisive(form);
                     decisive.all(|(decisive, _)| decisive == *order)
                 });
-                let (_, text_breaks) = self.texts.in_direction(direction);
+                let (_, text_breaks) = own.texts.in_direction(direction);
                 let is_by_time = text_breaks > own.walk.steps.in_direction(direction).1;
                 (all_break && is_only && is_by_time).then_some((*order, direction, own))
             })
@@ -170,6 +171,16 @@ impl Steps {
     }
 }
 
+impl AllCells {
+    fn step(&mut self, stamp: Stamp, text_step: Ordering) {
+        let year = |stamp: Stamp| stamp.date().map(|date| date.year());
+        if self.walk.last.and_then(year) == year(stamp) {
+            self.texts.add(text_step);
+        }
+        self.walk.step(stamp);
+    }
+}
+
 impl Walk {
     fn step(&mut self, stamp: Stamp) {
         if let Some(last) = self.last.replace(stamp) {
@@ -196,33 +207,28 @@ impl EvidenceSource for RowOrder {
         } else {
             row.own().clone()
         };
-        if !matches!(own, OwnReading::Nothing(_)) {
-            let text = &row.texts[self.index];
-            if !self.last_text.is_empty() {
-                self.texts.add(self.last_text.as_str().cmp(text));
-            }
-            self.last_text.clone_from(text);
-        }
-        match own {
-            OwnReading::Nothing(_) => {}
-            OwnReading::One { stamp, .. } => self.cells.push(OrderedCell::Known(stamp)),
+        let cell = match own {
+            OwnReading::Nothing(_) => return,
+            OwnReading::One { stamp, .. } => OrderedCell::Known(stamp),
             OwnReading::Several {
                 form,
                 stamps,
                 hypotheses,
-            } => {
-                let form = form.unwrap_or(IN_FOLD);
-                self.cells
-                    .push(OrderedCell::Several(form, stamps, hypotheses));
-            }
-        }
+            } => OrderedCell::Several(form.unwrap_or(IN_FOLD), stamps, hypotheses),
+        };
+        let text = &row.texts[self.index];
+        let text_step = if self.last_text.is_empty() {
+            Ordering::Equal
+        } else {
+            self.last_text.as_str().cmp(text)
+        };
+        self.last_text.clone_from(text);
+        self.cells.push((cell, text_step));
     }
 
     fn merge(&mut self, later: Box<dyn EvidenceSource>) {
         let later = same_type::<RowOrder>(later);
         self.cells.extend(later.cells);
-        self.texts.up += later.texts.up;
-        self.texts.down += later.texts.down;
     }
 
     fn start_again(&self) -> Box<dyn EvidenceSource> {
@@ -234,13 +240,13 @@ impl EvidenceSource for RowOrder {
     }
 
     fn arrange(&mut self) {
-        for cell in std::mem::take(&mut self.cells) {
+        for (cell, text_step) in std::mem::take(&mut self.cells) {
             if let OrderedCell::Known(stamp) = cell {
                 self.known.step(stamp);
             }
             self.ascending.add(&cell);
             self.descending.add(&cell);
-            self.try_orders(&cell);
+            self.try_orders(&cell, text_step);
         }
     }
 

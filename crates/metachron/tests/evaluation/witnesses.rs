@@ -146,15 +146,16 @@ pub fn sorted(random: &mut Random) -> Table {
     one_column(days, |day| order.write(day, '/'))
 }
 
-/// The same of one year, but sorted as text: nothing says which order it is.
+/// The same, but each year sorted as text: nothing says which order it is.
 pub fn sorted_as_text(random: &mut Random) -> Table {
     let (count, order) = (60 + random.below(200) as usize, random.pick(&ORDERS));
+    let years = 1 + random.below(4);
     let day = |random: &mut Random| {
         let day = ambiguous(random);
-        date(2022, day.month(), day.day())
+        date(2020 + random.below(years) as i16, day.month(), day.day())
     };
     let mut days: Vec<Date> = (0..count).map(|_| day(random)).collect();
-    days.sort_by_key(|day| order.write(*day, '/'));
+    days.sort_by_key(|day| (day.year(), order.write(*day, '/')));
     one_column(days, |day| order.write(day, '/'))
 }
 
