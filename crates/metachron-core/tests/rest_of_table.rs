@@ -147,8 +147,7 @@ fn a_part_of_the_date_settles_a_column_without_a_decisive_cell() {
 fn rows_in_time_order_settle_a_column_without_a_decisive_cell() {
     let days = || (0..360).map(|number| date(2023, 1, 1) + (number * 2).days());
     let few = || days().filter(|day: &Date| day.day() <= 12);
-    let month_first_without_zeros =
-        |_: usize, day: Date| day.strftime("%-m/%-d/%Y").to_string();
+    let month_first_without_zeros = |_: usize, day: Date| day.strftime("%-m/%-d/%Y").to_string();
     let ways: [fn(usize, Date) -> String; 2] = [day_first, month_first_without_zeros];
     for write in ways {
         let case = Case::new(few(), write, &[]);
@@ -349,6 +348,61 @@ fn a_witness_with_noise_settles_nothing() {
     };
     let case = Case::new(ambiguous(80), day_first, &[("month", &noisy)]);
     assert_eq!(case.score(), (0, 80, 0), "{}", case.why());
+}
+
+/// A third of the rows is of another hand, and one in twenty of the months is
+/// wrong: no cell is proven, and what decisive cells settled is not certain.
+#[test]
+fn a_witness_with_noise_opens_what_it_speaks_against() {
+    let is_other = |number: usize, day: Date| number.is_multiple_of(3) && day.day() <= 12;
+    let two_hands = move |number: usize, day: Date| match is_other(number, day) {
+        true => month_first(number, day),
+        false => day_first(number, day),
+    };
+    let noisy = |number: usize, day: Date| match number % 20 {
+        7 => (day.month() % 12 + 1).to_string(),
+        _ => month(number, day),
+    };
+    let days: Vec<Date> = scattered(300).collect();
+    let case = Case::new(days.clone(), two_hands, &[("month", &noisy)]);
+    let (_, open, wrong) = case.score();
+    assert_eq!((open > 80, wrong), (true, 0), "{}", case.why());
+    // The same noise where one hand wrote all of them opens nothing.
+    let case = Case::new(days, day_first, &[("month", &noisy)]);
+    assert_eq!(case.score(), (300, 0, 0), "{}", case.why());
+}
+
+/// One cell with a day past the twelfth among 400 that have none; a file of the
+/// first days of a month; and rows on few days of each month.
+#[test]
+fn too_few_late_days_settle_nothing() {
+    let slip = |number: usize, day: Date| match number {
+        77 => "05/23/2023".to_owned(),
+        _ => day_first(number, day),
+    };
+    let days = ambiguous(400).enumerate();
+    let days = days.map(|(number, day)| match number {
+        77 => date(2023, 5, 23),
+        _ => day,
+    });
+    let case = Case::new(days, slip, &[]);
+    let (_, open, wrong) = case.score();
+    assert_eq!((open > 300, wrong), (true, 0), "{}", case.why());
+
+    let first_half = (0..400).map(|number| date(2024, 3, 1 + (number * 5 % 14) as i8));
+    let case = Case::new(first_half, month_first, &[]);
+    assert_eq!(case.score(), (400, 0, 0), "{}", case.why());
+
+    let pay_days = (0..400).map(|number| {
+        let day = if number % 97 == 5 { 28 } else { 1 };
+        date(
+            2023 + (number / 200) as i16,
+            1 + (number * 5 % 12) as i8,
+            day,
+        )
+    });
+    let case = Case::new(pay_days, day_first, &[]);
+    assert_eq!(case.score(), (400, 0, 0), "{}", case.why());
 }
 
 #[test]

@@ -17,6 +17,7 @@ mod derive;
 mod forecast;
 mod neighbour_choices;
 mod neighbours;
+mod own_findings;
 mod relate;
 mod request;
 mod rows;

@@ -1,18 +1,17 @@
 //! From evidence to rulings, and what they will do.
 
+use super::own_findings::OwnFindings;
 use super::survey::Learned;
 use super::{Request, Surveyed};
 use crate::evidence::{ColumnEvidence, ShapeEvidence};
 use crate::forecast::{ColumnForecast, TableFindings, forecast_column, pass};
 use crate::form::Form;
-use crate::relations::{self, Finding, Justification};
-use crate::rulings::{ColumnRuling, FormRuling, Rulings};
+use crate::relations;
+use crate::rulings::{ColumnRuling, Rulings};
 use crate::settle::{
-    Proof, Reopened, SkipReason, clock_digits, is_half_a_clock, named_order, other_origin,
-    reopened, settle, spread, swap,
+    Reopened, SkipReason, clock_digits, is_half_a_clock, other_origin, reopened, settle,
 };
 use crate::stamp::Kind;
-use jiff::civil::Date;
 use std::collections::HashMap;
 
 /// How the columns of a table are read, and what that will do.
@@ -216,9 +215,14 @@ impl Draft {
             match self.rulings.column.get(name) {
                 Some(ruling) => {
                     let mut findings = self.findings.remove(name).unwrap_or_default();
-                    findings.justifications.extend(swapped(evidence, ruling));
-                    let alone = settled_alone(name, evidence, ruling, request.today());
-                    findings.justifications.extend(alone);
+                    let own = OwnFindings {
+                        name,
+                        evidence,
+                        ruling,
+                        declared: &request.declared_for(name),
+                        today: request.today(),
+                    };
+                    findings.justifications.extend(own.justifications());
                     forecast_column(name, evidence, ruling, &findings, request.today())
                 }
                 None => {
@@ -275,65 +279,4 @@ fn rule_column(
             }
         }
     }
-}
-
-/// What a ruling rests on that reads dates with day and month swapped.
-/// What beyond decisive cells a column's own cells and its name say about forms
-/// that they settled.
-fn settled_alone(
-    name: &str,
-    evidence: &ColumnEvidence,
-    ruling: &ColumnRuling,
-    today: Date,
-) -> Vec<Justification> {
-    let mut justifications: Vec<Justification> = Vec::new();
-    if ruling.read.order.is_some() {
-        return justifications;
-    }
-    for shape in &evidence.shapes {
-        let named = || {
-            let (index, order) = named_order(name, shape)?;
-            Some((index, Finding::Named { order }))
-        };
-        let spread = || {
-            let spread = spread(name, evidence, shape, today)?;
-            let found = Finding::Spread {
-                order: spread.order,
-                years: spread.years,
-                days: spread.days,
-                other_years: spread.other_years,
-                cells: spread.cells,
-            };
-            Some((spread.index, found))
-        };
-        let Some((index, found)) = named().or_else(spread) else {
-            continue;
-        };
-        let is_it = |form: &FormRuling| match form {
-            FormRuling::Settled(form) => shape.readings.index_of(form) == Some(index),
-            FormRuling::Open(_) | FormRuling::ByGroup(_) => false,
-        };
-        let form = ruling.read.forms.iter().position(is_it);
-        if form.is_some() && !justifications.iter().any(|known| known.form == form) {
-            justifications.push(Justification { form, found });
-        }
-    }
-    justifications
-}
-
-fn swapped(evidence: &ColumnEvidence, ruling: &ColumnRuling) -> Option<Justification> {
-    let swap = swap(evidence).filter(|swap| swap.proof == Proof::Proven)?;
-    let is_swapped = |form: &FormRuling| match form {
-        FormRuling::Settled(form) => form.is_swapped(),
-        FormRuling::Open(_) | FormRuling::ByGroup(_) => false,
-    };
-    Some(Justification {
-        form: Some(ruling.read.forms.iter().position(is_swapped)?),
-        found: Finding::Swapped {
-            cells: swap.cells,
-            witnesses: swap.witnesses,
-            days: swap.days,
-            samples: swap.samples,
-        },
-    })
 }

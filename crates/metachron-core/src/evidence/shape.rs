@@ -112,6 +112,12 @@ pub(crate) fn is_far_from_us(candidate: &Candidate, stamp: Stamp) -> bool {
     }
 }
 
+/// Whether the days that a candidate reads are kept. Numbers that count days are
+/// usual nowhere, and have days all the same.
+fn has_days(candidate: &Candidate) -> bool {
+    candidate.usual || candidate.reader.is_count() && !candidate.form.is_swapped()
+}
+
 /// How numbers and names are written throughout, a bit per token.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
 pub struct Writing {
@@ -285,6 +291,21 @@ impl ShapeEvidence {
         }
     }
 
+    /// The days that the candidate at `index` reads, if it is the first or the
+    /// second usual one.
+    pub(crate) fn days_read_by(&self, index: usize) -> Option<DaysSeen> {
+        let candidates = self.readings.candidates().iter().enumerate();
+        let mut usual = candidates.filter(|(_, candidate)| has_days(candidate));
+        if usual.next()?.0 == index {
+            return Some(self.days);
+        }
+        (usual.next()?.0 == index).then(|| {
+            let mut days = self.days.swapped();
+            days.merge(&self.other_days);
+            days
+        })
+    }
+
     /// How many cells have this shape.
     pub fn cells(&self) -> u64 {
         self.tallies.iter().map(|tally| tally.count).sum()
@@ -311,11 +332,7 @@ impl ShapeEvidence {
         }
         self.add_spans(cell, &outcome, stamps);
         let usual = self.readings.candidates().iter().zip(stamps.iter());
-        // Numbers that count days are usual nowhere, and have days all the same.
-        let is_seen = |candidate: &Candidate| {
-            candidate.usual || candidate.reader.is_count() && !candidate.form.is_swapped()
-        };
-        let mut usual = usual.filter(|(candidate, _)| is_seen(candidate));
+        let mut usual = usual.filter(|(candidate, _)| has_days(candidate));
         if let Some((candidate, Ok(Stamp::Time(time)))) = usual.clone().next()
             && !candidate
                 .form

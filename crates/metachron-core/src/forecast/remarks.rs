@@ -2,7 +2,7 @@
 
 use super::{Judged, shifted};
 use crate::calendar::{Calendar, suggested_by};
-use crate::decide::{Choice, Judgement, ShapePlan};
+use crate::decide::{Judgement, ShapePlan};
 use crate::evidence::{ColumnEvidence, Hint};
 use crate::form::Order;
 use crate::rulings::ColumnRuling;
@@ -94,9 +94,8 @@ fn wrongly_declared(
     };
     evidence.shapes.iter().zip(plans).find_map(|(shape, plan)| {
         let candidates = plan.readings().candidates();
-        let [Choice::Settled { index: ruled, .. }, ..] = plan.choices() else {
-            return None;
-        };
+        // Of forms that are open, that of the declared locale is the first.
+        let ruled = plan.choices().first()?.indexes().first()?;
         let order = candidates[*ruled].order()?;
         let readable = shape.count(|tally| !tally.outcome.is_unreadable());
         let fails = shape.count(|tally| {

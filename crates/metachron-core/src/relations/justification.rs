@@ -60,6 +60,46 @@ pub enum Finding {
         /// The order of the others.
         order: Order,
     },
+    /// Cells contradict the order of the declared locale, and are more than slips
+    /// (level 2).
+    LocaleContradicted {
+        /// The locale.
+        locale: String,
+        /// Its order.
+        order: Order,
+        /// How many cells can only have another.
+        cells: u64,
+    },
+    /// A form that such days would settle has too few days past the twelfth: they
+    /// may be slips (level 3).
+    MissingLateDays {
+        /// The order that its decisive cells say.
+        order: Order,
+        /// How many cells they are.
+        decisive: u64,
+        /// How many cells have several readings.
+        ambiguous: u64,
+        /// How many different days of the month up to the twelfth there are.
+        early_days: u32,
+        /// How many past it.
+        late_days: u32,
+    },
+    /// A column repeats a part of the date but for a few rows, and in many cells of
+    /// the form in another order only than its own cells settled: they are open.
+    NoisyPart {
+        /// The column.
+        column: String,
+        /// The part.
+        part: DatePart,
+        /// In how many rows.
+        rows: u64,
+        /// How many rows contradict.
+        contradicting: u64,
+        /// What the form's own cells settled.
+        hypothesis: Hypothesis,
+        /// How many cells agree otherwise only.
+        against: u64,
+    },
     /// A premise leaves cells of the form one order, and all the same
     /// (level 5).
     Votes {
@@ -251,6 +291,50 @@ impl Justification {
                 count(*rows, "row"),
                 order.words(),
             ),
+            Finding::LocaleContradicted {
+                locale,
+                order,
+                cells,
+            } => format!(
+                "the declared locale {locale} writes {}, and {} can only have another order; \
+                 those that fit both are open",
+                order.words(),
+                count(*cells, "cell"),
+            ),
+            Finding::MissingLateDays {
+                order,
+                decisive,
+                ambiguous,
+                early_days,
+                late_days,
+            } => format!(
+                "{} can only be {}, but were all so, {} would have {} up to the 12th and only {} \
+                 past it, which is no chance; {} may be slips, and the others are open",
+                count(*decisive, "cell"),
+                order.words(),
+                count(*decisive + *ambiguous, "cell"),
+                count(u64::from(*early_days), "different day"),
+                number(u64::from(*late_days)),
+                if *decisive == 1 { "it" } else { "they" },
+            ),
+            Finding::NoisyPart {
+                column,
+                part,
+                rows,
+                contradicting,
+                hypothesis,
+                against,
+            } => format!(
+                "{column} repeats its {} in {}, and {}; but {} have it only if \
+                 they are not {hypothesis}. Cells that could be so are open",
+                part.words(),
+                count(*rows, "row"),
+                match contradicting {
+                    1 => "1 contradicts".to_owned(),
+                    more => format!("{} contradict", number(*more)),
+                },
+                count(*against, "cell"),
+            ),
             Finding::Votes {
                 hypothesis,
                 cells,
@@ -307,6 +391,88 @@ impl Justification {
                     "and"
                 ),
             ),
+        }
+    }
+}
+
+impl Finding {
+    /// The level of evidence that it is of.
+    pub fn level(&self) -> u8 {
+        match self {
+            Finding::LocaleContradicted { .. } => 2,
+            Finding::Named { .. } | Finding::Spread { .. } | Finding::MissingLateDays { .. } => 3,
+            Finding::Group { .. } | Finding::SilentGroups { .. } => 4,
+            Finding::DayRun { .. }
+            | Finding::NoisyPart { .. }
+            | Finding::Votes { .. }
+            | Finding::Rule { .. } => 5,
+            Finding::Swapped { .. } => 6,
+        }
+    }
+
+    /// What decided, in short.
+    pub fn in_short(&self) -> &'static str {
+        match self {
+            Finding::Named { .. } => "the column's name says so",
+            Finding::Spread { .. } => "its days and years are spread so",
+            Finding::LocaleContradicted { .. } => "open: its cells contradict the declared locale",
+            Finding::MissingLateDays { .. } => {
+                "open: too few of its cells say which, for the days that they would have"
+            }
+            Finding::SilentGroups { .. } => {
+                "its own cells leave one order, and groups that it may not hold for are open"
+            }
+            Finding::DayRun { .. } => {
+                "its own cells leave one order, and some rows speak against it: where they stand \
+                 in time says which, else they are open"
+            }
+            Finding::NoisyPart { .. } => {
+                "open: its own cells leave one order, and another column speaks against it"
+            }
+            Finding::Group { .. } | Finding::Votes { .. } | Finding::Rule { .. } => {
+                "the rest of the table says so"
+            }
+            Finding::Swapped { .. } => "an import had swapped day and month",
+        }
+    }
+
+    /// What would change the decision on the form with these `patterns`.
+    pub fn what_changes_it(&self, patterns: &str) -> String {
+        match self {
+            Finding::Group { columns, .. } => {
+                let names: Vec<&str> = columns.iter().map(|column| in_words(column)).collect();
+                format!(
+                    "one value of {} with cells of both orders; a value that is new stays open",
+                    list(&names, "and")
+                )
+            }
+            Finding::SilentGroups { values, .. } => {
+                let names: Vec<&str> = values.iter().map(|(value, _)| value.as_str()).collect();
+                format!(
+                    "one cell of {} with a day past the 12th, or an answer to its question",
+                    list(&names, "or")
+                )
+            }
+            Finding::MissingLateDays { .. } => format!(
+                "more cells of {patterns} with different days past the 12th, or an answer to the \
+                 question below"
+            ),
+            Finding::LocaleContradicted { .. }
+            | Finding::DayRun { .. }
+            | Finding::NoisyPart { .. } => "an answer to the question below".to_owned(),
+            Finding::Votes { .. } | Finding::Rule { .. } => {
+                "one cell that the premise leaves another order".to_owned()
+            }
+            Finding::Named { .. } => {
+                format!("one cell of {patterns} that can only have another order")
+            }
+            Finding::Spread { .. } => format!(
+                "one cell of {patterns} that can only have another order, or years of as many \
+                 different numbers as the days"
+            ),
+            Finding::Swapped { .. } => {
+                "one date with a day past 12, or one text with a day up to 12".to_owned()
+            }
         }
     }
 }

@@ -7,11 +7,12 @@
 
 use super::compared_columns::ComparedColumns;
 use super::form_cells::IN_FOLD;
-use super::justification::Premise;
+use super::justification::{Finding, Justification, Premise};
 use super::observed::Observed;
 use super::source::{Conclusion, EvidenceSource, HeldPremise, Question, holds, same_type};
 use super::votes::Votes;
 use crate::decide::OwnReading;
+use crate::form::Hypothesis;
 use crate::rulings::DatePart;
 use crate::settle::{names_a_date, part_named};
 use crate::words::{count, number};
@@ -31,7 +32,13 @@ const CHANCE_ONE_IN: f64 = 1e6;
 const MOST_CONTRADICTING: u64 = 10;
 
 /// … which are more than one in so many of those that agree.
-const CONTRADICTING_ONE_IN: u64 = 20;
+const CONTRADICTING_ONE_IN: u64 = 10;
+
+/// A column some of whose rows contradict proves nothing. But where it agrees with
+/// so many cells of a form in another order only than the one that decisive cells
+/// settled, and fewer rows contradict, those are no noise: a wrong month is the
+/// day of the same date once in 11.
+const LEAST_AGAINST: u64 = 8;
 
 /// So many different values of a part are counted; that many are by no chance
 /// the same in row after row.
@@ -99,13 +106,27 @@ impl Repeats {
     /// to 12 that are the months of dates read month first are their days read
     /// day first.
     fn best(&self, limit: f64) -> Option<(&Repeat, DatePart)> {
+        self.best_of(|repeat| repeat.is_proven(limit))
+    }
+
+    /// The same of what it repeats but for some noise, where it repeats nothing
+    /// without.
+    fn likely(&self, limit: f64) -> Option<(&Repeat, DatePart)> {
+        let mut parts = self.parts.iter();
+        if parts.any(|repeat| repeat.is_proven(limit)) {
+            return None;
+        }
+        self.best_of(|repeat| repeat.is_likely(limit))
+    }
+
+    fn best_of(&self, test: impl Fn(&Repeat) -> bool) -> Option<(&Repeat, DatePart)> {
         let parts = self.parts.iter().zip(DatePart::ALL);
         let can_be = |part: DatePart| match (self.named, part) {
             (Some(named), DatePart::Month | DatePart::Day | DatePart::Week) => named == part,
             _ => true,
         };
         let proven: Vec<(&Repeat, DatePart)> = parts
-            .filter(|(repeat, part)| can_be(*part) && repeat.is_proven(limit))
+            .filter(|(repeat, part)| can_be(*part) && test(repeat))
             .collect();
         let best = proven.iter().max_by_key(|(repeat, _)| repeat.votes.all());
         let (best, part) = *best?;
@@ -139,6 +160,22 @@ impl Repeat {
         let meets = self.said.values().map(share).sum::<f64>().min(1.0);
         let meets_either = (2.0 * meets).min(1.0);
         self.agree as f64 * meets.ln() + self.votes.all() as f64 * meets_either.ln()
+    }
+
+    /// Whether the column repeats the part but for some noise.
+    fn is_likely(&self, limit: f64) -> bool {
+        !self.is_out
+            && self.contradicting() * CONTRADICTING_ONE_IN <= self.agreeing()
+            && self.chance() < limit
+    }
+
+    /// Whether it speaks against `own` as the order of `form`, for all its noise:
+    /// how many cells of it agree in another order only.
+    fn against(&self, form: usize, own: Hypothesis) -> Option<u64> {
+        let votes = self.votes.on(form);
+        let others = votes.filter(|(hypothesis, _)| *hypothesis != own);
+        let against = others.map(|(_, cells)| cells).sum();
+        (against >= LEAST_AGAINST && against > self.contradicting()).then_some(against)
     }
 
     fn is_proven(&self, limit: f64) -> bool {
@@ -204,6 +241,39 @@ impl Repeat {
                 }
             }
         }
+    }
+}
+
+impl RepeatedParts {
+    /// The forms that a column speaks against, though some of its rows are wrong.
+    fn doubts<'s>(
+        &'s self,
+        question: &Question<'_>,
+        limit: f64,
+    ) -> impl Iterator<Item = Conclusion<'s>> {
+        let forms = question.open_forms.iter();
+        forms.filter_map(move |(form, _)| {
+            let own = question.own_hypothesis(*form)?;
+            let mut columns = self.columns.iter();
+            columns.find_map(|(index, repeats)| {
+                let (repeat, part) = repeats.likely(limit)?;
+                let found = Finding::NoisyPart {
+                    column: question.compared.columns[*index].clone(),
+                    part,
+                    rows: repeat.agreeing(),
+                    contradicting: repeat.contradicting(),
+                    hypothesis: own,
+                    against: repeat.against(*form, own)?,
+                };
+                Some(Conclusion::Doubt {
+                    form: *form,
+                    justification: Justification {
+                        form: Some(*form),
+                        found,
+                    },
+                })
+            })
+        })
     }
 }
 
@@ -279,21 +349,20 @@ impl EvidenceSource for RepeatedParts {
     fn conclude<'s>(&'s self, question: &Question<'_>) -> Vec<Conclusion<'s>> {
         let limit = self.limit();
         let columns = self.columns.iter();
-        columns
-            .filter_map(|(index, repeats)| {
-                let column = &question.compared.columns[*index];
-                let (repeat, part) = repeats.best(limit)?;
-                Some(Conclusion::Premise(HeldPremise {
-                    premise: Premise::Same {
-                        part,
-                        column: column.clone(),
-                        rows: repeat.agreeing(),
-                    },
-                    votes: &repeat.votes,
-                    by_chance: 0.0,
-                }))
-            })
-            .collect()
+        let premises = columns.filter_map(|(index, repeats)| {
+            let column = &question.compared.columns[*index];
+            let (repeat, part) = repeats.best(limit)?;
+            Some(Conclusion::Premise(HeldPremise {
+                premise: Premise::Same {
+                    part,
+                    column: column.clone(),
+                    rows: repeat.agreeing(),
+                },
+                votes: &repeat.votes,
+                by_chance: 0.0,
+            }))
+        });
+        premises.chain(self.doubts(question, limit)).collect()
     }
 
     fn attempts(&self, question: &Question<'_>) -> Vec<String> {

@@ -1,6 +1,7 @@
 //! A column while it is being settled: what is known of the form of each shape.
 
 use super::Declared;
+use super::order::rivals;
 use crate::evidence::{ColumnEvidence, ShapeEvidence};
 use crate::form::{Digits, Field, Form, Width};
 use crate::rulings::FormRuling;
@@ -98,6 +99,21 @@ impl State {
             [index] => State::Ruled(FormRuling::Settled(written(index))),
             several => State::Ruled(FormRuling::Open(several.iter().map(written).collect())),
         }
+    }
+}
+
+/// A form that was settled, open again between it and the other orders that can
+/// read some of the cells of `shape`; settled still where there are none.
+pub(super) fn open_again(form: &Form, shape: &ShapeEvidence) -> FormRuling {
+    let rivals = rivals(form.order(), shape);
+    let others = rivals.into_iter().map(|index| {
+        let form = &shape.readings.candidates()[index].form;
+        as_written(form, shape, index)
+    });
+    let all: Vec<Form> = std::iter::once(form.clone()).chain(others).collect();
+    match all.len() {
+        1 => FormRuling::Settled(form.clone()),
+        _ => FormRuling::Open(all),
     }
 }
 

@@ -38,7 +38,7 @@ pub(crate) use locale::{agreed_locale, fitting_locales, has_gregorian_years};
 pub use order::contradicting_until_open;
 pub(crate) use order::{LEAST_IN_ORDER, is_kept, live_orders};
 pub use reopened::{Reopened, reopened};
-pub(crate) use source::{Proof, named_order, spread, swap};
+pub(crate) use source::{Proof, contradicted_locale, missing_late_days, named_order, spread, swap};
 pub use temporal::SkipReason;
 pub(crate) use temporal::{clock_digits, has_short_year, is_half_a_clock, other_origin};
 

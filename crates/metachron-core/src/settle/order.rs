@@ -87,6 +87,28 @@ pub fn is_kept(steps: u64, breaks: u64) -> bool {
     breaks * BREAKS_ONE_IN <= steps
 }
 
+/// The usual candidates of another order than `order` that can read some of the
+/// cells.
+pub(super) fn rivals(order: Option<Order>, shape: &ShapeEvidence) -> Vec<usize> {
+    let candidates = shape.readings.candidates().iter().enumerate();
+    let others = candidates.filter(|(index, candidate)| {
+        candidate.usual
+            && candidate.order().is_some_and(|other| Some(other) != order)
+            && shape.count(|tally| tally.outcome.reads(*index)) > 0
+    });
+    others.map(|(index, _)| index).collect()
+}
+
+/// How many cells can only have another order than that of the candidate at
+/// `index`, where they are more than slips.
+pub(super) fn contradicting(shape: &ShapeEvidence, index: usize) -> Option<u64> {
+    let rivals = rivals(shape.readings.candidates()[index].order(), shape);
+    let by_rival = |outcome: &Outcome| rivals.iter().any(|&rival| outcome.may_be(rival));
+    let own = shape.count(|tally| tally.outcome.may_be(index) && !by_rival(&tally.outcome));
+    let others = shape.count(|tally| !tally.outcome.may_be(index) && by_rival(&tally.outcome));
+    (others > 0 && contradicting_until_open(own, others) == 0).then_some(others)
+}
+
 /// The candidates of a shape that read every readable cell of it, where there are
 /// several: its cells leave them open, and contradict none.
 pub(super) fn open_orders(shape: &ShapeEvidence) -> Vec<usize> {

@@ -34,6 +34,27 @@ enum Finding<'j> {
         months: u32,
         order: Order,
     },
+    LocaleContradicted {
+        locale: &'j str,
+        order: Order,
+        cells: u64,
+    },
+    MissingLateDays {
+        order: Order,
+        decisive: u64,
+        ambiguous: u64,
+        early_days: u32,
+        late_days: u32,
+    },
+    NoisyPart {
+        column: &'j str,
+        part: DatePart,
+        rows: u64,
+        contradicting: u64,
+        #[serde(serialize_with = "name")]
+        order: Hypothesis,
+        against: u64,
+    },
     Votes {
         #[serde(serialize_with = "name")]
         order: Hypothesis,
@@ -164,6 +185,43 @@ impl<'j> From<&'j relations::Finding> for Finding<'j> {
             relations::Finding::Rule { cells, premise } => Finding::Rule {
                 cells: *cells,
                 premise: premise.into(),
+            },
+            relations::Finding::LocaleContradicted {
+                locale,
+                order,
+                cells,
+            } => Finding::LocaleContradicted {
+                locale,
+                order: *order,
+                cells: *cells,
+            },
+            relations::Finding::MissingLateDays {
+                order,
+                decisive,
+                ambiguous,
+                early_days,
+                late_days,
+            } => Finding::MissingLateDays {
+                order: *order,
+                decisive: *decisive,
+                ambiguous: *ambiguous,
+                early_days: *early_days,
+                late_days: *late_days,
+            },
+            relations::Finding::NoisyPart {
+                column,
+                part,
+                rows,
+                contradicting,
+                hypothesis,
+                against,
+            } => Finding::NoisyPart {
+                column,
+                part: *part,
+                rows: *rows,
+                contradicting: *contradicting,
+                order: *hypothesis,
+                against: *against,
             },
             relations::Finding::Named { order } => Finding::Named { order: *order },
             relations::Finding::Spread {

@@ -8,7 +8,6 @@ use crate::words::{cell, count, list, number};
 use metachron_core::decide::Verdict;
 use metachron_core::forecast::{ColumnForecast, FormForecast, OrderCount, Rest, Topic};
 use metachron_core::relations::{Finding, Justification};
-use metachron_core::rulings::FILE;
 use metachron_core::settle::contradicting_until_open;
 
 /// The reasoning for `column`, level by level.
@@ -84,7 +83,11 @@ fn declared(column: &ColumnForecast) -> Vec<String> {
         .iter()
         .filter(|form| form.rests_on == Rest::Declared);
     let forms: Vec<String> = declared.map(basis::patterns).collect();
-    let forms = if forms.is_empty() {
+    let justifications = column.justifications.iter();
+    let mut contradicted = justifications.filter(|justification| justification.found.level() == 2);
+    let forms = if let Some(justification) = contradicted.next() {
+        justification.sentence()
+    } else if forms.is_empty() {
         "nothing is declared that chooses a reading".to_owned()
     } else {
         format!("declared: {}", list(&forms, "and"))
@@ -102,6 +105,7 @@ fn own(form: &FormForecast, column: &ColumnForecast, row_names: &RowNames) -> Ve
         basis::cells(form, row_names)
     )];
     let orders: Vec<&OrderCount> = form.orders.iter().filter(speaking).collect();
+    let own = justification(form, column).filter(|own| own.found.level() == 3);
     for order in &orders {
         lines.push(format!("· {}", basis::only(order, row_names)));
     }
@@ -112,9 +116,12 @@ fn own(form: &FormForecast, column: &ColumnForecast, row_names: &RowNames) -> Ve
             "· {} fit several readings; {}",
             number(cells),
             match orders.len() {
-                0 if is_named(form, column) => "the column's name says which",
-                0 if is_spread(form, column) => "how days and years are spread says which",
+                0 if own.is_some() => "no cell by itself says which",
                 0 => "no cell of the form says which",
+                1 if own.is_some() => "too few cells say which",
+                1 if finding(form, column).is_some_and(|found| found.level() == 2) => {
+                    "the cells above contradict what is declared"
+                }
                 1 if form.patterns.len() > 1 => {
                     "the cells above say which, and the rest of the table speaks against it"
                 }
@@ -126,21 +133,14 @@ fn own(form: &FormForecast, column: &ColumnForecast, row_names: &RowNames) -> Ve
             }
         )),
     }
-    if let Some(justification) = justification(form, column)
-        && (is_spread(form, column) || is_named(form, column))
-    {
+    if let Some(justification) = own {
         lines.push(format!("· {}", justification.sentence()));
     }
     lines
 }
 
 fn context(column: &ColumnForecast) -> Vec<String> {
-    let found = |justification: &&Justification| {
-        !matches!(
-            justification.found,
-            Finding::Swapped { .. } | Finding::Spread { .. } | Finding::Named { .. }
-        )
-    };
+    let found = |justification: &&Justification| matches!(justification.found.level(), 4 | 5);
     let justifications = column.justifications.iter().filter(found);
     let found = justifications.map(|justification| format!("found: {}", justification.sentence()));
     column.attempts.iter().cloned().chain(found).collect()
@@ -175,17 +175,7 @@ fn decided(form: &FormForecast, column: &ColumnForecast) -> String {
         Rest::Cells => "its own cells leave one order",
         Rest::Numbers => "they are numbers that are said to count time",
         Rest::Kind => "the column holds one kind of value",
-        Rest::Table if is_swapped(form, column) => "an import had swapped day and month",
-        Rest::Table if is_named(form, column) => "the column's name says so",
-        Rest::Table if is_spread(form, column) => "its days and years are spread so",
-        Rest::Table if matches!(finding(form, column), Some(Finding::DayRun { .. })) => {
-            "its own cells leave one order, and some rows speak against it: where they stand \
-             in time says which, else they are open"
-        }
-        Rest::Table if is_doubted(form, column) => {
-            "its own cells leave one order, and groups that it may not hold for are open"
-        }
-        Rest::Table => "the rest of the table says so",
+        Rest::Table => finding(form, column).map_or("", Finding::in_short),
         Rest::Declared => "it is declared",
         Rest::NothingSettles | Rest::Clash
             if column.justifications.iter().any(|g| g.form.is_none()) =>
@@ -204,22 +194,6 @@ fn justification<'c>(form: &FormForecast, column: &'c ColumnForecast) -> Option<
 
 fn finding<'c>(form: &FormForecast, column: &'c ColumnForecast) -> Option<&'c Finding> {
     justification(form, column).map(|justification| &justification.found)
-}
-
-fn is_swapped(form: &FormForecast, column: &ColumnForecast) -> bool {
-    matches!(finding(form, column), Some(Finding::Swapped { .. }))
-}
-
-fn is_named(form: &FormForecast, column: &ColumnForecast) -> bool {
-    matches!(finding(form, column), Some(Finding::Named { .. }))
-}
-
-fn is_spread(form: &FormForecast, column: &ColumnForecast) -> bool {
-    matches!(finding(form, column), Some(Finding::Spread { .. }))
-}
-
-fn is_doubted(form: &FormForecast, column: &ColumnForecast) -> bool {
-    matches!(finding(form, column), Some(Finding::SilentGroups { .. }))
 }
 
 fn changes(column: &ColumnForecast) -> Vec<String> {
@@ -246,31 +220,7 @@ fn changes(column: &ColumnForecast) -> Vec<String> {
                     number(form.ambiguous)
                 ))
             }
-            Rest::Table => finding(form, column).map(|found| match found {
-                Finding::Group { columns, .. } => format!(
-                    "one value of {} with cells of both orders; a value that is new stays open",
-                    list(columns, "and").replace(FILE, "the file")
-                ),
-                Finding::Swapped { .. } => {
-                    "one date with a day past 12, or one text with a day up to 12".to_owned()
-                }
-                Finding::Named { .. } => {
-                    format!("one cell of {patterns} that can only have another order")
-                }
-                Finding::Spread { .. } => format!(
-                    "one cell of {patterns} that can only have another order, or years of as many \
-                     different numbers as the days"
-                ),
-                Finding::DayRun { .. } => "an answer to the question below".to_owned(),
-                Finding::SilentGroups { values, .. } => {
-                    let names: Vec<&str> = values.iter().map(|(value, _)| value.as_str()).collect();
-                    format!(
-                        "one cell of {} with a day past the 12th, or an answer to its question",
-                        list(&names, "or")
-                    )
-                }
-                _ => "one cell that the premise leaves another order".to_owned(),
-            }),
+            Rest::Table => finding(form, column).map(|found| found.what_changes_it(&patterns)),
             Rest::NothingSettles | Rest::Clash if column.questions.is_empty() => Some(format!(
                 "{patterns}: one row in which the rest of the table leaves no reading"
             )),

@@ -4,10 +4,12 @@ use super::FormSource;
 use crate::evidence::ShapeEvidence;
 use crate::form::Reader;
 use crate::rulings::Locales;
+use crate::settle::Declared;
 use crate::settle::column::{Column, State};
-use crate::settle::order::live_orders;
+use crate::settle::order::{contradicting, live_orders, rivals};
 
-/// The forms and the order of the declared locale.
+/// The forms and the order of the declared locale. Its order is a presumption:
+/// a form is open where more than a few slips of its cells contradict it.
 pub(super) struct DeclaredLocale;
 
 impl FormSource for DeclaredLocale {
@@ -18,13 +20,31 @@ impl FormSource for DeclaredLocale {
         }
         column.decide(|shape| {
             let index = by_locale(shape, &live_orders(shape), locale)?;
-            Some(State::among(shape, &[index]))
+            let mut indexes = vec![index];
+            if contradicting(shape, index).is_some() {
+                let order = shape.readings.candidates()[index].order();
+                indexes.extend(rivals(order, shape));
+            }
+            Some(State::among(shape, &indexes))
         });
     }
 }
 
+/// How many cells of `shape` contradict the order of the declared locale, where
+/// that is why they are open and the candidate at `index` is the locale's.
+pub fn contradicted_locale(
+    shape: &ShapeEvidence,
+    index: usize,
+    declared: &Declared,
+) -> Option<u64> {
+    let order = declared.locale.order()?;
+    let candidate = &shape.readings.candidates()[index];
+    (candidate.order() == Some(order)).then_some(())?;
+    contradicting(shape, index)
+}
+
 /// The form that the declared locale chooses: its own among those that are
-/// possible, else the one with its order, even if other cells contradict it.
+/// possible, else the one with its order.
 /// That `00.00.00` is a time and no day is not for a locale's order to say.
 fn by_locale(shape: &ShapeEvidence, live: &[usize], locale: &Locales) -> Option<usize> {
     let candidates = shape.readings.candidates();

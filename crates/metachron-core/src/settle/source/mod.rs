@@ -6,6 +6,7 @@ mod clock_kind;
 mod declared;
 mod elapsed;
 mod example;
+mod late_days;
 mod locale;
 mod named_order;
 mod own_cells;
@@ -14,6 +15,8 @@ mod swapped;
 mod time_order;
 mod two_digit_years;
 
+pub(crate) use late_days::missing_late_days;
+pub(crate) use locale::contradicted_locale;
 pub(crate) use named_order::named_order;
 pub(crate) use swapped::{Proof, swap};
 pub(crate) use two_digit_years::spread;
@@ -31,7 +34,7 @@ pub(super) trait FormSource: Sync {
 }
 
 /// All of them, the strongest first.
-pub(super) const SOURCES: [&dyn FormSource; 12] = [
+pub(super) const SOURCES: [&dyn FormSource; 13] = [
     &declared::DeclaredForms,
     &elapsed::LengthsOfTime,
     &declared::DeclaredOrder,
@@ -40,6 +43,7 @@ pub(super) const SOURCES: [&dyn FormSource; 12] = [
     &own_cells::OwnCells,
     &named_order::NamedOrder,
     &two_digit_years::TwoDigitYears,
+    &late_days::LateDays,
     &time_order::TimeOrder,
     &plausible::Plausible,
     &clock_kind::ClockKind,

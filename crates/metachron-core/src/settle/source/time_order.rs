@@ -3,10 +3,8 @@
 //! none of them says so by itself.
 
 use super::FormSource;
-use crate::evidence::ShapeEvidence;
-use crate::form::Form;
 use crate::rulings::FormRuling;
-use crate::settle::column::{Column, as_written};
+use crate::settle::column::{Column, open_again};
 use crate::settle::order::is_disputed;
 
 /// Opens a form again that its decisive cells settled, where the rows would
@@ -15,12 +13,7 @@ pub(super) struct TimeOrder;
 
 impl FormSource for TimeOrder {
     fn conclude(&self, column: &mut Column<'_>) {
-        let declared = column.declared;
-        let is_declared = !declared.forms.is_empty()
-            || declared.order.is_some()
-            || !declared.by_example.is_empty()
-            || !declared.locale.is_empty();
-        if is_declared {
+        if column.declared.is_order_said() || !column.declared.locale.is_empty() {
             return;
         }
         let steps = &column.evidence.in_time;
@@ -29,25 +22,9 @@ impl FormSource for TimeOrder {
                 continue;
             };
             let is_disputed = form.order().is_some_and(|order| is_disputed(steps, order));
-            let rivals = rivals(form, shape);
-            if is_disputed && !rivals.is_empty() {
-                *ruling = FormRuling::Open([vec![form.clone()], rivals].concat());
+            if is_disputed {
+                *ruling = open_again(form, shape);
             }
         }
     }
-}
-
-/// The usual forms of another order that can read some of the cells.
-fn rivals(form: &Form, shape: &ShapeEvidence) -> Vec<Form> {
-    let candidates = shape.readings.candidates().iter().enumerate();
-    let others = candidates.filter(|(index, candidate)| {
-        candidate.usual
-            && candidate
-                .order()
-                .is_some_and(|order| Some(order) != form.order())
-            && shape.count(|tally| tally.outcome.reads(*index)) > 0
-    });
-    others
-        .map(|(index, candidate)| as_written(&candidate.form, shape, index))
-        .collect()
 }
