@@ -71,6 +71,7 @@ fn tallied(rows: &[Vec<String>], ruled: &[(String, ColumnRuling)]) -> (ComparedC
                 number,
                 is_open: true,
                 is_half_a_clock: false,
+                may_be_lengths: false,
             })
             .collect(),
         own_hypotheses: Vec::new(),

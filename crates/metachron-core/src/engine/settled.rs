@@ -40,6 +40,8 @@ pub(super) struct QuestionedColumn {
     pub is_open: bool,
     /// Whether it has times of day that never pass 12:59.
     pub is_half_a_clock: bool,
+    /// Whether its times of day may be lengths of time.
+    pub may_be_lengths: bool,
     /// The ruling that it is read by meanwhile.
     pub reopened: Reopened,
 }
@@ -147,6 +149,12 @@ impl Draft {
             return Vec::new();
         }
         let half_clocks = self.half_clocks(request, surveyed);
+        let rulings = || self.rulings.column.values();
+        let has_time = |kind| matches!(kind, Kind::Time | Kind::DateTime | Kind::Instant);
+        // A start, an end, and what is between them.
+        let times = rulings().filter(|ruling| has_time(ruling.kind)).count();
+        let lengths = rulings().filter(|ruling| ruling.kind == Kind::Duration);
+        let are_three = times >= 3 || times == 2 && lengths.count() > 0;
         let columns = request.asked.iter().zip(&surveyed.evidence.columns);
         columns
             .filter_map(|(&index, evidence)| {
@@ -160,11 +168,16 @@ impl Draft {
                     reopened(evidence, ruling)
                 };
                 let is_open = is_open || reopened.has_slips;
-                let is_in_question = is_open || reopened.is_any() || is_half_a_clock;
+                let may_be_lengths = are_three
+                    && ruling.kind == Kind::Time
+                    && !request.declared_for(name).is_order_said();
+                let is_in_question =
+                    is_open || reopened.is_any() || is_half_a_clock || may_be_lengths;
                 is_in_question.then(|| QuestionedColumn {
                     name: name.clone(),
                     is_open,
                     is_half_a_clock,
+                    may_be_lengths,
                     reopened,
                 })
             })
@@ -196,7 +209,10 @@ impl Draft {
         let columns = request.asked.iter().zip(&surveyed.evidence.columns);
         for (&index, evidence) in columns {
             let name = &request.columns[index];
-            if let Some(before) = half_clocks.remove(name) {
+            let is_time = |ruling: &ColumnRuling| ruling.kind == Kind::Time;
+            if let Some(before) = half_clocks.remove(name)
+                && self.rulings.column.get(name).is_some_and(is_time)
+            {
                 self.rulings.column.shift_remove(name);
                 self.findings.remove(name);
                 let reason = SkipReason::HalfDay {

@@ -141,6 +141,22 @@ impl Form {
         (both && self.day_month == DayMonth::AsWritten).then_some(swapped)
     }
 
+    /// The lengths of time that are written as these times of day: hours and
+    /// minutes, or seconds too, parted by colons.
+    pub(crate) fn as_length(&self) -> Option<Form> {
+        let are_colons = self.items.iter().all(|item| match item {
+            Item::Field(_) => true,
+            other => *other == Item::Literal(":".to_owned()),
+        });
+        let fields: Vec<FieldType> = self.fields().map(Field::field_type).collect();
+        let elapsed = match fields[..] {
+            [FieldType::Hour, FieldType::Minute] => Elapsed::HourMinute,
+            [FieldType::Hour, FieldType::Minute, FieldType::Second] => Elapsed::HourMinuteSecond,
+            _ => return None,
+        };
+        are_colons.then(|| Form::of_elapsed(elapsed))
+    }
+
     /// Whether it takes day and month as they are written.
     pub fn day_month(&self) -> DayMonth {
         self.day_month

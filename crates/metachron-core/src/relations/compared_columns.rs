@@ -28,6 +28,9 @@ pub struct InQuestion {
     pub is_open: bool,
     /// Whether it has times of day that never pass 12:59.
     pub is_half_a_clock: bool,
+    /// Whether it has clock-like cells that may be lengths of time, and two
+    /// other columns have times.
+    pub may_be_lengths: bool,
 }
 
 /// At most so many pairs of columns are compared, whatever the width of the

@@ -100,6 +100,18 @@ pub enum Finding {
         /// How many cells agree otherwise only.
         against: u64,
     },
+    /// Clock-like cells are lengths of time: the time between two other columns, in
+    /// every row.
+    TimeBetween {
+        /// Where it starts.
+        start: String,
+        /// Where it ends.
+        end: String,
+        /// What is taken off.
+        less: Option<String>,
+        /// In how many rows.
+        rows: u64,
+    },
     /// A premise leaves cells of the form one order, and all the same
     /// (level 5).
     Votes {
@@ -335,6 +347,18 @@ impl Justification {
                 },
                 count(*against, "cell"),
             ),
+            Finding::TimeBetween {
+                start,
+                end,
+                less,
+                rows,
+            } => format!(
+                "it is the time from {start} to {end}{} in {}, and none contradicts; so it is a \
+                 length of time",
+                less.as_ref()
+                    .map_or(String::new(), |less| format!(" less {less}")),
+                count(*rows, "row"),
+            ),
             Finding::Votes {
                 hypothesis,
                 cells,
@@ -404,6 +428,7 @@ impl Finding {
             Finding::Group { .. } | Finding::SilentGroups { .. } => 4,
             Finding::DayRun { .. }
             | Finding::NoisyPart { .. }
+            | Finding::TimeBetween { .. }
             | Finding::Votes { .. }
             | Finding::Rule { .. } => 5,
             Finding::Swapped { .. } => 6,
@@ -429,9 +454,10 @@ impl Finding {
             Finding::NoisyPart { .. } => {
                 "open: its own cells leave one order, and another column speaks against it"
             }
-            Finding::Group { .. } | Finding::Votes { .. } | Finding::Rule { .. } => {
-                "the rest of the table says so"
-            }
+            Finding::Group { .. }
+            | Finding::TimeBetween { .. }
+            | Finding::Votes { .. }
+            | Finding::Rule { .. } => "the rest of the table says so",
             Finding::Swapped { .. } => "an import had swapped day and month",
         }
     }
@@ -460,6 +486,7 @@ impl Finding {
             Finding::LocaleContradicted { .. }
             | Finding::DayRun { .. }
             | Finding::NoisyPart { .. } => "an answer to the question below".to_owned(),
+            Finding::TimeBetween { .. } => "one row that contradicts".to_owned(),
             Finding::Votes { .. } | Finding::Rule { .. } => {
                 "one cell that the premise leaves another order".to_owned()
             }

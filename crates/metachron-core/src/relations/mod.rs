@@ -28,6 +28,7 @@ mod repeated_parts;
 mod silent_groups;
 mod source;
 mod tally;
+mod time_between;
 mod time_order;
 mod votes;
 
@@ -41,6 +42,7 @@ use crate::decide::{Judgement, OpenReason, ShapePlan};
 use crate::evidence::{ColumnEvidence, Hint};
 use crate::form::{Form, Hypothesis};
 use crate::rulings::{ColumnRuling, FormRuling};
+use crate::stamp::Kind;
 use crate::zone::WhichInstant;
 use premises::Against;
 use source::{Conclusion, Question};
@@ -172,6 +174,7 @@ pub fn settle(
             } => {
                 doubts.insert(form, justification);
             }
+            Conclusion::Lengths(found) => return read_as_lengths(ruling, &found),
         }
     }
     // Some rows out of order are no reason to doubt what their cells settle.
@@ -215,6 +218,28 @@ pub fn settle(
         justifications.extend(premises::put_rules(ruling, held));
     }
     justifications
+}
+
+/// Reads the times of day of a column as lengths of time, where all of its forms
+/// can be; says for each what it rests on.
+fn read_as_lengths(ruling: &mut ColumnRuling, found: &Finding) -> Vec<Justification> {
+    let lengths = ruling.read.forms.iter().map(|form| match form {
+        FormRuling::Settled(form) => form.as_length().map(FormRuling::Settled),
+        FormRuling::Open(_) | FormRuling::ByGroup(_) => None,
+    });
+    let Some(mut lengths) = lengths.collect::<Option<Vec<FormRuling>>>() else {
+        return Vec::new();
+    };
+    // `HH:mm` and `H:mm` are one form of lengths.
+    lengths.dedup();
+    ruling.read.forms = lengths;
+    ruling.kind = Kind::Duration;
+    let forms = 0..ruling.read.forms.len();
+    let justified = forms.map(|form| Justification {
+        form: Some(form),
+        found: found.clone(),
+    });
+    justified.collect()
 }
 
 #[cfg(test)]

@@ -2,7 +2,7 @@
 
 use super::compared_columns::ComparedColumns;
 use super::form_cells::FormCells;
-use super::justification::{Justification, Premise};
+use super::justification::{Finding, Justification, Premise};
 use super::observed::Observed;
 use super::votes::Votes;
 use crate::form::{Form, Hypothesis};
@@ -84,6 +84,11 @@ pub(super) struct Question<'q> {
 }
 
 impl Question<'_> {
+    /// The name of a temporal column, by its number.
+    pub fn name_of(&self, number: usize) -> &str {
+        &self.compared.columns[self.compared.temporal[number]]
+    }
+
     /// What the own cells of `form` settled, where it is in question
     /// all the same.
     pub fn own_hypothesis(&self, form: usize) -> Option<Hypothesis> {
@@ -110,6 +115,8 @@ pub(super) enum Conclusion<'s> {
         /// What speaks against it.
         justification: Justification,
     },
+    /// Clock-like cells are lengths of time.
+    Lengths(Finding),
     /// Something holds for all cells that are known.
     Premise(HeldPremise<'s>),
 }

@@ -12,6 +12,7 @@ use super::observed::Observed;
 use super::repeated_parts::RepeatedParts;
 use super::silent_groups::SilentGroups;
 use super::source::EvidenceSource;
+use super::time_between::TimeBetween;
 use super::time_order::RowOrder;
 use crate::decide::OwnReading;
 
@@ -143,6 +144,9 @@ impl OpenColumn {
         if in_question.is_half_a_clock {
             let others = compared.half_clocks(in_question.number);
             sources.push(Box::new(HalfClocks::new(others)));
+        }
+        if in_question.may_be_lengths {
+            sources.push(Box::new(TimeBetween::new(compared, in_question.number)));
         }
         sources.push(Box::new(RowOrder::new(index, in_question.is_open)));
         if in_question.is_open {

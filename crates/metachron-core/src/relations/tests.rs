@@ -27,6 +27,7 @@ fn compared(pairs: &[(usize, usize)]) -> ComparedColumns {
             number: 0,
             is_open: true,
             is_half_a_clock: false,
+            may_be_lengths: false,
         }],
         own_hypotheses: Vec::new(),
         pairs: pairs.to_vec(),

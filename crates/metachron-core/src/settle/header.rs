@@ -94,10 +94,11 @@ const ENDS: &str = "start end begin begins ends from to at until since";
 /// Words that say that something starts or ends then.
 const STARTS: &str = "\
     start starts started begin begins begun from since in open opens opened opening arrival \
-    arrived von ab beginn anfang début debut inicio inizio начало";
+    arrived arrivée login von ab beginn anfang kommen début debut entrada entrata início inicio \
+    inizio начало приход";
 const FINISHES: &str = "\
     end ends ended finish finished stop until till to out close closes closed closing departure \
-    left bis ende fin fine fim конец";
+    left logout bis ende gehen départ fin salida saída uscita fine fim конец уход";
 
 /// Words before `hours` that make them times of day.
 const OPENING: &str = "opening business office visiting open";

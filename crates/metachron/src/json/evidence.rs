@@ -55,6 +55,12 @@ enum Finding<'j> {
         order: Hypothesis,
         against: u64,
     },
+    TimeBetween {
+        start: &'j str,
+        end: &'j str,
+        less: Option<&'j str>,
+        rows: u64,
+    },
     Votes {
         #[serde(serialize_with = "name")]
         order: Hypothesis,
@@ -222,6 +228,17 @@ impl<'j> From<&'j relations::Finding> for Finding<'j> {
                 contradicting: *contradicting,
                 order: *hypothesis,
                 against: *against,
+            },
+            relations::Finding::TimeBetween {
+                start,
+                end,
+                less,
+                rows,
+            } => Finding::TimeBetween {
+                start,
+                end,
+                less: less.as_deref(),
+                rows: *rows,
             },
             relations::Finding::Named { order } => Finding::Named { order: *order },
             relations::Finding::Spread {

@@ -21,6 +21,7 @@ mod resolved;
 mod rulings;
 mod survey;
 mod tables;
+mod time_between;
 mod views;
 mod workbooks;
 mod writing;
