@@ -135,6 +135,16 @@ impl Pass<'_> {
             return run.class == Class::Digits(14)
                 && matches!(sign.class, Class::Symbol('.' | ','));
         }
+        let is_dot = |token: &Token| token.class == Class::Symbol('.');
+        let is_short = |token: &Token| token.class == Class::Short;
+        // Three numbers and dots make a date or a time: what follows is a fraction
+        // (`2024-04-29-14.04.50.000000`).
+        if let [.., hour, first, minute, dot, second, last] = self.out.so_far()
+            && [hour, minute, second].into_iter().all(is_short)
+            && [first, dot, last].into_iter().all(is_dot)
+        {
+            return true;
+        }
         let [.., before, second, sign] = self.out.so_far() else {
             return false;
         };
@@ -256,13 +266,16 @@ impl Pass<'_> {
         })
     }
 
-    /// Whether a number, its half of the day or an offset in brackets was
-    /// passed last.
+    /// Whether a number, its half of the day, an offset or the bracket behind it
+    /// was passed last.
     fn behind_a_clock(&self) -> bool {
         let mut before = self.out.so_far().iter().rev();
         let last = before.find(|token| token.class != Class::Space);
+        let is_sign = |token: &Token| matches!(token.class, Class::Symbol('+' | '-'));
         last.is_some_and(|token| match token.class {
             Class::Short | Class::Fraction | Class::Symbol('(') => true,
+            // An offset: `+0200 CEST`.
+            Class::Digits(4) => before.next().is_some_and(is_sign),
             class => class.may_be(Roles::DAY_PERIOD),
         })
     }

@@ -12,10 +12,19 @@ pub(super) enum Before {
     Nothing,
     /// A date and a space, so that `14.30` is no number.
     Date,
+    /// A date and an underscore, so that `14-30-00` is no date.
+    Underscore,
     /// The `T` of ISO 8601, so that bare digits are a time.
     T,
     /// A date in one run of digits, behind which bare digits are a time.
     Run,
+}
+
+impl Before {
+    /// Whether four or six digits are a time behind it.
+    fn announces_digits(self) -> bool {
+        matches!(self, Before::T | Before::Run)
+    }
 }
 
 /// The times of day that start at `start`.
@@ -27,8 +36,15 @@ pub(super) fn clocks(classes: Classes<'_>, start: usize, before: Before) -> Vec<
         Some(Class::Short) if colon(start + 1) => hours_and_minutes(classes, start, ':'),
         Some(Class::Short) if dot(start + 1) => hours_and_minutes(classes, start, '.')
             .and_then(|clock| with_word(classes, clock, before)),
-        Some(Class::Short) => by_sign(classes, start).or_else(|| hour_alone(classes, start)),
-        Some(Class::Digits(digits @ (4 | 6))) if matches!(before, Before::T | Before::Run) => {
+        Some(Class::Short)
+            if before == Before::Underscore && classes.is(start + 1, Class::Symbol('-')) =>
+        {
+            hours_and_minutes(classes, start, '-')
+        }
+        Some(Class::Short) => by_sign(classes, start)
+            .or_else(|| hour_alone(classes, start))
+            .or_else(|| (before == Before::T).then(|| only_hour(start))),
+        Some(Class::Digits(digits @ (4 | 6))) if before.announces_digits() => {
             Some(basic(classes, start, digits))
         }
         Some(Class::Name(_)) => behind_period(classes, start),
@@ -87,7 +103,7 @@ fn with_word(classes: Classes<'_>, clock: Piece, before: Before) -> Option<Piece
         .items
         .iter()
         .any(|item| matches!(item, Item::Field(Field::DayPeriod)));
-    (before == Before::Date || has_period).then_some(clock)
+    (matches!(before, Before::Date | Before::Underscore) || has_period).then_some(clock)
 }
 
 /// `klo 14.30`, `kl. 14:30`: a word that announces the time.
@@ -155,6 +171,12 @@ fn hour_alone(classes: Classes<'_>, start: usize) -> Option<Piece> {
     (clock.end > start + 1).then_some(clock)
 }
 
+/// `2024-03-05T14`, `2024-03-05T14+01:00`: an hour and no more
+/// (ISO 8601-1:2019 §5.3.1.3).
+fn only_hour(start: usize) -> Piece {
+    Piece::new(start).field(Field::Hour(Digits::Two))
+}
+
 /// `143000.25`, `1430`
 fn basic(classes: Classes<'_>, start: usize, digits: u8) -> Piece {
     let mut clock = Piece::new(start)
@@ -198,15 +220,34 @@ fn with_day_period(classes: Classes<'_>, start: usize, rest: Piece) -> Piece {
 /// does, and what is said of the zone in brackets.
 pub(super) fn with_zone(classes: Classes<'_>, clock: &Piece) -> Option<Piece> {
     let zoned = with_offset(classes, clock);
-    with_zone_in_brackets(classes, zoned.as_ref().unwrap_or(clock)).or(zoned)
+    let named = zoned
+        .as_ref()
+        .and_then(|zoned| with_name_behind_offset(classes, zoned));
+    with_zone_in_brackets(classes, zoned.as_ref().unwrap_or(clock))
+        .or(named)
+        .or(zoned)
+}
+
+/// `+0000 UTC`, `+0200 CEST`: an offset, and the name of the zone besides.
+fn with_name_behind_offset(classes: Classes<'_>, zoned: &Piece) -> Option<Piece> {
+    let has_offset = matches!(
+        zoned.items.last(),
+        Some(Item::Field(Field::Offset(
+            OffsetStyle::Basic | OffsetStyle::Extended
+        )))
+    );
+    let name = zoned.end + 1;
+    (has_offset && classes.is(zoned.end, Class::Space) && classes.may_be(name, Roles::ZONE))
+        .then(|| zoned.clone().literal(classes, name).field(Field::ZoneName))
 }
 
 /// `+01:00[Europe/Lisbon]` (RFC 9557 §4.1), `+0000 (UTC)` (a comment of
 /// RFC 5322 §3.2.2).
-fn with_zone_in_brackets(classes: Classes<'_>, clock: &Piece) -> Option<Piece> {
+pub(super) fn with_zone_in_brackets(classes: Classes<'_>, clock: &Piece) -> Option<Piece> {
     let open = clock.end + usize::from(classes.is(clock.end, Class::Space));
     let (field, close) = match (classes.at(open)?, classes.at(open + 1)?) {
         (Class::Symbol('['), Class::ZoneId) => (Field::ZoneId, ']'),
+        (Class::Symbol('['), class) if class.may_be(Roles::ZONE) => (Field::ZoneName, ']'),
         (Class::Symbol('('), class) if class.may_be(Roles::ZONE) => (Field::ZoneName, ')'),
         _ => return None,
     };

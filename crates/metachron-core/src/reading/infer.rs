@@ -1,6 +1,6 @@
 //! From a shape to the forms that could have written it.
 
-use super::clock::{Before, clocks, with_zone};
+use super::clock::{Before, clocks, with_zone, with_zone_in_brackets};
 use super::date::dates;
 use super::number;
 use super::pieces::{Classes, Piece};
@@ -44,32 +44,35 @@ pub(super) fn infer(classes: &[Class]) -> Vec<(Form, bool)> {
 enum Quotes {
     /// An apostrophe before it, which said that it is text.
     Before(char),
-    /// The same mark on both sides.
-    RowContext(char),
+    /// A mark on either side.
+    Around(char, char),
 }
+
+/// The marks that stand around a cell: quotes, and the brackets of logs.
+const AROUND: [(char, char); 4] = [('\'', '\''), ('"', '"'), ('[', ']'), ('<', '>')];
 
 fn within_quotes(classes: &[Class]) -> (&[Class], Option<Quotes>) {
     match classes {
-        [
-            Class::Symbol(mark @ ('\'' | '"')),
-            inner @ ..,
-            Class::Symbol(other),
-        ] if mark == other => (inner, Some(Quotes::RowContext(*mark))),
+        [Class::Symbol(open), inner @ .., Class::Symbol(close)]
+            if AROUND.contains(&(*open, *close)) =>
+        {
+            (inner, Some(Quotes::Around(*open, *close)))
+        }
         [Class::Symbol('\''), inner @ ..] => (inner, Some(Quotes::Before('\''))),
         _ => (classes, None),
     }
 }
 
 fn quoted(mut items: Vec<Item>, quotes: Quotes) -> Vec<Item> {
-    let (Quotes::Before(mark) | Quotes::RowContext(mark)) = quotes;
+    let (Quotes::Before(mark) | Quotes::Around(mark, _)) = quotes;
     match items.first_mut() {
         Some(Item::Literal(text)) => text.insert(0, mark),
         _ => items.insert(0, Item::Literal(mark.to_string())),
     }
-    if matches!(quotes, Quotes::RowContext(_)) {
+    if let Quotes::Around(_, close) = quotes {
         match items.last_mut() {
-            Some(Item::Literal(text)) => text.push(mark),
-            _ => items.push(Item::Literal(mark.to_string())),
+            Some(Item::Literal(text)) => text.push(close),
+            _ => items.push(Item::Literal(close.to_string())),
         }
     }
     items
@@ -87,26 +90,30 @@ fn infer_bare(classes: Classes<'_>) -> Vec<Piece> {
                 let moment = date.clone().then(clock);
                 whole.extend(with_weekday_behind(classes, &moment));
                 whole.extend(with_year_behind(classes, &moment));
-                whole.extend(in_brackets(classes, &moment));
                 whole.push(moment);
             }
         }
+        whole.extend(with_time_in_brackets(classes, &date));
         let end = date.end;
         if matches!(classes.0.get(end..), Some([Class::Z])) {
             whole.push(date.clone().field(Field::Offset(OffsetStyle::Hours)));
         }
+        // A date and a time in one run of digits.
+        let has_hour = |item: &Item| matches!(item, Item::Field(Field::Hour(_)));
+        if date.items.iter().any(has_hour) {
+            whole.extend(with_zone(classes, &date));
+        }
         whole.push(date);
     }
     for clock in clocks(classes, 0, Before::Nothing) {
-        let spaced = usize::from(classes.is(clock.end, Class::Symbol(',')));
-        let day = clock.end + spaced + 1;
-        if classes.is(day - 1, Class::Space) {
-            let clock = clock.literal(classes, day);
-            whole.extend(
-                days(classes, day)
-                    .into_iter()
-                    .map(|date| clock.clone().then(date)),
-            );
+        let Some(day) = behind_clock(classes, clock.end) else {
+            continue;
+        };
+        let clock = clock.literal(classes, day);
+        for date in days(classes, day) {
+            let moment = clock.clone().then(date);
+            whole.extend(with_zone_in_brackets(classes, &moment));
+            whole.push(moment);
         }
     }
     whole.retain(|piece| piece.end == classes.0.len());
@@ -163,10 +170,31 @@ fn with_year_behind(classes: Classes<'_>, moment: &Piece) -> Vec<Piece> {
     zone.into_iter().chain([moment]).collect()
 }
 
-/// A time in brackets behind its date.
-fn in_brackets(classes: Classes<'_>, moment: &Piece) -> Option<Piece> {
-    let close = classes.is(moment.end, Class::Symbol(')'));
-    close.then(|| moment.clone().literal(classes, moment.end + 1))
+/// `27.05.2024 (16:03)`: a time in brackets behind its date.
+fn with_time_in_brackets(classes: Classes<'_>, date: &Piece) -> Vec<Piece> {
+    let open = date.end + usize::from(classes.is(date.end, Class::Space));
+    if !classes.is(open, Class::Symbol('(')) {
+        return Vec::new();
+    }
+    let date = date.clone().literal(classes, open + 1);
+    let moments = clocks(classes, open + 1, Before::Date).into_iter();
+    let closed = moments.filter(|clock| classes.is(clock.end, Class::Symbol(')')));
+    let closed = closed.map(|clock| {
+        let end = clock.end + 1;
+        date.clone().then(clock).literal(classes, end)
+    });
+    closed.collect()
+}
+
+/// Over what may stand between a time and the date behind it: ` `, `, `, ` - `.
+fn behind_clock(classes: Classes<'_>, mut index: usize) -> Option<usize> {
+    index += usize::from(classes.is(index, Class::Symbol(',')));
+    if !classes.is(index, Class::Space) {
+        return None;
+    }
+    let is_parted =
+        classes.is(index + 1, Class::Symbol('-')) && classes.is(index + 2, Class::Space);
+    Some(index + if is_parted { 3 } else { 1 })
 }
 
 /// The dates that start at `start`, with the weekday that may stand on
@@ -223,8 +251,12 @@ fn with_weekday_behind(classes: Classes<'_>, date: &Piece) -> Option<Piece> {
     }
 }
 
-/// Over what may stand between a weekday and its date: `, `, `. `, ` `, `-`.
+/// Over what may stand between a weekday and its date: `, `, `. `, ` `, `-`, and
+/// `   , ` behind names that are padded to one width.
 fn behind_weekday(classes: Classes<'_>, mut index: usize) -> usize {
+    if classes.is(index, Class::Space) && classes.is(index + 1, Class::Symbol(',')) {
+        index += 1;
+    }
     if let Some(Class::Symbol('.')) = classes.at(index) {
         index += 1;
     }
@@ -235,8 +267,8 @@ fn behind_weekday(classes: Classes<'_>, mut index: usize) -> usize {
 }
 
 /// Over what may stand between a date and a time: ` `, `, `, ` - `, ` at `,
-/// `:` as web servers write it, or the `T` of ISO 8601; and what it says of
-/// the time.
+/// `:` as web servers write it, the `T` of ISO 8601, or a sign that logs and
+/// databases write (`_`, `-`, `@`); and what it says of the time.
 fn behind_date(classes: Classes<'_>, date: &Piece) -> Option<(usize, Before)> {
     let mut index = date.end;
     if classes.is(index, Class::T) {
@@ -248,8 +280,20 @@ fn behind_date(classes: Classes<'_>, date: &Piece) -> Option<(usize, Before)> {
         .iter()
         .any(|item| matches!(item, Item::Field(Field::MonthName(_) | Field::DayOfYear(_))));
     let ends_long = matches!(classes.at(index - 1), Some(Class::Digits(3 | 4)));
-    if by_name && ends_long && classes.is(index, Class::Symbol(':')) {
+    let ends_in_year = matches!(date.items.last(), Some(Item::Field(Field::YearOfTwo)));
+    let ends_date = ends_long || ends_in_year && has_seconds(classes, index + 1);
+    if by_name && ends_date && classes.is(index, Class::Symbol(':')) {
         return Some((index + 1, Before::Date));
+    }
+    match classes.at(index) {
+        Some(Class::Symbol('_')) if run => return Some((index + 1, Before::Run)),
+        Some(Class::Symbol('_')) => return Some((index + 1, Before::Underscore)),
+        // `2024-03-05-14` is no hour, and `14:30` no offset, but with seconds.
+        Some(Class::Symbol('-')) if has_seconds(classes, index + 1) => {
+            return Some((index + 1, Before::Date));
+        }
+        Some(Class::Symbol('@')) => return Some((index + 1, Before::Date)),
+        _ => {}
     }
     index += usize::from(classes.is(index, Class::Symbol(',')));
     if !classes.is(index, Class::Space) {
@@ -258,10 +302,20 @@ fn behind_date(classes: Classes<'_>, date: &Piece) -> Option<(usize, Before)> {
     index += 1;
     let sign = matches!(
         classes.at(index),
-        Some(Class::Symbol('-') | Class::Filler(_))
+        Some(Class::Symbol('-' | '@') | Class::Filler(_))
     );
     if sign && classes.is(index + 1, Class::Space) {
         index += 2;
     }
     Some((index, if run { Before::Run } else { Before::Date }))
+}
+
+/// Whether a time starts here that has seconds.
+fn has_seconds(classes: Classes<'_>, start: usize) -> bool {
+    let sign = classes.at(start + 1);
+    matches!(sign, Some(Class::Symbol(':' | '.')))
+        && classes.at(start + 3) == sign
+        && [start, start + 2, start + 4]
+            .into_iter()
+            .all(|number| classes.is(number, Class::Short))
 }

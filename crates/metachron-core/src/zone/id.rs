@@ -18,7 +18,11 @@ const AREAS: [&str; 11] = [
 /// How many bytes at the start of `text` look like the identifier of a zone:
 /// `Europe/Lisbon`, `America/Argentina/Ushuaia`.
 pub fn id_len(text: &str) -> Option<usize> {
-    let area = AREAS.iter().find_map(|area| text.strip_prefix(area));
+    // Oracle writes them in capitals.
+    let area = AREAS.iter().find_map(|area| {
+        let (start, rest) = text.split_at_checked(area.len())?;
+        start.eq_ignore_ascii_case(area).then_some(rest)
+    });
     let index = area?.strip_prefix('/')?;
     index
         .starts_with(|first: char| first.is_ascii_alphabetic())
@@ -37,6 +41,7 @@ mod tests {
             ("Europe/Lisbon]", Some(13)),
             ("America/Argentina/Ushuaia", Some(25)),
             ("Etc/GMT+5 x", Some(9)),
+            ("EUROPE/PARIS", Some(12)),
             ("Europe", None),
             ("Europe/", None),
             ("Europe/1", None),

@@ -125,19 +125,19 @@ fn a_named_column_that_no_form_reads_is_listed() {
 
 #[test]
 fn dates_with_something_besides_are_asked_about() {
-    let cell = |number: i64| format!("2024-05-{:02} @ {:02}:30", number % 28 + 1, number % 24);
-    let folder = with_odd("noted", "2024-05-07 @ 06:30", cell);
+    let cell = |number: i64| format!("2024-05-{:02} ~ {:02}:30", number % 28 + 1, number % 24);
+    let folder = with_odd("noted", "2024-05-07 ~ 06:30", cell);
     let run = folder.run(&["survey", "in.csv"]).status(3);
-    let answer = "-c noted --read-form 'yyyy-M-d @ H:mm'";
+    let answer = "-c noted --read-form 'yyyy-M-d ~ H:mm'";
     holds(
         &run.out,
         &[
-            "120 cells such as 2024-05-01 @ 00:30 (row 1) hold a date and something besides",
+            "120 cells such as 2024-05-01 ~ 00:30 (row 1) hold a date and something besides",
             &format!("{answer}  1 May 2024, 00:30:00; converts 120"),
         ],
     );
     let args = ["convert", "in.csv", "-o", "out.csv", "-c", "noted"];
-    let form = ["--read-form", "yyyy-M-d @ H:mm"];
+    let form = ["--read-form", "yyyy-M-d ~ H:mm"];
     folder.run(&[&args[..], &form].concat()).status(0);
     holds(&folder.read("out.csv"), &["2024-05-01T00:30:00"]);
     // Free text holds something else in every cell.
