@@ -37,8 +37,8 @@ pub enum Rest {
     /// They are numbers; the column's name, the written dates among them or
     /// the ruling say that they count time.
     Numbers,
-    /// Its cells may be times of day or lengths of time; the column's name, its
-    /// other cells or the ruling say which.
+    /// Its cells may be of several kinds, as times of day or lengths of time; the
+    /// column's name, its other cells or the ruling say which.
     Kind,
     /// The rest of the table tells: see the column's justifications.
     Table,

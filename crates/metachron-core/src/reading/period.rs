@@ -11,6 +11,7 @@ pub(super) fn offset_spans(classes: Classes<'_>, start: usize) -> Vec<Piece> {
     let mut found = Vec::new();
     found.extend(month_of_year(classes, start));
     found.extend(quarter(classes, start));
+    found.extend(quarter_and_year(classes, start));
     found.extend(quarter_by_word(classes, start));
     found.extend(week(classes, start));
     found.extend(day_of_year(classes, start));
@@ -108,7 +109,11 @@ fn quarter(classes: Classes<'_>, start: usize) -> Option<Piece> {
             .literal(classes, start + 1)
             .field(Field::Quarter);
         let next = over(quarter.end);
-        return year(classes, quarter.literal(classes, next));
+        let quarter = quarter.literal(classes, next);
+        return match classes.at(next) {
+            Some(Class::Short) if next > start + 2 => Some(quarter.field(Field::YearOfTwo)),
+            _ => year(classes, quarter),
+        };
     }
     if classes.is(start, LONG) {
         let quarter = over(start + 1);
@@ -133,6 +138,17 @@ fn quarter(classes: Classes<'_>, start: usize) -> Option<Piece> {
     } else {
         year(classes, quarter)
     }
+}
+
+/// `1/2024`, which is a month unless something says otherwise.
+fn quarter_and_year(classes: Classes<'_>, start: usize) -> Option<Piece> {
+    let sign = matches!(classes.at(start + 1), Some(Class::Symbol('/' | '-')));
+    let fits = classes.is(start, Class::Short) && sign && classes.is(start + 2, LONG);
+    fits.then(|| {
+        let quarter = Piece::new(start).field(Field::Quarter);
+        let year = quarter.literal(classes, start + 2).field(Field::Year);
+        year.unusual()
+    })
 }
 
 /// `1. Quartal 2024`, `2º trimestre de 2024`, `2024年第1季度`

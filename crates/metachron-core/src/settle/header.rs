@@ -5,6 +5,7 @@
 //! year` and `month end balance` are about quantities.
 
 use crate::rulings::DatePart;
+use crate::stamp::Kind;
 
 /// Words that are a date by themselves: at the start or the end of a name, or
 /// before one of [`BEHIND_DATE`].
@@ -42,6 +43,14 @@ const MONTHS: &str = "\
     month monat mois mes mese mês maand måned månad miesiąc měsíc месяц ay 月 월";
 const DAYS: &str = "day tag jour día giorno dia dag день gün";
 
+/// The words for months at the end of a compound: `Buchungsmonat`.
+const MONTH_ENDS: &str = "monat maand månad måned";
+
+/// Words that say that the cells are quarters.
+const QUARTERS: &str = "\
+    quarter quartal kvartal kvartál kwartaal kwartał trimestre trimester trimestru čtvrtletí \
+    çeyrek квартал 季度 四半期 분기";
+
 /// Words before a span that make it a part of a quantity.
 const QUANTIFIERS: &str = "\
     per this last next each every a an by previous current pro je par por al à na за";
@@ -77,7 +86,7 @@ const LENGTHS: &str = "\
 /// Words at the end of a name that say its cells are times or quarters.
 const TIMES: &str = "\
     time times stamp clock zeit uhrzeit heure hora ora ore uur tid tijd godzina čas \
-    время час saat ώρα 時刻 时间 시간 quarter quartal trimestre kwartał kwartaal";
+    время час saat ώρα 時刻 时间 시간";
 
 /// Words at the end of a name that say its cells are numbers or codes, which may
 /// look like a month, a year or a time: `invoice no`, `ratio`.
@@ -189,11 +198,25 @@ impl Header {
             || self.is_about_lengths()
             || self.is_ahead()
             || self.is_about_clocks()
+            || self.period().is_some()
     }
 
-    /// Whether the name says that the cells are times of day, or quarters.
+    /// Whether the name says that the cells are times of day.
     pub(super) fn is_about_clocks(&self) -> bool {
         self.words.last().is_some_and(|last| is_one(TIMES, last))
+    }
+
+    /// The kind of the months or quarters that the name says the cells are.
+    pub(super) fn period(&self) -> Option<Kind> {
+        let last = self.words.last()?;
+        let is_compound = || MONTH_ENDS.split_whitespace().any(|end| last.ends_with(end));
+        if is_one(QUARTERS, last) {
+            Some(Kind::Quarter)
+        } else if self.ends_with_span() && is_one(MONTHS, last) || is_compound() {
+            Some(Kind::Month)
+        } else {
+            None
+        }
     }
 
     /// Whether the name says that clock-like cells are lengths of time.

@@ -23,6 +23,7 @@ mod kind;
 mod leftover;
 mod locale;
 mod order;
+mod period;
 mod reopened;
 mod source;
 mod temporal;

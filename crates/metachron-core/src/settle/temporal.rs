@@ -2,6 +2,7 @@
 
 use super::header::Header;
 use super::leftover::{self, Leftover};
+use super::period::named_period;
 use super::weight::{Weight, is_numbered_day};
 use super::{Declared, live_orders};
 use crate::calendar::{Calendar, suggested_by};
@@ -177,6 +178,11 @@ pub(super) fn check(
     };
     if declared.calendar.is_none() && evidence.shapes.iter().all(all_short) {
         return Err(SkipReason::NoDates);
+    }
+    let by_name = |shape: &&ShapeEvidence| named_period(name, shape).is_some();
+    let named = evidence.shapes.iter().filter(by_name);
+    if named.map(ShapeEvidence::cells).sum::<u64>() * PLAIN_ONE_IN >= filled {
+        return Ok(());
     }
     if is_label(evidence) && !header.is_about_dates() {
         let read = evidence.shapes.iter().any(reads_any);

@@ -19,8 +19,8 @@ pub fn sentence(
         Rest::Numbers => "numbers; the column's name, the written dates among them or the \
                           ruling say that they count time"
             .to_owned(),
-        Rest::Kind => "times of day or lengths of time; the column's name, its other cells or the \
-                       ruling say which"
+        Rest::Kind => "several kinds of value could be written so; the column's name, its other \
+                       cells or the ruling say which"
             .to_owned(),
         Rest::Table => form
             .justification

@@ -328,7 +328,7 @@ fn hours_with_a_sign_are_times_or_lengths() {
         ],
     );
     let survey = folder.run(&["survey", "x.csv", "-c", "takes"]).status(0);
-    let basis = "times of day or lengths of time; the column's name, its other cells";
+    let basis = "several kinds of value could be written so; the column's name, its other cells";
     holds(&survey.out, &[basis]);
 }
 

@@ -361,3 +361,43 @@ fn what_is_said_of_far_years_and_clocks_holds() {
     let example = ["survey", "in.csv", "--example", "25/03/1402=1402-03-25"];
     folder.run(&example).status(0);
 }
+
+/// A name that says months or quarters says what numbers are, where all of them
+/// can be.
+#[test]
+fn names_of_months_and_quarters_say_what_numbers_are() {
+    let table = |name: &str, cell: &dyn Fn(i64) -> String| {
+        let rows: Vec<String> = (0..40).map(cell).collect();
+        Folder::with("in.csv", format!("{name}\n{}\n", rows.join("\n")))
+    };
+    let slash = |number: i64| format!("{}/{}", number % 4 + 1, 2020 + number % 5);
+    let past_4 = |number: i64| format!("{}/{}", number % 5 + 1, 2020 + number % 5);
+    let short = |number: i64| format!("Q{}-{}", number % 4 + 1, 20 + number % 5);
+    let digits = |number: i64| format!("{}{:02}", 2020 + number % 5, number % 12 + 1);
+    for (name, cell, kind, first) in [
+        (
+            "Quartal",
+            &slash as &dyn Fn(i64) -> String,
+            "quarter",
+            "2020-Q1",
+        ),
+        ("quarter", &short, "quarter", "2020-Q1"),
+        ("Buchungsmonat", &digits, "month", "2020-01"),
+        ("report month", &digits, "month", "2020-01"),
+    ] {
+        let folder = table(name, cell);
+        let survey = folder.run(&["survey", "in.csv", "--json"]).status(0).json();
+        assert_eq!(survey["columns"][0]["kind"], kind, "{name}: {survey}");
+        let clean = folder.run(&["convert", "in.csv"]).status(0).out;
+        holds(&clean, &[first]);
+    }
+    for (name, cell) in [
+        ("quarter", &past_4 as &dyn Fn(i64) -> String),
+        ("house", &slash),
+        ("sales per quarter", &digits),
+    ] {
+        let survey = table(name, cell).run(&["survey", "in.csv", "--json"]);
+        let kind = &survey.json()["columns"][0]["kind"];
+        assert!(kind.is_null(), "{name}: {kind}");
+    }
+}

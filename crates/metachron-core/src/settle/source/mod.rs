@@ -9,6 +9,7 @@ mod example;
 mod late_days;
 mod locale;
 mod named_order;
+mod named_period;
 mod own_cells;
 mod plausible;
 mod swapped;
@@ -34,12 +35,13 @@ pub(super) trait FormSource: Sync {
 }
 
 /// All of them, the strongest first.
-pub(super) const SOURCES: [&dyn FormSource; 13] = [
+pub(super) const SOURCES: [&dyn FormSource; 14] = [
     &declared::DeclaredForms,
     &elapsed::LengthsOfTime,
     &declared::DeclaredOrder,
     &example::Examples,
     &locale::DeclaredLocale,
+    &named_period::NamedPeriod,
     &own_cells::OwnCells,
     &named_order::NamedOrder,
     &two_digit_years::TwoDigitYears,

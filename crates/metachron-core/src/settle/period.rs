@@ -1,0 +1,25 @@
+//! Months and quarters that the column's name names: `2/2021` under `quarter` is no
+//! February, and `202108` under `month` no day.
+
+use super::header::Header;
+use crate::evidence::{BARE_YEARS, ShapeEvidence};
+
+/// The candidate of the kind that the column's name names, where it reads every
+/// cell of `shape` that any candidate reads, in years that digits may be.
+pub(super) fn named_period(name: &str, shape: &ShapeEvidence) -> Option<usize> {
+    let named = Header::of(name).period()?;
+    let candidates = shape.readings.candidates();
+    let reads_all = |index: &usize| {
+        let readable = shape.count(|tally| !tally.outcome.is_unreadable());
+        readable > 0 && shape.count(|tally| tally.outcome.may_be(*index)) == readable
+    };
+    let is_of_our_time = |index: &usize| {
+        let span = &shape.spans[*index];
+        let ends = [span.earliest, span.latest].into_iter().flatten();
+        ends.filter_map(|stamp| stamp.date())
+            .all(|date| BARE_YEARS.contains(&date.year()))
+    };
+    (0..candidates.len())
+        .filter(|index| candidates[*index].form.kind() == named)
+        .find(|index| reads_all(index) && is_of_our_time(index))
+}
