@@ -2,8 +2,9 @@
 //!
 //! | form | reads |
 //! |---|---|
-//! | `elapsed units` | `2 days 20 hours`, `1h 30m`, `1h30`, `1.5 hours` |
+//! | `elapsed units` | `2 days 20 hours`, `1h 30m`, `1h30`, `1.5 hours`, `-1 day, 4:55:17`, `@ 2 days 3 hours ago` |
 //! | `elapsed ISO 8601` | `P2DT3H`, `-PT15M` (ISO 8601-1:2019 §5.5.2) |
+//! | `elapsed d H:mm:ss` | `325 18:53:17`, `+00 15:10:43.5`, `1-10:44:59`, `30.22:11:29` |
 //! | `elapsed H:mm:ss` | `100:15:00`, `1:02:03.5` |
 //! | `elapsed H:mm` | `100:15`, a hundred hours and a quarter |
 //! | `elapsed m:ss` | `100:15`, a hundred minutes and a quarter |
@@ -13,6 +14,7 @@ use super::{Impossible, Unwritable};
 use crate::lex::{Class, Lexed, Token};
 use crate::locale::{Roles, Sign, filler_text, is_sign, is_unspaced, unit_of};
 use crate::stamp::Duration;
+use std::ops::Range;
 
 /// A way of writing lengths of time.
 ///
@@ -29,6 +31,8 @@ pub enum Elapsed {
     Units,
     /// The durations of ISO 8601.
     Iso,
+    /// Days, and behind a space, a hyphen or a dot hours, minutes and seconds.
+    DayClock,
     /// Hours, minutes and seconds, parted by colons.
     HourMinuteSecond,
     /// Hours and minutes, parted by a colon.
@@ -57,9 +61,10 @@ const WEEK: u8 = 2;
 const HOUR: u8 = 4;
 
 impl Elapsed {
-    const ALL: [(Elapsed, &'static str); 5] = [
+    const ALL: [(Elapsed, &'static str); 6] = [
         (Elapsed::Units, "elapsed units"),
         (Elapsed::Iso, "elapsed ISO 8601"),
+        (Elapsed::DayClock, "elapsed d H:mm:ss"),
         (Elapsed::HourMinuteSecond, "elapsed H:mm:ss"),
         (Elapsed::HourMinute, "elapsed H:mm"),
         (Elapsed::MinuteSecond, "elapsed m:ss"),
@@ -89,30 +94,22 @@ impl Elapsed {
         };
         let colon = Class::Symbol(':');
         let number = |class: &Class| matches!(class, Class::Short | Class::Digits(_));
-        let decimals = |rest: &[Class]| {
-            matches!(
-                rest,
-                [] | [
-                    Class::Symbol('.' | ','),
-                    Class::Fraction | Class::Short | Class::Digits(_)
-                ]
-            )
-        };
         match self {
             Elapsed::Iso => unsigned == [Class::Period],
-            Elapsed::HourMinuteSecond => match unsigned {
-                [hours, a, Class::Short, b, Class::Short, rest @ ..] => {
-                    number(hours) && *a == colon && *b == colon && decimals(rest)
+            Elapsed::DayClock => match unsigned {
+                [days, Class::Space | Class::Symbol('-' | '.'), clock @ ..] => {
+                    number(days) && is_clock(clock)
                 }
                 _ => false,
             },
+            Elapsed::HourMinuteSecond => is_clock(unsigned),
             Elapsed::HourMinute => match unsigned {
                 [hours, a, Class::Short] => number(hours) && *a == colon,
                 _ => false,
             },
             Elapsed::MinuteSecond => match unsigned {
                 [minutes, a, Class::Short, rest @ ..] => {
-                    number(minutes) && *a == colon && decimals(rest)
+                    number(minutes) && *a == colon && are_decimals(rest)
                 }
                 _ => false,
             },
@@ -132,7 +129,16 @@ impl Elapsed {
         let text = &cell.text()[start..];
         let (months, nanoseconds) = match self {
             Elapsed::Iso => iso(text)?,
-            Elapsed::Units => units(cell, signed)?,
+            // The sign may be that of its first part alone.
+            Elapsed::Units => return signed_units(cell),
+            Elapsed::DayClock => {
+                let end = text
+                    .find(|letter: char| !letter.is_ascii_digit())
+                    .unwrap_or(text.len());
+                let days = decimal(&text[..end]).map_err(|_| Impossible::NoNumber)?;
+                let clock = Elapsed::HourMinuteSecond.clock(text[end + 1..].trim())?;
+                (0, nanoseconds(days, LENGTHS[1])? + clock)
+            }
             _ => (0, self.clock(text.trim_end())?),
         };
         if months > Duration::MOST_MONTHS || nanoseconds > Duration::MOST_NANOSECONDS {
@@ -161,6 +167,14 @@ impl Elapsed {
         let mut text = match self {
             Elapsed::HourMinute => format!("{sign}{}:{:02}", minutes / 60, minutes % 60),
             Elapsed::MinuteSecond => format!("{sign}{minutes}:{second:02}"),
+            Elapsed::DayClock => {
+                let (days, minutes) = (minutes / 1440, minutes % 1440);
+                format!(
+                    "{sign}{days} {:02}:{:02}:{second:02}",
+                    minutes / 60,
+                    minutes % 60
+                )
+            }
             _ => format!("{sign}{}:{:02}:{second:02}", minutes / 60, minutes % 60),
         };
         if fraction != 0 {
@@ -192,10 +206,48 @@ impl Elapsed {
     }
 }
 
+/// Whether these are the decimals of a second, or nothing.
+fn are_decimals(classes: &[Class]) -> bool {
+    let are_digits =
+        |class: &Class| matches!(class, Class::Fraction | Class::Short | Class::Digits(_));
+    match classes {
+        [] => true,
+        [Class::Symbol('.' | ','), digits] => are_digits(digits),
+        _ => false,
+    }
+}
+
+/// Whether these are hours, minutes and seconds, parted by colons.
+fn is_clock(classes: &[Class]) -> bool {
+    let colon = Class::Symbol(':');
+    match classes {
+        [
+            Class::Short | Class::Digits(_),
+            a,
+            Class::Short,
+            b,
+            Class::Short,
+            rest @ ..,
+        ] => *a == colon && *b == colon && are_decimals(rest),
+        _ => false,
+    }
+}
+
 /// `2 days 20 hours`, `1h30m`, `1.5 hours, 3 min and 2 s`: each number with a
-/// unit behind it.
+/// unit behind it; and `1 day, 4:55:17`, or `@ 2 days -3 hours ago` as databases
+/// write it.
 fn numbers_with_units(classes: &[Class]) -> bool {
-    let mut rest = classes;
+    let (mut rest, verbose) = match classes {
+        [Class::Symbol('@'), Class::Space, rest @ ..] => (rest, true),
+        _ => (classes, false),
+    };
+    // `ago`, which is August in other languages.
+    if let [before @ .., Class::Space, last] = rest
+        && verbose
+        && (last.may_be(Roles::MONTH) || *last == Class::Word)
+    {
+        rest = before;
+    }
     let mut found = 0;
     let joins = |class: &Class| match class {
         Class::Filler(word) => is_sign(*word, Sign::Joins),
@@ -210,6 +262,16 @@ fn numbers_with_units(classes: &[Class]) -> bool {
     };
     loop {
         skip(&mut rest, joins);
+        let unsigned = match rest {
+            [Class::Symbol('-' | '+'), unsigned @ ..] => unsigned,
+            all => all,
+        };
+        if found > 0 && is_clock(unsigned) {
+            return true;
+        }
+        if verbose {
+            rest = unsigned;
+        }
         match rest {
             [] => return found > 0,
             [
@@ -251,7 +313,52 @@ fn hour_sign(class: Class) -> Option<u8> {
     units.find_map(|(unit, sign)| is_sign(word, sign).then_some(unit))
 }
 
-fn units(cell: &Lexed<'_>, from: usize) -> Result<(i64, i128), Impossible> {
+/// The length that numbers with units make. A sign is that of all of them; where
+/// a clock or a sign of another part follows, of its own part only: `-1 day,
+/// 4:55:17` is less than a day.
+fn signed_units(cell: &Lexed<'_>) -> Result<Duration, Impossible> {
+    let tokens = cell.tokens();
+    let is_sign = |token: &Token| matches!(token.class, Class::Symbol('-' | '+'));
+    let sign_at = |at: usize| match tokens.get(at).map(|token| token.class) {
+        Some(Class::Symbol('-')) => -1,
+        _ => 1,
+    };
+    let is_verbose = tokens.first().map(|token| token.class) == Some(Class::Symbol('@'));
+    let colon = tokens
+        .iter()
+        .position(|token| token.class == Class::Symbol(':'));
+    let clock = colon.map(|colon| colon - 1);
+    let end = clock.unwrap_or(tokens.len());
+    // The parts, each from its sign on.
+    let mut starts: Vec<usize> = (1..end).filter(|&at| is_sign(&tokens[at])).collect();
+    starts.insert(0, 0);
+    let (mut months, mut exact) = (0_i64, 0_i128);
+    for (number, &start) in starts.iter().enumerate() {
+        let until = starts.get(number + 1).copied().unwrap_or(end);
+        let (part, length) = units(cell, start..until)?;
+        months += sign_at(start) * part;
+        exact += i128::from(sign_at(start)) * length;
+    }
+    if let Some(clock) = clock {
+        let text = &cell.text()[tokens[clock].start as usize..];
+        let length = Elapsed::HourMinuteSecond.clock(text.trim_end())?;
+        exact += i128::from(sign_at(clock - 1)) * length;
+    }
+    if is_verbose {
+        let last = tokens.len() - 1;
+        match cell.token_text(last) {
+            "ago" => (months, exact) = (-months, -exact),
+            _ if tokens[last].class.may_be(Roles::UNIT) => {}
+            _ => return Err(Impossible::NoNumber),
+        }
+    }
+    if months.abs() > Duration::MOST_MONTHS || exact.abs() > Duration::MOST_NANOSECONDS {
+        return Err(Impossible::OutOfRange);
+    }
+    Ok(Duration::new(months, exact))
+}
+
+fn units(cell: &Lexed<'_>, tokens: Range<usize>) -> Result<(i64, i128), Impossible> {
     let is_unit = |token: &Token| is_unit(token.class);
     let mut written = cell
         .tokens()
@@ -270,7 +377,8 @@ fn units(cell: &Lexed<'_>, from: usize) -> Result<(i64, i128), Impossible> {
     }
     let (mut months, mut exact) = (0_i64, 0_i128);
     let mut number = String::new();
-    for (index, token) in cell.tokens().iter().enumerate().skip(from) {
+    let parts = cell.tokens().iter().enumerate().take(tokens.end);
+    for (index, token) in parts.skip(tokens.start) {
         if !is_unit(token) {
             let in_number = matches!(
                 token.class,
@@ -299,6 +407,7 @@ fn units(cell: &Lexed<'_>, from: usize) -> Result<(i64, i128), Impossible> {
             }
         }
     }
+    let number = number.trim_end_matches([',', '.']);
     if !number.is_empty() {
         let minutes: u8 = number.parse().map_err(|_| Impossible::NoNumber)?;
         if minutes > 59 {
@@ -337,6 +446,11 @@ fn iso(text: &str) -> Result<(i64, i128), Impossible> {
     let (mut months, mut exact) = (0_i64, 0_i128);
     let (mut number, mut in_time, mut parts) = (String::new(), false, 0);
     for letter in body.chars() {
+        // Each part may have a sign of its own (ISO 8601-2:2019 §4.4.1.9).
+        if matches!(letter, '-' | '+') && number.is_empty() {
+            number.push(letter);
+            continue;
+        }
         if letter.is_ascii_digit() || matches!(letter, '.' | ',') {
             number.push(if letter == ',' { '.' } else { letter });
             continue;

@@ -318,6 +318,7 @@ mod tests {
             ("elapsed H:mm:ss", of(0, 360_915), "100:15:15"),
             ("elapsed H:mm", of(0, -900), "-0:15"),
             ("elapsed m:ss", of(0, 6015), "100:15"),
+            ("elapsed d H:mm:ss", of(0, -360_915), "-4 04:15:15"),
             ("elapsed ISO 8601", of(14, 7200), "P1Y2MT2H"),
             (
                 "elapsed H:mm",

@@ -206,8 +206,8 @@ impl Pass<'_> {
         let is_before = |token: &Token| matches!(token.class, Class::Symbol('-' | '+'));
         let sign = self.out.so_far().len() <= 1 && self.out.so_far().iter().all(is_before);
         let rest = &self.bytes[self.at..];
-        let part = |byte: &u8| byte.is_ascii_digit() || b"YMWDTHSymwdths.,".contains(byte);
-        sign && matches!(rest, [b'P' | b'p', next, ..] if next.is_ascii_digit() || matches!(next, b'T' | b't'))
+        let part = |byte: &u8| byte.is_ascii_digit() || b"YMWDTHSymwdths.,-+".contains(byte);
+        sign && matches!(rest, [b'P' | b'p', next, ..] if next.is_ascii_digit() || b"Tt-+".contains(next))
             && rest[1..].iter().all(part)
             && rest.iter().any(u8::is_ascii_digit)
     }
@@ -370,17 +370,14 @@ fn roman_month(word: &str) -> Option<u8> {
         .find_map(|(month, numeral)| (numeral == word).then_some(month))
 }
 
-/// What is English and written everywhere: `am`, `pm`, `UTC`.
+/// What is English and written everywhere: `am`, `pm`, `UTC`, `mins`.
 fn universal(word: &str) -> Option<LexiconEntry> {
+    const EVERYWHERE: [Roles; 3] = [Roles::DAY_PERIOD, Roles::ZONE, Roles::UNIT];
     let found = english_word(word)?;
-    match found {
-        LexiconEntry::Name(meaning)
-            if meaning.roles == Roles::DAY_PERIOD || meaning.roles == Roles::ZONE =>
-        {
-            Some(found)
-        }
-        _ => None,
-    }
+    let LexiconEntry::Name(meaning) = found else {
+        return None;
+    };
+    EVERYWHERE.contains(&meaning.roles).then_some(found)
 }
 
 /// The suffixes that languages put behind the day's number; CLDR lists none.

@@ -22,6 +22,7 @@ pub(super) fn lengths(shape: &Shape) -> Vec<(Form, bool)> {
     [
         Elapsed::Units,
         Elapsed::Iso,
+        Elapsed::DayClock,
         Elapsed::HourMinuteSecond,
         Elapsed::HourMinute,
         Elapsed::MinuteSecond,

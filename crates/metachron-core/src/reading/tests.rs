@@ -372,3 +372,32 @@ proptest::proptest! {
         proptest::prop_assert!(!outcome.reads(marks.len() + 3));
     }
 }
+
+/// Whose sign it is: that of all parts, or of its own.
+#[test]
+fn signs_of_lengths() {
+    for (text, length) in [
+        ("-2 hours 30 minutes", "-PT2H30M"),
+        ("-1 day, 4:55:17", "-PT19H4M43S"),
+        ("-1 days +23:59:50", "-PT10S"),
+        ("-1 days -02:03:04", "-P1DT2H3M4S"),
+        ("16 days, 12:40:25.5", "P16DT12H40M25.5S"),
+        ("@ 22 days 7 hours 34 mins 31 secs", "P22DT7H34M31S"),
+        ("@ 22 days 7 hours 34 mins 31 secs ago", "-P22DT7H34M31S"),
+        ("@ 23 days -7 hours -34 mins ago", "-P22DT16H26M"),
+        ("-22 7:34:31", "-P22DT7H34M31S"),
+        ("+00 15:10:43.5", "PT15H10M43.5S"),
+        ("P-22DT-7H", "-P22DT7H"),
+        ("P1DT-1H", "PT23H"),
+    ] {
+        let mut lexer = Lexer::new(Names::Anywhere, Words::Keep);
+        let cell = lexer.lex(text).unwrap();
+        let readings = Readings::new(cell.shape(), &[]);
+        let (_, stamps) = readings.of(&cell, Century::Window(1947).into());
+        let read: Vec<String> = stamps.iter().flatten().map(Stamp::to_string).collect();
+        assert_eq!(read, [length], "{text}");
+    }
+    for text in ["5 min - 10 min", "2 days ago", "@ 2 days aug", "1 day 2:03"] {
+        assert_eq!(usual(text), Vec::<String>::new(), "{text}");
+    }
+}

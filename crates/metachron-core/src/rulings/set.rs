@@ -2,6 +2,7 @@
 
 use super::error::with_nearest;
 use super::{ReadRuling, Rulings, RulingsError};
+use crate::stamp::Kind;
 use toml_edit::{DocumentMut, Item, Table, Value};
 
 /// A key below `[column]` and its value.
@@ -81,6 +82,13 @@ impl Setting {
     /// The column that it is about.
     pub fn column(&self) -> &str {
         &self.column
+    }
+
+    /// The kind that it says the column has.
+    pub fn kind(&self) -> Option<Kind> {
+        let is_kind = matches!(&self.keys[..], [key] if key == "kind");
+        let kind = self.value.as_str().filter(|_| is_kind)?;
+        Kind::ALL.into_iter().find(|known| known.name() == kind)
     }
 
     /// What it says about how the column is read: its own key, and no other.

@@ -26,6 +26,8 @@ use crate::zone::{WhichInstant, Zone};
 pub struct Declared {
     /// The column is temporal, whatever share of its cells can be read.
     pub temporal: bool,
+    /// The kind of its values.
+    pub kind: Option<Kind>,
     /// The order of day, month and year, wherever a form leaves it open.
     pub order: Option<Order>,
     /// The forms, in the order they are tried, and no others.
@@ -60,6 +62,7 @@ impl Declared {
     pub fn with_settings(mut self, name: &str, settings: &[Setting]) -> Declared {
         for setting in settings.iter().filter(|setting| setting.column() == name) {
             self.temporal = true;
+            self.kind = setting.kind().or(self.kind);
             let Some(read) = setting.read() else {
                 continue;
             };

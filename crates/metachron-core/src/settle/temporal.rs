@@ -109,7 +109,7 @@ pub(super) fn check(
         return Err(SkipReason::Empty);
     }
     let header = Header::of(name);
-    let elapsed = is_elapsed(name, evidence);
+    let elapsed = is_elapsed(name, evidence, declared);
     let is_said = elapsed || declared.temporal || !declared.forms.is_empty();
     let mut readable = 0;
     let mut best = Weight::Bare;
@@ -560,10 +560,13 @@ fn looks_like_numbers(evidence: &ColumnEvidence) -> bool {
         })
 }
 
-/// Whether clock-like cells are lengths of time: the column's name says so,
+/// Whether clock-like cells are lengths of time: it is declared, the column's name says so,
 /// or one with seconds passes 24 hours. Without seconds, what passes 24 may
 /// be minutes and seconds, and has to be asked about.
-pub(super) fn is_elapsed(name: &str, evidence: &ColumnEvidence) -> bool {
+pub(super) fn is_elapsed(name: &str, evidence: &ColumnEvidence, declared: &Declared) -> bool {
+    if let Some(kind) = declared.kind {
+        return kind == Kind::Duration;
+    }
     let said = Header::of(name).is_about_lengths();
     let with_seconds = |shape: &ShapeEvidence, sure: bool| {
         let mut candidates = shape.readings.candidates().iter();

@@ -1,4 +1,4 @@
-//! Clock-like cells that are lengths of time.
+//! Clock-like cells that are lengths of time, as declared or as the column says.
 
 use super::FormSource;
 use crate::evidence::ShapeEvidence;
@@ -7,12 +7,13 @@ use crate::rulings::FormRuling;
 use crate::settle::column::{Column, State};
 use crate::settle::temporal;
 
-/// Lengths of time, where the column's name says so, or cells past 24 hours.
+/// Lengths of time, where they are declared, or the column's name or cells past 24
+/// hours say so.
 pub(super) struct LengthsOfTime;
 
 impl FormSource for LengthsOfTime {
     fn conclude(&self, column: &mut Column<'_>) {
-        if temporal::is_elapsed(column.name, column.evidence) {
+        if temporal::is_elapsed(column.name, column.evidence, column.declared) {
             column.decide(|shape| lengths_in(shape).map(State::Ruled));
         }
     }

@@ -18,7 +18,8 @@ impl FormSource for Plausible {
     fn conclude(&self, column: &mut Column<'_>) {
         let declared = column.declared;
         let are_forms_declared = !declared.forms.is_empty();
-        let is_elapsed = !are_forms_declared && temporal::is_elapsed(column.name, column.evidence);
+        let is_elapsed =
+            !are_forms_declared && temporal::is_elapsed(column.name, column.evidence, declared);
         let are_counts_said = are_forms_declared
             || declared
                 .by_example
