@@ -3,7 +3,8 @@
 use super::token::Tokens;
 use super::{Class, NoDate, Token, Words};
 use crate::locale::{
-    HourSpan, Lexicon, LexiconEntry, Meaning, NameWidth, Roles, english_word, is_word_letter,
+    HourSpan, Lexicon, LexiconEntry, Meaning, NameWidth, Roles, english_word, filler,
+    is_word_letter,
 };
 use crate::zone;
 
@@ -185,7 +186,10 @@ impl Pass<'_> {
             None => english_word(&rest[..len]).map(|found| (len, found)),
         };
         match known {
-            Some((len, LexiconEntry::Name(meaning))) => self.name(meaning, len),
+            Some((len, LexiconEntry::Name(meaning))) => match self.joining(meaning, &rest[..len]) {
+                Some(number) => self.push(Class::Filler(number), len, 0),
+                None => self.name(meaning, len),
+            },
             Some((len, LexiconEntry::Filler(number))) => self.push(Class::Filler(number), len, 0),
             None if self.behind_digits() && is_ordinal(&rest[..len]) => {
                 self.push(Class::Name(Roles::ORDINAL), len, 0)
@@ -198,6 +202,34 @@ impl Pass<'_> {
                 Words::Refuse => Err(NoDate::Word),
             },
         }
+    }
+
+    /// The number of a word that is a unit of time and stands inside dates as well,
+    /// where it is no unit: `dnia 12 marca 2016 roku` is the day, of the year. It
+    /// is one behind a number, unless a date or a month's name came before.
+    fn joining(&self, meaning: Meaning, word: &str) -> Option<u16> {
+        if meaning.roles != Roles::UNIT || word.len() > LONGEST_JOINING {
+            return None;
+        }
+        let mut before = self.out.so_far().iter();
+        let has_month = before.any(|token| token.class.may_be(Roles::MONTH));
+        // `2018 m. rugsėjo 14 d.`
+        let is_year_word = || {
+            let after = self.bytes.get(self.at + word.len()..).unwrap_or_default();
+            matches!(self.out.so_far(), [year, space] if year.class == Class::Digits(4) && space.class == Class::Space)
+                && after.starts_with(b". ")
+        };
+        // `10/04/2024 ore 14:08`
+        let has_date = || {
+            let so_far = self.out.so_far().iter().rev();
+            let mut classes = so_far.map(|token| token.class);
+            let year = classes.find(|class| *class != Class::Space);
+            let sign = classes.next();
+            year == Some(Class::Digits(4)) && matches!(sign, Some(Class::Symbol('/' | '.' | '-')))
+        };
+        (has_month || !self.behind_a_number() || has_date() || is_year_word())
+            .then(|| filler(&word.to_lowercase()))
+            .flatten()
     }
 
     /// Whether the rest of the cell is `P`, numbers and designators
@@ -330,6 +362,9 @@ impl Pass<'_> {
         self.out.put(class, start, end, value)
     }
 }
+
+/// No word inside dates that is a unit as well has more bytes than this.
+const LONGEST_JOINING: usize = 16;
 
 /// How many bytes the word at the start of `text` has.
 fn word_len(text: &str) -> usize {

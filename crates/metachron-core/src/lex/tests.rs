@@ -102,3 +102,30 @@ fn marks_tell_how_numbers_and_names_are_written() {
     assert_eq!(marks.abbreviated, 0b1_0000);
     assert_eq!(marks.pairs, 0b100_0000);
 }
+
+/// A word that is a unit and stands inside dates is a unit behind a number, where
+/// no date came before.
+#[test]
+fn units_that_stand_inside_dates() {
+    let is_unit = |text: &str, word: &str| {
+        let mut lexer = Lexer::new(Names::Anywhere, Words::Keep);
+        let cell = lexer.lex(text).unwrap();
+        let mut tokens = 0..cell.tokens().len();
+        let index = tokens.find(|&index| cell.token_text(index) == word);
+        cell.tokens()[index.unwrap()].class.may_be(Roles::UNIT)
+    };
+    for (text, word, expected) in [
+        ("3 dni", "dni", true),
+        ("2.5 ore", "ore", true),
+        ("1500 m", "m", true),
+        ("2 godz. 5 min", "godz", true),
+        ("10/04/2024 ore 14:08", "ore", false),
+        ("2 maggio 1970 ore 02.01", "ore", false),
+        ("dnia 12 marca 2016 roku", "dnia", false),
+        ("dnia 12 marca 2016 roku", "roku", false),
+        ("2018 m. rugsėjo 14 d.", "m", false),
+        ("2018 m. rugsėjo 14 d.", "d", false),
+    ] {
+        assert_eq!(is_unit(text, word), expected, "{text}: {word}");
+    }
+}

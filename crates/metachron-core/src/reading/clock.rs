@@ -33,7 +33,9 @@ pub(super) fn clocks(classes: Classes<'_>, start: usize, before: Before) -> Vec<
     let colon = |index| classes.is(index, Class::Symbol(':'));
     let dot = |index| classes.is(index, Class::Symbol('.'));
     let clock = match classes.at(start) {
-        Some(Class::Short) if colon(start + 1) => hours_and_minutes(classes, start, ':'),
+        Some(Class::Short) if colon(start + 1) => {
+            hours_and_minutes(classes, start, ':').map(|clock| word_behind(classes, clock))
+        }
         Some(Class::Short) if dot(start + 1) => hours_and_minutes(classes, start, '.')
             .and_then(|clock| with_word(classes, clock, before)),
         Some(Class::Short)
@@ -66,7 +68,7 @@ fn by_sign(classes: Classes<'_>, start: usize) -> Option<Piece> {
         // `14h`, `14 Uhr`
         let is_hour = wanted == Sign::Hour
             && (classes.is(sign, Class::H) || classes.is_sign(sign, Sign::Clock));
-        (is_hour || classes.is_sign(sign, wanted)).then_some(sign + 1)
+        (is_hour || classes.is_sign(sign, wanted)).then(|| over_dot(classes, sign + 1))
     };
     let after_hour = sign_behind(start + 1, Sign::Hour)?;
     let mut clock = Piece::new(start)
@@ -93,11 +95,28 @@ fn by_sign(classes: Classes<'_>, start: usize) -> Option<Piece> {
     Some(clock)
 }
 
+/// The clock with the word behind it, where there is one: `14:57 hs`, `14.59 hod.`
+fn word_behind(classes: Classes<'_>, clock: Piece) -> Piece {
+    let word = clock.end + usize::from(classes.is(clock.end, Class::Space));
+    if !classes.is_sign(word, Sign::Clock) && !classes.is(word, Class::H) {
+        return clock;
+    }
+    let end = over_dot(classes, word + 1);
+    clock.literal(classes, end)
+}
+
+/// Over the dot of an abbreviation that ends the cell or stands before a space.
+fn over_dot(classes: Classes<'_>, index: usize) -> usize {
+    let ends = matches!(classes.at(index + 1), None | Some(Class::Space));
+    index + usize::from(ends && classes.is(index, Class::Symbol('.')))
+}
+
 /// `14.30 Uhr`, `14.30 h`; without the word only behind a date.
 fn with_word(classes: Classes<'_>, clock: Piece, before: Before) -> Option<Piece> {
-    let word = clock.end + usize::from(classes.is(clock.end, Class::Space));
-    if classes.is_sign(word, Sign::Clock) || classes.is(word, Class::H) {
-        return Some(clock.literal(classes, word + 1));
+    let end = clock.end;
+    let clock = word_behind(classes, clock);
+    if clock.end > end {
+        return Some(clock);
     }
     let has_period = clock
         .items
@@ -276,8 +295,14 @@ fn signed(classes: Classes<'_>, index: usize) -> Option<(OffsetStyle, usize)> {
 }
 
 fn with_offset(classes: Classes<'_>, clock: &Piece) -> Option<Piece> {
-    let spaced = usize::from(classes.is(clock.end, Class::Space));
-    let index = clock.end + spaced;
+    let comma = clock.end + usize::from(classes.is(clock.end, Class::Symbol(',')));
+    let spaced = usize::from(classes.is(comma, Class::Space));
+    // `14:30:00, UTC`
+    let is_name = || classes.may_be(comma + spaced, Roles::ZONE);
+    if comma > clock.end && !is_name() {
+        return None;
+    }
+    let index = comma + spaced;
     let zone = |field, len| {
         let mut zone = clock.clone().literal(classes, index).field(field);
         zone.end = index + len;

@@ -34,8 +34,9 @@ pub(super) fn dates(classes: Classes<'_>, start: usize) -> Vec<Piece> {
     found
 }
 
-/// `3 мая 2024 г.`, `2024. március 5.`: the word, or the dot, behind the last
-/// part of a date with a month's name.
+/// `3 мая 2024 г.`, `20. октобар 2002. године`, `2024. március 5.`, `2018 m.
+/// rugsėjo 14 d.`: the word, or the dot, behind the last part of a date with a
+/// month's name.
 fn with_word_for_year(classes: Classes<'_>, date: &Piece) -> Option<Piece> {
     let has_name = date
         .items
@@ -49,15 +50,17 @@ fn with_word_for_year(classes: Classes<'_>, date: &Piece) -> Option<Piece> {
         return None;
     }
     let dot = |index| classes.is(index, Class::Symbol('.'));
-    if ends_with(|field| matches!(field, Field::Day(_))) && dot(date.end) {
-        return Some(date.clone().literal(classes, date.end + 1));
-    }
-    let word = date.end + usize::from(classes.is(date.end, Class::Space));
+    let day = ends_with(|field| matches!(field, Field::Day(_)));
     let year = ends_with(|field| matches!(field, Field::Year | Field::YearOfTwo));
+    let behind_dot = date.end + usize::from(dot(date.end));
+    let word = behind_dot + usize::from(classes.is(behind_dot, Class::Space));
+    if behind_dot > date.end && (day || year) && !classes.is_filler(word) {
+        return Some(date.clone().literal(classes, behind_dot));
+    }
     // Before a time the word is one that joins the two: `5 mai 2024 à 14h30`.
     let joins =
         classes.is(word + 1, Class::Space) && matches!(classes.at(word + 2), Some(Class::Short));
-    (year && classes.is_filler(word) && !joins).then(|| {
+    ((year || day) && classes.is_filler(word) && !joins).then(|| {
         date.clone()
             .literal(classes, word + 1 + usize::from(dot(word + 1)))
     })
@@ -336,8 +339,10 @@ fn behind_separator(classes: Classes<'_>, mut index: usize) -> usize {
     }
     index += usize::from(classes.is(index, Class::Space));
     if classes.is_filler(index) {
-        if classes.is(index + 1, Class::Space) {
-            index += 2;
+        // `2018 m. rugsėjo 14 d.`
+        let dotted = usize::from(classes.is(index + 1, Class::Symbol('.')));
+        if classes.is(index + 1 + dotted, Class::Space) {
+            index += 2 + dotted;
         } else if classes.may_be(index + 1, Roles::MONTH) {
             // Hebrew writes `5 במרץ`, with the word as part of the name.
             index += 1;

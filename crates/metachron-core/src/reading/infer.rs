@@ -203,6 +203,9 @@ fn days(classes: Classes<'_>, start: usize) -> Vec<Piece> {
     if classes.may_be(start, Roles::WEEKDAY) {
         let weekday = Piece::new(start).field(Field::Weekday(Width::Abbreviated));
         let date = behind_weekday(classes, weekday.end);
+        // `tirsdag den 16. september`
+        let comes = classes.is_sign(date, Sign::DateComes) && classes.is(date + 1, Class::Space);
+        let date = date + if comes { 2 } else { 0 };
         let weekday = weekday.literal(classes, date);
         // Digits behind a word are a code, and not a date in one run.
         let parted = |date: &Piece| date.items.len() > 4 || date.end > weekday.end + 1;

@@ -315,7 +315,7 @@ fn the_counts_of_answers_are_those_of_all_cells() {
         } else {
             number % 28 + 1
         };
-        format!("{day:02}/{:02}/2024 ore 14:{number:02}", number % 12 + 1)
+        format!("{day:02}/{:02}/2024 ~ 14:{number:02}", number % 12 + 1)
     });
     // Some were born before the numbers have five digits.
     let births = (0..100).map(|number| (2_500 + number * 170).to_string());
