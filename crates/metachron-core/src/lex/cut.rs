@@ -178,6 +178,9 @@ impl Pass<'_> {
         {
             return self.name(Meaning::month(month, NameWidth::Either), len);
         }
+        if let Some((day, len)) = self.weekday_in_brackets() {
+            return self.name(Meaning::weekday(day, NameWidth::Abbreviated), len);
+        }
         let known = match self.lexicon {
             Some(lexicon) => lexicon
                 .longest(rest)
@@ -202,6 +205,24 @@ impl Pass<'_> {
                 Words::Refuse => Err(NoDate::Word),
             },
         }
+    }
+
+    /// The weekday and its length, where it is a sign that stands for the month or
+    /// the day elsewhere, alone in brackets: `2022年4月4日(月)`.
+    fn weekday_in_brackets(&self) -> Option<(u8, usize)> {
+        let open = self.out.so_far().last()?.class;
+        let mut letters = self.text[self.at..].chars();
+        let (day, close) = (letters.next()?, letters.next()?);
+        let is_alone = matches!(
+            (open, close),
+            (Class::Symbol('('), ')') | (Class::Symbol('（'), '）')
+        );
+        let day_of_week = match day {
+            '月' => 1,
+            '日' => 7,
+            _ => return None,
+        };
+        is_alone.then_some((day_of_week, day.len_utf8()))
     }
 
     /// The number of a word that is a unit of time and stands inside dates as well,

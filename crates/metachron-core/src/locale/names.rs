@@ -54,7 +54,17 @@ fn names_of(tag: &Tag, calendar: Calendar) -> Vec<(String, Meaning)> {
     let mut names = cldr::names(tag.locale(), calendar);
     names.extend(words_for(tag, day_periods()));
     names.extend(words_for(tag, unit_names()));
+    let dotless: Vec<(String, Meaning)> = names.iter().filter_map(without_dots).collect();
+    names.extend(dotless);
     names
+}
+
+/// `πμ` for `π.μ.`: the letters of a half of the day without their dots.
+fn without_dots((name, meaning): &(String, Meaning)) -> Option<(String, Meaning)> {
+    let is_dot = |letter: char| letter == '.' || letter.is_whitespace();
+    let letters: String = name.chars().filter(|letter| !is_dot(*letter)).collect();
+    let has_inner_dot = name.trim_end_matches(is_dot).contains('.');
+    (meaning.roles == Roles::DAY_PERIOD && has_inner_dot).then_some((letters, *meaning))
 }
 
 /// Names that earlier editions of CLDR had for `tag`, and files still carry.

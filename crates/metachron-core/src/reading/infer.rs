@@ -235,8 +235,12 @@ fn days(classes: Classes<'_>, start: usize) -> Vec<Piece> {
 /// `5 March 2024, Tuesday`, `5/3/2024 (Tue)`
 fn with_weekday_behind(classes: Classes<'_>, date: &Piece) -> Option<Piece> {
     let mut index = behind_weekday(classes, date.end);
-    let bracket = classes.is(index, Class::Symbol('('));
-    index += usize::from(bracket);
+    let close = match classes.at(index) {
+        Some(Class::Symbol('(')) => Some(')'),
+        Some(Class::Symbol('（')) => Some('）'),
+        _ => None,
+    };
+    index += usize::from(close.is_some());
     if index == date.end || !classes.may_be(index, Roles::WEEKDAY) {
         return None;
     }
@@ -244,14 +248,12 @@ fn with_weekday_behind(classes: Classes<'_>, date: &Piece) -> Option<Piece> {
         .clone()
         .literal(classes, index)
         .field(Field::Weekday(Width::Abbreviated));
-    match (bracket, classes.is(day.end, Class::Symbol(')'))) {
-        (false, _) => Some(day),
-        (true, true) => {
-            let end = day.end + 1;
-            Some(day.literal(classes, end))
-        }
-        (true, false) => None,
-    }
+    let Some(close) = close else {
+        return Some(day);
+    };
+    let end = day.end + 1;
+    let is_closed = classes.is(day.end, Class::Symbol(close));
+    is_closed.then(|| day.literal(classes, end))
 }
 
 /// Over what may stand between a weekday and its date: `, `, `. `, ` `, `-`, and
@@ -289,6 +291,13 @@ fn behind_date(classes: Classes<'_>, date: &Piece) -> Option<(usize, Before)> {
         return Some((index + 1, Before::Date));
     }
     match classes.at(index) {
+        // `2019年12月31日（火）19時46分`, `2024年3月5日14時30分`
+        Some(Class::Short)
+            if matches!(classes.at(index - 1), Some(Class::Symbol('）' | ')')))
+                || classes.is_sign(index - 1, Sign::Day) =>
+        {
+            return Some((index, Before::Date));
+        }
         Some(Class::Symbol('_')) if run => return Some((index + 1, Before::Run)),
         Some(Class::Symbol('_')) => return Some((index + 1, Before::Underscore)),
         // `2024-03-05-14` is no hour, and `14:30` no offset, but with seconds.
@@ -310,7 +319,17 @@ fn behind_date(classes: Classes<'_>, date: &Piece) -> Option<(usize, Before)> {
     if sign && classes.is(index + 1, Class::Space) {
         index += 2;
     }
-    Some((index, if run { Before::Run } else { Before::Date }))
+    // `2024-03-05 1430`; behind `5 Mar` the digits are the year.
+    let has_year = |item: &Item| matches!(item, Item::Field(Field::Year));
+    let has_day = |item: &Item| matches!(item, Item::Field(Field::Day(_)));
+    let is_whole = date.items.iter().any(has_year) && date.items.iter().any(has_day);
+    let are_digits = run || is_whole && matches!(classes.at(index), Some(Class::Digits(4)));
+    let before = if are_digits {
+        Before::Run
+    } else {
+        Before::Date
+    };
+    Some((index, before))
 }
 
 /// Whether a time starts here that has seconds.
