@@ -319,11 +319,12 @@ fn behind_date(classes: Classes<'_>, date: &Piece) -> Option<(usize, Before)> {
     if sign && classes.is(index + 1, Class::Space) {
         index += 2;
     }
-    // `2024-03-05 1430`; behind `5 Mar` the digits are the year.
-    let has_year = |item: &Item| matches!(item, Item::Field(Field::Year));
+    // `2024-03-05 1430`. Behind `5 Mar` the digits are the year, and behind
+    // `03/05/2024` as often a number.
     let has_day = |item: &Item| matches!(item, Item::Field(Field::Day(_)));
-    let is_whole = date.items.iter().any(has_year) && date.items.iter().any(has_day);
-    let are_digits = run || is_whole && matches!(classes.at(index), Some(Class::Digits(4)));
+    let is_year_first = matches!(date.items.first(), Some(Item::Field(Field::Year)))
+        && date.items.iter().any(has_day);
+    let are_digits = run || is_year_first && classes.is(index, Class::Digits(4));
     let before = if are_digits {
         Before::Run
     } else {
