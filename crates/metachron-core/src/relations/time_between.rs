@@ -57,10 +57,9 @@ impl TimeBetween {
             .into_iter()
             .filter(|other| other.abs_diff(own) <= REACH)
             .collect();
-        let ordered = |start: usize, end: usize| start != end;
         let mut ways = Vec::new();
         for &start in &near {
-            for &end in near.iter().filter(|&&end| ordered(start, end)) {
+            for &end in near.iter().filter(|&&end| end != start) {
                 let others = near.iter().copied();
                 let others = others.filter(|&less| less != start && less != end);
                 for less in std::iter::once(None).chain(others.map(Some)) {
