@@ -12,7 +12,13 @@ pub struct TimesSeen(Few<(u8, u8, u8), 2>);
 pub struct OffsetsSeen {
     offsets: Few<i32, 3>,
     months: [u16; 3],
+    /// Whether some are no whole quarters of an hour, as those of all zones are
+    /// today.
+    pub are_odd: bool,
 }
+
+/// A quarter of an hour, in seconds.
+const QUARTER: i32 = 15 * 60;
 
 /// A set of a few values; once there were more, it holds none.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
@@ -99,6 +105,7 @@ impl OffsetsSeen {
     /// Takes the offset of a cell in, which stands next to this local time.
     pub(super) fn add(&mut self, offset: i32, local: DateTime) {
         self.put(offset, 1 << local.month());
+        self.are_odd |= offset % QUARTER != 0;
     }
 
     fn put(&mut self, offset: i32, months: u16) {
@@ -109,9 +116,11 @@ impl OffsetsSeen {
     }
 
     pub(super) fn merge(&mut self, other: &OffsetsSeen) {
+        let are_odd = self.are_odd || other.are_odd;
         if other.offsets.were_more {
             *self = *other;
         }
+        self.are_odd = are_odd;
         for (index, offset) in other.offsets.all() {
             self.put(offset, other.months[index]);
         }

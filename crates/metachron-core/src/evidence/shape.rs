@@ -33,6 +33,9 @@ pub struct ShapeEvidence {
     /// The hours of times of day that are written without a half of the day, a
     /// bit each.
     pub hours: u32,
+    /// The hours of times in digits alone behind a date, a bit each: those of
+    /// `20240305_1430`, which may be no time.
+    pub hours_in_digits: u32,
     /// The days of the year that the first usual candidate reads.
     pub days: DaysSeen,
     /// The days that the second usual one reads where the first does not.
@@ -43,6 +46,8 @@ pub struct ShapeEvidence {
     pub offsets: OffsetsSeen,
     /// Whether a month or weekday is written by name.
     pub(super) has_names: bool,
+    /// Whether a time in digits alone stands behind the date.
+    has_time_in_digits: bool,
     /// The tokens of a year and of the two digits behind it, where the shape
     /// has nothing else.
     season: Option<(usize, usize)>,
@@ -272,10 +277,15 @@ impl ShapeEvidence {
             spans: vec![Span::default(); readings.candidates().len()],
             far: Span::default(),
             hours: 0,
+            hours_in_digits: 0,
             has_names: readings.candidates().iter().any(|candidate| {
                 let names = |field| matches!(field, Field::MonthName(_) | Field::Weekday(_));
                 candidate.form.fields().any(names)
             }),
+            has_time_in_digits: readings
+                .candidates()
+                .iter()
+                .any(|candidate| candidate.form.has_time_in_digits()),
             season: match readings.shape().classes() {
                 [Class::Digits(4), Class::Symbol('-' | '/'), Class::Short] => Some((0, 2)),
                 [
@@ -352,6 +362,11 @@ impl ShapeEvidence {
         }
         if let Some(stamp) = first_usual {
             self.add_clock(cell, stamp);
+        }
+        if let Some(Stamp::DateTime(at)) = first_usual
+            && self.has_time_in_digits
+        {
+            self.hours_in_digits |= 1 << at.hour();
         }
         let conventions = conventions.row_year(row_year);
         let candidates = self.readings.candidates();
@@ -479,6 +494,7 @@ impl ShapeEvidence {
         self.writing.merge(later.writing);
         self.far.merge(&later.far);
         self.hours |= later.hours;
+        self.hours_in_digits |= later.hours_in_digits;
         self.days.merge(&later.days);
         self.other_days.merge(&later.other_days);
         self.times.merge(&later.times);

@@ -141,6 +141,34 @@ impl Form {
         (both && self.day_month == DayMonth::AsWritten).then_some(swapped)
     }
 
+    /// Whether a time in digits alone stands behind a date and a sign:
+    /// `20240305_1430`. The `T` of ISO 8601 says that it is one.
+    pub(crate) fn has_time_in_digits(&self) -> bool {
+        self.items.windows(3).any(|items| match items {
+            [
+                Item::Literal(sign),
+                Item::Field(Field::Hour(_)),
+                Item::Field(Field::Minute(_)),
+            ] => !sign.contains(['T', 't']),
+            _ => false,
+        })
+    }
+
+    /// Whether an offset stands behind a date and a time in one run of digits:
+    /// `202403051430-0500`.
+    pub(crate) fn has_offset_behind_digits(&self) -> bool {
+        self.items.windows(3).any(|items| {
+            matches!(
+                items,
+                [
+                    Item::Field(Field::Hour(_) | Field::Minute(_)),
+                    Item::Field(Field::Minute(_) | Field::Second(_)),
+                    Item::Field(Field::Offset(_)),
+                ]
+            )
+        })
+    }
+
     /// The lengths of time that are written as these times of day: hours and
     /// minutes, or seconds too, parted by colons.
     pub(crate) fn as_length(&self) -> Option<Form> {

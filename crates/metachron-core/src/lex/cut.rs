@@ -178,6 +178,13 @@ impl Pass<'_> {
         {
             return self.name(Meaning::month(month, NameWidth::Either), len);
         }
+        if let Some((span, len)) = self.arabic_half_day() {
+            return self.push(
+                Class::Name(Roles::DAY_PERIOD),
+                len,
+                Meaning::day_period(span).value(),
+            );
+        }
         if let Some((day, len)) = self.weekday_in_brackets() {
             return self.name(Meaning::weekday(day, NameWidth::Abbreviated), len);
         }
@@ -205,6 +212,16 @@ impl Pass<'_> {
                 Words::Refuse => Err(NoDate::Word),
             },
         }
+    }
+
+    /// `2:08 م`, where the letter stands behind minutes: `5 م` may be metres.
+    fn arabic_half_day(&self) -> Option<(HourSpan, usize)> {
+        let span = match &self.text[self.at..] {
+            "ص" => HourSpan::AM,
+            "م" => HourSpan::PM,
+            _ => return None,
+        };
+        self.is_behind_minutes().then_some((span, "م".len()))
     }
 
     /// The weekday and its length, where it is a sign that stands for the month or
@@ -301,10 +318,15 @@ impl Pass<'_> {
         }
     }
 
-    /// Whether a colon and a number were passed last.
+    /// Whether a colon and a number were passed last, perhaps with a space behind
+    /// them.
     fn is_behind_minutes(&self) -> bool {
         let colon = Class::Symbol(':');
-        matches!(self.out.so_far(), [.., sign, number] if sign.class == colon && number.class == Class::Short)
+        let so_far = match self.out.so_far() {
+            [before @ .., space] if space.class == Class::Space => before,
+            all => all,
+        };
+        matches!(so_far, [.., sign, number] if sign.class == colon && number.class == Class::Short)
     }
 
     /// Whether a number was passed last, perhaps with a space behind it.

@@ -41,7 +41,7 @@ impl Lexicon {
                 return meaning.roles == Roles::UNIT && "ydhmsw".contains(&name);
             }
             // So may two, but for those that all the world knows.
-            let is_half_day = ["am", "pm", "ص", "م"].contains(&&*name);
+            let is_half_day = ["am", "pm"].contains(&&*name);
             if name.len() == 2 && meaning.roles == Roles::DAY_PERIOD && !is_half_day {
                 return false;
             }

@@ -16,6 +16,8 @@ pub(super) fn lengths(shape: &Shape) -> Vec<(Form, bool)> {
     let sure = |elapsed| match elapsed {
         Elapsed::Units => !hour_sign,
         Elapsed::Iso => true,
+        // `065 13:45:20` may be the 65th day of a year.
+        Elapsed::DayClock => signed,
         // Two digits and a colon are a time of day first.
         _ => signed || long,
     };

@@ -408,7 +408,14 @@ fn signs_of_lengths() {
         let read: Vec<String> = stamps.iter().flatten().map(Stamp::to_string).collect();
         assert_eq!(read, [length], "{text}");
     }
-    for text in ["5 min - 10 min", "2 days ago", "@ 2 days aug", "1 day 2:03"] {
+    for text in [
+        "5 م",
+        "065 13:45:20",
+        "5 min - 10 min",
+        "2 days ago",
+        "@ 2 days aug",
+        "1 day 2:03",
+    ] {
         assert_eq!(usual(text), Vec::<String>::new(), "{text}");
     }
 }

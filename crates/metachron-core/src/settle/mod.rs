@@ -25,6 +25,7 @@ mod locale;
 mod order;
 mod period;
 mod reopened;
+mod running_numbers;
 mod source;
 mod temporal;
 mod weight;

@@ -3,6 +3,7 @@
 use super::header::Header;
 use super::leftover::{self, Leftover};
 use super::period::named_period;
+use super::running_numbers::running_numbers;
 use super::weight::{Weight, is_numbered_day};
 use super::{Declared, live_orders};
 use crate::calendar::{Calendar, suggested_by};
@@ -192,8 +193,15 @@ pub(super) fn check(
             SkipReason::NoDates
         });
     }
+    // `[1981]` may be a reference, as 1981 may.
+    if only_years(evidence) && !header.is_about_dates() {
+        return Err(SkipReason::NoDates);
+    }
     if best > Weight::Bare && contradicts(&header, evidence) {
         return Err(SkipReason::Doubtful { cells: readable });
+    }
+    if let Some(cells) = running_numbers(evidence) {
+        return Err(SkipReason::Doubtful { cells });
     }
     if best == Weight::Bare {
         let of_our_time = evidence
@@ -218,7 +226,7 @@ pub(super) fn check(
         let is_odd = is_named && readable == filled;
         let is_number = header.is_about_rates() || header.is_about_codes() && !are_days;
         let may_be = sensible == filled && !is_named && !is_number;
-        return Err(if is_odd || may_be && !only_years(evidence) {
+        return Err(if is_odd || may_be {
             SkipReason::BareDigits { cells: readable }
         } else {
             SkipReason::NoDates

@@ -401,3 +401,38 @@ fn names_of_months_and_quarters_say_what_numbers_are() {
         assert!(kind.is_null(), "{name}: {kind}");
     }
 }
+
+/// Running numbers behind a date are no times, and no offsets; references are no
+/// years.
+#[test]
+fn numbers_behind_dates_are_no_times() {
+    let day = |number: i64| format!("2024{:02}{:02}", number % 12 + 1, number % 28 + 1);
+    let hour = |number: i64| format!("{:02}{:02}", number * 7 % 24, number * 13 % 60);
+    type Cell<'c> = (&'c dyn Fn(i64) -> String, u8);
+    let cells: [Cell<'_>; 6] = [
+        (&|number| format!("{}_{number:04}", day(number)), 3),
+        (&|number| format!("2024-03-05 {number:04}"), 3),
+        (&|number| format!("{}_{number:04}", day(number * 3)), 3),
+        (
+            &|number| format!("{}{}-{number:04}", day(number), hour(number)),
+            3,
+        ),
+        (&|number| format!("[{}]", 1950 + number), 0),
+        (&|number| format!("{number} م"), 0),
+    ];
+    for (cell, status) in cells {
+        for rows in [20, 59, 150] {
+            let rows: Vec<String> = (1..rows).map(cell).collect();
+            let table = format!("batch\n{}\n", rows.join("\n"));
+            let folder = Folder::with("in.csv", table.clone());
+            let run = folder.run(&["convert", "in.csv"]).status(status.into());
+            assert_eq!(run.out, table);
+        }
+    }
+    let times: Vec<String> = (1..60)
+        .map(|number| format!("{}_{}", day(number), hour(number)))
+        .collect();
+    let folder = Folder::with("in.csv", format!("batch\n{}\n", times.join("\n")));
+    let clean = folder.run(&["convert", "in.csv"]).status(0).out;
+    holds(&clean, &["\n2024-02-02T07:13:00\n"]);
+}
