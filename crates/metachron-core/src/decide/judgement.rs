@@ -151,7 +151,7 @@ impl ShapePlan {
         }
         let has_date = matches!(reader.kind(), Kind::Date | Kind::DateTime | Kind::Instant);
         if hint == Hint::FarYear && has_date && self.doubts_far_years() {
-            return if reader.is_count() {
+            return if reader.is_bare_number() {
                 Judgement::Unreadable(UnreadableReason::FarCount(index))
             } else {
                 Judgement::Open(OpenReason::FarYear(index))
@@ -174,7 +174,7 @@ impl ShapePlan {
             Ok(kinds::Fit::AsIs)
                 if !has_rival
                     && !reader.has_two_digit_year()
-                    && !reader.is_count()
+                    && !reader.is_bare_number()
                     && hint != Hint::ByChoice =>
             {
                 Judgement::Certain(index)

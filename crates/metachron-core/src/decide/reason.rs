@@ -82,7 +82,7 @@ impl ShapePlan {
     fn is_far(&self, stamps: &Stamps) -> bool {
         let mut candidates = self.readings().candidates().iter().zip(stamps);
         candidates.any(|(candidate, stamp)| {
-            (candidate.usual || candidate.reader.is_count())
+            (candidate.usual || candidate.reader.is_bare_number())
                 && stamp.is_ok_and(|stamp| is_far_from_us(candidate, stamp))
         })
     }

@@ -259,7 +259,7 @@ impl Draft {
 /// survey takes for such a count.
 fn unknown_counts(evidence: &ColumnEvidence, forms: Vec<Form>) -> Vec<Form> {
     let mut counts = forms;
-    counts.retain(|form| form.count().is_some());
+    counts.retain(|form| form.bare_count().is_some());
     let knows = |shape: &ShapeEvidence| {
         let mut counts = counts.iter();
         counts.any(|count| shape.readings.index_of(count).is_some())

@@ -80,7 +80,7 @@ impl ColumnEvidence {
         let candidates = shapes.flat_map(|shape| shape.readings.candidates());
         let mut counts: Vec<Form> = Vec::new();
         for candidate in candidates {
-            let is_count = candidate.reader.is_count() && !candidate.form.is_swapped();
+            let is_count = candidate.reader.is_bare_number() && !candidate.form.is_swapped();
             if is_count && !counts.contains(&candidate.form) {
                 counts.push(candidate.form.clone());
             }

@@ -102,7 +102,7 @@ pub(crate) fn is_far_from_us(candidate: &Candidate, stamp: Stamp) -> bool {
         return false;
     };
     let reader = &candidate.reader;
-    if reader.is_count() {
+    if reader.is_bare_number() {
         let about_zero = Date::constant(1969, 12, 31)..=Date::constant(1970, 1, 1);
         !COUNTED_YEARS.contains(&date.year()) && date.year() != 9999
             || reader.kind() == Kind::Instant && about_zero.contains(&date)
@@ -120,7 +120,7 @@ pub(crate) fn is_far_from_us(candidate: &Candidate, stamp: Stamp) -> bool {
 /// Whether the days that a candidate reads are kept. Numbers that count days are
 /// usual nowhere, and have days all the same.
 fn has_days(candidate: &Candidate) -> bool {
-    candidate.usual || candidate.reader.is_count() && !candidate.form.is_swapped()
+    candidate.usual || candidate.reader.is_bare_number() && !candidate.form.is_swapped()
 }
 
 /// How numbers and names are written throughout, a bit per token.
@@ -372,7 +372,7 @@ impl ShapeEvidence {
         let candidates = self.readings.candidates();
         let is_far = |index: usize| {
             let candidate = &candidates[index];
-            (candidate.usual || candidate.reader.is_count())
+            (candidate.usual || candidate.reader.is_bare_number())
                 && stamps[index].is_ok_and(|stamp| is_far_from_us(candidate, stamp))
         };
         let hint = match (first_usual, stamps[0]) {

@@ -72,7 +72,7 @@ pub(super) fn is_it_temporal(
                 .read(text.as_ref()?, Century::Open.into())
                 .ok()?;
             let mut reads_as = in_words(stamp);
-            if candidate.form.count().is_some() {
+            if candidate.form.bare_count().is_some() {
                 let year = |stamp: Option<Stamp>| Some(stamp?.date()?.year());
                 let span = &shape.spans[index];
                 if let (Some(first), Some(last)) = (year(span.earliest), year(span.latest)) {

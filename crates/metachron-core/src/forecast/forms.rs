@@ -158,7 +158,7 @@ fn form(shape: &ShapeEvidence, ruling: &ColumnRuling, plan: &ShapePlan) -> Optio
     let counts = choice
         .indexes()
         .iter()
-        .all(|&index| candidates[index].reader.is_count());
+        .all(|&index| candidates[index].reader.is_bare_number());
     // `5 h` among `14h30` is a time of day, and among `90 min` a length.
     let by_kind = matches!(choice, Choice::Settled { .. }) && orders.is_empty() && ambiguous > 0;
     Some(FormForecast {

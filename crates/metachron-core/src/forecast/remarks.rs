@@ -164,7 +164,7 @@ fn other_calendar(evidence: &ColumnEvidence, ruling: &ColumnRuling) -> Vec<Strin
         spans
             .filter(|(candidate, _)| {
                 candidate.usual
-                    && candidate.form.count().is_none()
+                    && candidate.form.bare_count().is_none()
                     && !has_short_year(shape, &candidate.form)
             })
             .flat_map(|(_, span)| [span.earliest, span.latest])

@@ -92,6 +92,10 @@ impl Fitting<'_> {
         };
         let slot = match spelling.reads {
             Reads::Digits(1) | Reads::UpToTwo => Slot::Digits(self.take(Class::Short)?),
+            Reads::DigitOrNumeral => match self.name(Roles::NUMERAL) {
+                Some(token) => Slot::Name(token),
+                None => Slot::Digits(self.take(Class::Short)?),
+            },
             Reads::Digits(2) => {
                 let token = self.take(Class::Short)?;
                 self.reader.pairs |= 1 << token;
@@ -164,9 +168,9 @@ impl Fitting<'_> {
         (left == 0).then_some(())
     }
 
-    /// A number in all that is left: digits, signs and the spaces between.
+    /// A number in all that is left, up to a sign that is no part of one:
+    /// digits, signs and the spaces between.
     fn count(&mut self, count: Count) -> Option<()> {
-        let rest = &self.classes[self.at..];
         let is_part = |class: &Class| match class {
             Class::Short | Class::Digits(_) | Class::Fraction | Class::Space => true,
             Class::Symbol(sign) => matches!(sign, '.' | ',' | '-' | '+' | '\''),
@@ -174,15 +178,21 @@ impl Fitting<'_> {
             Class::Word | Class::Filler(_) => true,
             _ => false,
         };
-        if rest.is_empty() || !rest.iter().all(is_part) {
+        let all = &self.classes[self.at..];
+        let len = all.iter().take_while(|class| is_part(class)).count();
+        let rest = &all[..len];
+        if rest.is_empty() {
             return None;
         }
         let sign = rest
             .iter()
             .rposition(|class| matches!(class, Class::Symbol('.' | ',')));
         let decimals = sign.is_some_and(|at| rest[at..].len() == 2);
-        self.reader.count(count, decimals, self.at as u8);
-        self.at = self.classes.len();
+        let from = self.at;
+        self.at += len;
+        let tokens = (from as u8, self.at as u8);
+        let is_bare = from == 0 && len == self.classes.len();
+        self.reader.count(count, decimals, tokens, is_bare);
         Some(())
     }
 
@@ -226,7 +236,12 @@ impl Fitting<'_> {
             }
             OffsetStyle::Extended | OffsetStyle::Seconds | OffsetStyle::Named => {
                 let hours = self.take(Class::Short)?;
-                (Slot::Digits(hours), self.two_behind_a_colon()?)
+                // `+01'00'` in PDF (ISO 32000-1 §7.9.4).
+                let minutes = match self.take(Class::Symbol('\'')) {
+                    Some(_) => self.two_digits()?,
+                    None => self.two_behind_a_colon()?,
+                };
+                (Slot::Digits(hours), minutes)
             }
         };
         let seconds = match style {
@@ -261,6 +276,10 @@ impl Fitting<'_> {
     /// A number of two digits behind a colon.
     fn two_behind_a_colon(&mut self) -> Option<Slot> {
         self.take(Class::Symbol(':'))?;
+        self.two_digits()
+    }
+
+    fn two_digits(&mut self) -> Option<Slot> {
         let token = self.take(Class::Short)?;
         self.reader.pairs |= 1 << token;
         Some(Slot::Digits(token))

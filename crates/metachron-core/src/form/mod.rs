@@ -231,6 +231,12 @@ impl Form {
         })
     }
 
+    /// The same, if there is nothing else in the form: such a number looks like
+    /// any other, so that the column must vouch for it.
+    pub fn bare_count(&self) -> Option<Count> {
+        self.count().filter(|_| self.is_bare())
+    }
+
     /// The form that reads lengths of time written so.
     pub fn of_elapsed(elapsed: Elapsed) -> Form {
         Form::of(vec![Item::Field(Field::Elapsed(elapsed))])
@@ -386,8 +392,12 @@ impl std::str::FromStr for Form {
             let swapped = written.parse::<Form>()?.swapped();
             return swapped.ok_or(PatternError::NothingToSwap);
         }
-        if pattern.contains(" since ") || SHORT_COUNTS.iter().any(|(name, _)| *name == pattern) {
-            return Ok(Form::of_count(pattern.parse()?));
+        let (before, within, after) = pattern::around_count(pattern);
+        if within.contains(" since ") || SHORT_COUNTS.iter().any(|(name, _)| *name == within) {
+            let mut items = pattern::parse(before)?;
+            items.push(Item::Field(Field::Count(within.parse()?)));
+            items.extend(pattern::parse(after)?);
+            return Form::new(items);
         }
         if let Some(form) = typed::named(pattern) {
             return Ok(form);

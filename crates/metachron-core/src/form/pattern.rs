@@ -124,6 +124,21 @@ pub(super) fn parse(pattern: &str) -> Result<Vec<Item>, PatternError> {
     }
 }
 
+/// What may be the words of a count in a pattern, which has literals before and
+/// behind them: `/'date'(milliseconds since 1970-01-01)/`.
+pub(super) fn around_count(pattern: &str) -> (&str, &str, &str) {
+    let mut is_quoted = false;
+    let start = pattern.find(|letter: char| {
+        is_quoted ^= letter == '\'';
+        !is_quoted && letter.is_ascii_alphabetic()
+    });
+    let (before, rest) = pattern.split_at(start.unwrap_or(pattern.len()));
+    let is_part = |letter: char| letter.is_ascii_alphanumeric() || " -+:.".contains(letter);
+    let len = rest.find(|letter| !is_part(letter));
+    let (within, after) = rest.split_at(len.unwrap_or(rest.len()));
+    (before, within, after)
+}
+
 /// The text of the quotes that open at `open`, and where the pattern goes on.
 fn quoted(letters: &[char], open: usize) -> Result<(String, usize), PatternError> {
     if letters.get(open + 1) == Some(&'\'') {
@@ -188,6 +203,14 @@ pub(super) fn check(items: &[Item]) -> Result<(), PatternError> {
 }
 
 fn check_plain(items: &[Item]) -> Result<(), PatternError> {
+    let mut fields = items.iter().filter_map(|item| match item {
+        Item::Field(field) => Some(field),
+        Item::Literal(_) | Item::Optional(_) => None,
+    });
+    // A count is a whole by itself.
+    if let (Some(Field::Count(_)), None) = (fields.next(), fields.next()) {
+        return Ok(());
+    }
     let mut types: Vec<FieldType> = Vec::new();
     let mut twelve_hours = false;
     for item in items {
@@ -331,6 +354,7 @@ mod tests {
             "'ngày' d MMM 'năm' yyyy",
             "d MMM yyyy г.",
             "days since 1899-12-30",
+            "/'date'(milliseconds since 1970-01-01)/",
             "workbook-1900",
             "elapsed H:mm",
             "yyyy-MM-dd[ HH:mm[:ss]]",

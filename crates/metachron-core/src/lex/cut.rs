@@ -2,6 +2,7 @@
 
 use super::token::Tokens;
 use super::{Class, NoDate, Token, Words};
+use crate::calendar::{Calendar, ERAS, Era};
 use crate::locale::{
     HourSpan, Lexicon, LexiconEntry, Meaning, NameWidth, Roles, english_word, filler,
     is_word_letter,
@@ -173,17 +174,13 @@ impl Pass<'_> {
         {
             return self.push(Class::ZoneId, len, 0);
         }
-        if !self.out.so_far().is_empty()
-            && let Some(month) = roman_month(&rest[..len])
+        if let Some(number) = roman_numeral(&rest[..len])
+            && (!self.out.so_far().is_empty() || is_before_a_year(&rest[len..]))
         {
-            return self.name(Meaning::month(month, NameWidth::Either), len);
+            return self.name(Meaning::numeral(number), len);
         }
-        if let Some((span, len)) = self.arabic_half_day() {
-            return self.push(
-                Class::Name(Roles::DAY_PERIOD),
-                len,
-                Meaning::day_period(span).value(),
-            );
+        if let Some(meaning) = self.short_half_day() {
+            return self.name(meaning, rest.len());
         }
         if let Some((day, len)) = self.weekday_in_brackets() {
             return self.name(Meaning::weekday(day, NameWidth::Abbreviated), len);
@@ -214,14 +211,16 @@ impl Pass<'_> {
         }
     }
 
-    /// `2:08 م`, where the letter stands behind minutes: `5 م` may be metres.
-    fn arabic_half_day(&self) -> Option<(HourSpan, usize)> {
-        let span = match &self.text[self.at..] {
-            "ص" => HourSpan::AM,
-            "م" => HourSpan::PM,
-            _ => return None,
-        };
-        self.is_behind_minutes().then_some((span, "م".len()))
+    /// What the last word of the text is, which stands behind minutes: `2:08 م`,
+    /// `2:08 CH`. Such a word may be the name of a weekday as well.
+    fn short_half_day(&self) -> Option<Meaning> {
+        let word = &self.text[self.at..];
+        let is_short = word.len() <= 2 && self.is_behind_minutes();
+        let half = self.lexicon.filter(|_| is_short)?.short_half_day(word)?;
+        match self.lexicon.and_then(|lexicon| lexicon.get(word)) {
+            Some(LexiconEntry::Name(name)) => Some(half.or(name)),
+            _ => Some(half),
+        }
     }
 
     /// The weekday and its length, where it is a sign that stands for the month or
@@ -295,6 +294,9 @@ impl Pass<'_> {
             let value = Meaning::day_period(span).value();
             Some((Class::Name(Roles::DAY_PERIOD), len, value))
         };
+        if let Some(era) = self.japanese_era() {
+            return Some((Class::Name(Roles::ERA), 1, Meaning::era(era).value()));
+        }
         match self.bytes[self.at].to_ascii_lowercase() {
             b't' if behind_digits && before_digits => Some((Class::T, 1, 0)),
             b'z' if behind_digits => Some((Class::Z, 1, 0)),
@@ -316,6 +318,23 @@ impl Pass<'_> {
             }
             _ => None,
         }
+    }
+
+    /// The Japanese era that a capital letter stands for, before a date in numbers:
+    /// `R6.3.5`, `H30/7/4`, `S57年1月2日`.
+    fn japanese_era(&self) -> Option<u8> {
+        let (letter, date) = self.bytes.split_at_checked(1)?;
+        let era = japanese_era(letter[0]).filter(|_| self.at == 0)?;
+        let mut runs = date.split(|byte| !byte.is_ascii_digit());
+        let is_number = |run: Option<&[u8]>| run.is_some_and(|run| matches!(run.len(), 1 | 2));
+        let are_parted = |sign: char| {
+            let parts = || date.split(|byte| *byte == sign as u8);
+            parts().count() == 3
+                && parts().all(|part| is_number(part.split(|byte| *byte == b' ').next()))
+        };
+        let is_date = ['.', '/', '-'].into_iter().any(are_parted)
+            || is_number(runs.next()) && self.text[1..].contains('年');
+        is_date.then_some(era)
     }
 
     /// Whether a colon and a number were passed last, perhaps with a space behind
@@ -409,6 +428,15 @@ impl Pass<'_> {
 /// No word inside dates that is a unit as well has more bytes than this.
 const LONGEST_JOINING: usize = 16;
 
+/// The number of the Japanese era that goes by this letter.
+fn japanese_era(letter: u8) -> Option<u8> {
+    let is_it = |era: &Era| {
+        era.calendar == Calendar::Japanese && era.code.as_bytes()[0].to_ascii_uppercase() == letter
+    };
+    let index = ERAS.iter().position(is_it)?;
+    u8::try_from(index + 1).ok()
+}
+
 /// How many bytes the word at the start of `text` has.
 fn word_len(text: &str) -> usize {
     let ascii = text.bytes().take_while(u8::is_ascii_alphabetic).count();
@@ -434,9 +462,23 @@ fn prefix(text: &str, lexicon: &Lexicon) -> Option<(usize, LexiconEntry)> {
     matches!(lexicon.longest(&text[len..])?.1, LexiconEntry::Name(_)).then_some((len, found))
 }
 
-/// The month that a roman numeral stands for: `5.III.2024`. In capitals only,
-/// since small letters are words in many languages.
-fn roman_month(word: &str) -> Option<u8> {
+/// Whether a year is all that follows, perhaps behind a word: ` 2024`,
+/// `/2024`, ` quarter 2024`.
+fn is_before_a_year(rest: &str) -> bool {
+    let year = rest
+        .len()
+        .checked_sub(4)
+        .and_then(|at| rest.split_at_checked(at));
+    year.is_some_and(|(before, year)| {
+        year.bytes().all(|byte| byte.is_ascii_digit())
+            && !before.is_empty()
+            && !before.bytes().any(|byte| byte.is_ascii_digit())
+    })
+}
+
+/// The month or quarter that a roman numeral stands for: `5.III.2024`, `III 2024`.
+/// In capitals only, since small letters are words in many languages.
+fn roman_numeral(word: &str) -> Option<u8> {
     const NUMERALS: [&str; 12] = [
         "I", "II", "III", "IV", "V", "VI", "VII", "VIII", "IX", "X", "XI", "XII",
     ];

@@ -248,7 +248,8 @@ impl Lexer {
                 // A cell without a digit is hardly a date in any language, and
                 // nor is a code, which is not worth the index of all of them.
                 Err(NoDate::Word)
-                    if !is_code(plain) && plain.bytes().any(|byte| byte.is_ascii_digit()) =>
+                    if !(plain.is_ascii() && is_code(plain))
+                        && plain.bytes().any(|byte| byte.is_ascii_digit()) =>
                 {
                     lexicon = Some(everywhere());
                     let result = cut.cut(plain, lexicon, self.words);

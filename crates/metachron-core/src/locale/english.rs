@@ -140,11 +140,25 @@ keys! {
     GMT b"gmt"
 }
 
+/// The words of English dates and of programs that are no names.
+const FILLERS: [&str; 10] = [
+    "of",
+    "at",
+    "on",
+    "the",
+    "and",
+    "quarter",
+    "date",
+    "isodate",
+    "timestamp",
+    "ts",
+];
+
 /// What the English `word` is, whatever its case.
 pub(super) fn found(word: &str) -> Option<LexiconEntry> {
     match meaning(word) {
         Some(meaning) => Some(LexiconEntry::Name(meaning)),
-        None => ["of", "at", "on", "the", "and", "quarter"]
+        None => FILLERS
             .into_iter()
             .find(|known| word.eq_ignore_ascii_case(known))
             .and_then(filler)

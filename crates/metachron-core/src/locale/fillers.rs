@@ -6,7 +6,7 @@
 //! tell `5 de mayo` from `5 of May` without looking at the text.
 
 /// The words, in lower case, sorted by their code points.
-const WORDS: [&str; 224] = [
+const WORDS: [&str; 230] = [
     "a",
     "ag",
     "aig",
@@ -23,6 +23,7 @@ const WORDS: [&str; 224] = [
     "d",
     "da",
     "dales",
+    "date",
     "de",
     "del",
     "den",
@@ -55,6 +56,7 @@ const WORDS: [&str; 224] = [
     "hs",
     "i",
     "ing",
+    "isodate",
     "jam",
     "je",
     "ka",
@@ -65,6 +67,7 @@ const WORDS: [&str; 224] = [
     "ko",
     "kvartal",
     "kvartál",
+    "kw",
     "kwartaal",
     "kwartał",
     "ky",
@@ -118,9 +121,11 @@ const WORDS: [&str; 224] = [
     "tanggal",
     "the",
     "tháng",
+    "timestamp",
     "trimester",
     "trimestre",
     "trimestru",
+    "ts",
     "tti",
     "u",
     "uhr",
@@ -153,6 +158,7 @@ const WORDS: [&str; 224] = [
     "ел",
     "ж",
     "й",
+    "кв",
     "квартал",
     "мин",
     "о",
@@ -261,10 +267,14 @@ pub enum Sign {
     DateComes,
     /// One length of time more comes: `and`.
     Joins,
+    /// A date comes in brackets or quotes, as programs write it: `Date(`.
+    DateIsQuoted,
+    /// A date in digits alone comes: `D:`.
+    DateInDigits,
 }
 
 /// The words that say something. `3 of 12` is no time, and `1.50 g` no clock.
-const SIGNS: [(Sign, &[&str]); 12] = [
+const SIGNS: [(Sign, &[&str]); 14] = [
     (Sign::Year, &["年", "년", "ꈎ", "оны", "оной", "ndwen"]),
     (Sign::Month, &["月", "월", "ꆪ", "сарын", "һарын", "ngoenz"]),
     (Sign::Day, &["日", "일", "ꑍ"]),
@@ -283,10 +293,12 @@ const SIGNS: [(Sign, &[&str]); 12] = [
             "trimester",
             "trimestru",
             "kwartał",
+            "kw",
             "kwartaal",
             "kvartal",
             "kvartál",
             "čtvrtletí",
+            "кв",
             "квартал",
             "quý",
             "季度",
@@ -356,6 +368,11 @@ const SIGNS: [(Sign, &[&str]); 12] = [
         ],
     ),
     (Sign::Joins, &["and", "und", "et", "og", "y", "e", "i"]),
+    (
+        Sign::DateIsQuoted,
+        &["d", "date", "isodate", "timestamp", "ts"],
+    ),
+    (Sign::DateInDigits, &["d"]),
 ];
 
 /// Whether word `number` is such a sign.

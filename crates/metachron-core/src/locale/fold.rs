@@ -94,7 +94,7 @@ pub(super) fn lower(letter: char) -> impl Iterator<Item = char> {
 
 /// `name` without the accents that people leave out: those above and below
 /// Latin, Greek and Cyrillic letters. Marks that are vowels stay.
-pub(super) fn without_accents(name: &str) -> String {
+pub(crate) fn without_accents(name: &str) -> String {
     if name.is_ascii() {
         return name.to_owned();
     }
@@ -104,8 +104,8 @@ pub(super) fn without_accents(name: &str) -> String {
     let mut base = ' ';
     for letter in decomposed.chars() {
         if !is_mark(letter) {
-            base = letter;
-            kept.push(letter);
+            base = without_stroke(letter);
+            kept.push(base);
         } else if !matches!(
             script.get(base),
             Script::Latin | Script::Greek | Script::Cyrillic
@@ -116,6 +116,20 @@ pub(super) fn without_accents(name: &str) -> String {
     ComposingNormalizerBorrowed::new_nfc()
         .normalize(&kept)
         .into_owned()
+}
+
+/// The letter without a stroke, which Unicode takes for a part of it.
+fn without_stroke(letter: char) -> char {
+    match letter {
+        'ł' => 'l',
+        'ø' => 'o',
+        'đ' => 'd',
+        'ı' => 'i',
+        'Ł' => 'L',
+        'Ø' => 'O',
+        'Đ' => 'D',
+        other => other,
+    }
 }
 
 fn is_mark(letter: char) -> bool {

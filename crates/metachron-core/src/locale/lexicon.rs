@@ -2,7 +2,7 @@
 
 use super::fillers::{filler, fillers};
 use super::fold::{is_unspaced, is_word_letter, lower, without_accents};
-use super::meaning::{Meaning, Roles};
+use super::meaning::{HourSpan, Meaning, Roles};
 use std::collections::HashMap;
 use std::hash::{BuildHasherDefault, Hasher};
 
@@ -22,6 +22,9 @@ pub struct Lexicon {
     steps: HashMap<(u32, char), u32, BuildHasherDefault<StepHasher>>,
     /// What the word that ends at a node is.
     ends: Vec<Option<LexiconEntry>>,
+    /// Halves of the day in one or two letters, which are too short to be one
+    /// anywhere: what they are behind the minutes of a time.
+    short_halves: HashMap<String, Meaning>,
 }
 
 impl Lexicon {
@@ -33,6 +36,7 @@ impl Lexicon {
         lesser: impl IntoIterator<Item = (String, Meaning)>,
     ) -> Lexicon {
         let is_filler = |name: &str| filler(name.trim_end_matches('.')).is_some();
+        let mut short_halves: HashMap<String, Meaning> = HashMap::new();
         let is_known = |(name, meaning): &(String, Meaning)| {
             let name = name.to_lowercase();
             // One letter names too many things in too many languages; those that
@@ -48,8 +52,27 @@ impl Lexicon {
             let is_unit = meaning.roles == Roles::UNIT && name.is_ascii();
             is_unit || name == "am" || !is_filler(&name)
         };
+        let names: Vec<(String, Meaning)> = names.into_iter().collect();
+        for (name, meaning) in &names {
+            let name: String = name.chars().flat_map(lower).collect();
+            let is_half = [HourSpan::AM, HourSpan::PM].map(Meaning::day_period);
+            if is_half.contains(meaning) && name.len() <= 2 {
+                let known = short_halves.entry(name).or_insert(*meaning);
+                *known = known.or(*meaning);
+            }
+        }
         let names = names.into_iter().filter(is_known);
-        Lexicon::new(names, lesser.into_iter().filter(is_known))
+        Lexicon {
+            short_halves,
+            ..Lexicon::new(names, lesser.into_iter().filter(is_known))
+        }
+    }
+
+    /// What a word of one or two letters is behind the minutes of a time: `2:08 م`,
+    /// `2:08 CH`; `5 م` may be metres.
+    pub fn short_half_day(&self, word: &str) -> Option<Meaning> {
+        let word: String = word.chars().flat_map(lower).collect();
+        self.short_halves.get(&word).copied()
     }
 
     /// A lexicon of the words that stand inside dates, of `names`, and of
@@ -64,6 +87,7 @@ impl Lexicon {
         let mut lexicon = Lexicon {
             steps: HashMap::with_capacity_and_hasher(letters, BuildHasherDefault::default()),
             ends: Vec::with_capacity(letters),
+            short_halves: HashMap::new(),
         };
         lexicon.ends.push(None);
         for word in fillers() {

@@ -20,8 +20,10 @@ impl Roles {
     pub const ORDINAL: Roles = Roles(32);
     /// A zone's abbreviation: `UTC`, `CET`.
     pub const ZONE: Roles = Roles(64);
+    /// A roman numeral, which is a month's number as well: `IV`.
+    pub const NUMERAL: Roles = Roles(128);
 
-    const NAMES: [(Roles, &'static str); 7] = [
+    const NAMES: [(Roles, &'static str); 8] = [
         (Roles::MONTH, "month"),
         (Roles::WEEKDAY, "weekday"),
         (Roles::DAY_PERIOD, "part of the day"),
@@ -29,6 +31,7 @@ impl Roles {
         (Roles::UNIT, "unit of time"),
         (Roles::ORDINAL, "ordinal suffix"),
         (Roles::ZONE, "zone"),
+        (Roles::NUMERAL, "roman numeral"),
     ];
 
     /// Whether all of `roles` are among these.
@@ -201,6 +204,15 @@ impl Meaning {
         Meaning {
             roles: Roles::MONTH,
             width,
+            value: MONTH.put(number),
+        }
+    }
+
+    /// The roman numeral of `number`, 1–12.
+    pub const fn numeral(number: u8) -> Meaning {
+        Meaning {
+            roles: Roles::MONTH.and(Roles::NUMERAL),
+            width: NameWidth::Either,
             value: MONTH.put(number),
         }
     }

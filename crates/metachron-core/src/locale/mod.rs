@@ -25,7 +25,7 @@ mod wording;
 
 pub(crate) use fillers::{Sign, is_sign};
 pub use fillers::{filler, filler_text};
-pub(crate) use fold::{is_unspaced, is_word_letter, plain_text};
+pub(crate) use fold::{is_unspaced, is_word_letter, plain_text, without_accents};
 pub(crate) use lexicon::Lexicon;
 pub use lexicon::LexiconEntry;
 pub use meaning::{HourSpan, Meaning, NameWidth, Roles, month_of};

@@ -280,6 +280,8 @@ pub(super) fn with_zone_in_brackets(classes: Classes<'_>, clock: &Piece) -> Opti
 /// tokens it has.
 fn signed(classes: Classes<'_>, index: usize) -> Option<(OffsetStyle, usize)> {
     let behind_colon = |at| classes.is(at, Class::Symbol(':')) && classes.is(at + 1, Class::Short);
+    let behind_apostrophe =
+        |at| classes.is(at, Class::Symbol('\'')) && classes.is(at + 1, Class::Short);
     match (classes.at(index)?, classes.at(index + 1)?) {
         (Class::Symbol('+' | '-'), Class::Digits(4)) => Some((OffsetStyle::Basic, 2)),
         (Class::Symbol('+' | '-'), Class::Short) => {
@@ -287,6 +289,7 @@ fn signed(classes: Classes<'_>, index: usize) -> Option<(OffsetStyle, usize)> {
                 (true, true) => Some((OffsetStyle::Seconds, 6)),
                 (true, false) => Some((OffsetStyle::Extended, 4)),
                 (false, _) if classes.is(index + 2, Class::Symbol(':')) => None,
+                (false, _) if behind_apostrophe(index + 2) => Some((OffsetStyle::Extended, 4)),
                 (false, _) => Some((OffsetStyle::Hours, 2)),
             }
         }
@@ -317,7 +320,12 @@ fn with_offset(classes: Classes<'_>, clock: &Piece) -> Option<Piece> {
         Class::ZoneId => zone(Field::ZoneId, 1),
         _ => {
             let (style, len) = signed(classes, index)?;
-            zone(Field::Offset(style), len)
+            let zoned = zone(Field::Offset(style), len)?;
+            // The apostrophe that ends it too, of most programs.
+            let is_closed = classes.is(index + 2, Class::Symbol('\''))
+                && classes.is(zoned.end, Class::Symbol('\''));
+            let end = zoned.end + usize::from(is_closed);
+            Some(zoned.literal(classes, end))
         }
     }
 }

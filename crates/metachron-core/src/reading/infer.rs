@@ -1,5 +1,6 @@
 //! From a shape to the forms that could have written it.
 
+use super::around::Around;
 use super::clock::{Before, clocks, with_zone, with_zone_in_brackets};
 use super::date::dates;
 use super::number;
@@ -15,67 +16,21 @@ pub(super) fn infer(classes: &[Class]) -> Vec<(Form, bool)> {
         let form = Form::of_typed(*kind).into_iter();
         return form.map(|form| (form, true)).collect();
     }
-    let (classes, marked) = within_quotes(classes);
+    let around = Around::of(classes);
+    let classes = around.inner;
     let has_content = classes.iter().any(|class| {
         matches!(class, Class::Short | Class::Digits(_)) || class.may_be(Roles::DAY_PERIOD)
     });
     if !has_content || classes.len() == 1 && classes[0] == Class::Short {
         return Vec::new();
     }
-    let count = number::counts(classes).map(|form| (form, true));
-    let inferred = infer_bare(Classes(classes));
-    let quoted = |(piece, usual): (Vec<Item>, bool)| {
-        let mut items = piece;
-        if let Some(mark) = marked {
-            items = quoted(items, mark);
-        }
-        Some((Form::new(items).ok()?, usual))
-    };
+    let count = number::counts(classes).map(|count| (vec![Item::Field(Field::Count(count))], true));
+    let inferred = infer_bare(Classes(classes)).into_iter();
     inferred
-        .into_iter()
         .map(|piece| (piece.items, piece.usual))
-        .filter_map(quoted)
-        .chain(count.filter(|_| marked.is_none()))
+        .chain(count)
+        .filter_map(|(items, usual)| Some((Form::new(around.put(items)).ok()?, usual)))
         .collect()
-}
-
-/// What a spreadsheet or a careless export leaves around a cell.
-#[derive(Clone, Copy)]
-enum Quotes {
-    /// An apostrophe before it, which said that it is text.
-    Before(char),
-    /// A mark on either side.
-    Around(char, char),
-}
-
-/// The marks that stand around a cell: quotes, and the brackets of logs.
-const AROUND: [(char, char); 4] = [('\'', '\''), ('"', '"'), ('[', ']'), ('<', '>')];
-
-fn within_quotes(classes: &[Class]) -> (&[Class], Option<Quotes>) {
-    match classes {
-        [Class::Symbol(open), inner @ .., Class::Symbol(close)]
-            if AROUND.contains(&(*open, *close)) =>
-        {
-            (inner, Some(Quotes::Around(*open, *close)))
-        }
-        [Class::Symbol('\''), inner @ ..] => (inner, Some(Quotes::Before('\''))),
-        _ => (classes, None),
-    }
-}
-
-fn quoted(mut items: Vec<Item>, quotes: Quotes) -> Vec<Item> {
-    let (Quotes::Before(mark) | Quotes::Around(mark, _)) = quotes;
-    match items.first_mut() {
-        Some(Item::Literal(text)) => text.insert(0, mark),
-        _ => items.insert(0, Item::Literal(mark.to_string())),
-    }
-    if let Quotes::Around(_, close) = quotes {
-        match items.last_mut() {
-            Some(Item::Literal(text)) => text.push(close),
-            _ => items.push(Item::Literal(close.to_string())),
-        }
-    }
-    items
 }
 
 fn infer_bare(classes: Classes<'_>) -> Vec<Piece> {
@@ -214,6 +169,16 @@ fn days(classes: Classes<'_>, start: usize) -> Vec<Piece> {
             .filter(parted)
             .map(|date| weekday.clone().then(date))
             .collect();
+    }
+    // PDF begins so (ISO 32000-1 §7.9.4): `D:20240305143000+01'00'`.
+    let is_pdf = start == 0
+        && classes.is_sign(0, Sign::DateInDigits)
+        && classes.is(1, Class::Symbol(':'))
+        && matches!(classes.at(2), Some(Class::Digits(8..)));
+    if is_pdf {
+        let sign = Piece::new(0).literal(classes, 2);
+        let dates = dates(classes, 2).into_iter();
+        return dates.map(|date| sign.clone().then(date)).collect();
     }
     // Vietnamese begins with the word for day: `ngày 5 tháng 3`.
     if classes.is_sign(start, Sign::DateComes) && classes.is(start + 1, Class::Space) {

@@ -5,6 +5,7 @@
 //! that shape, which of them give a stamp and which of those stamps are the
 //! same.
 
+mod around;
 mod clock;
 mod compact;
 mod date;

@@ -1,6 +1,6 @@
 //! Numbers that may count time, as a shape may hold them.
 
-use crate::form::{Count, CountUnit, Form};
+use crate::form::{Count, CountUnit};
 use crate::lex::Class;
 
 /// The counts that a number of these classes is in common use: workbook days
@@ -8,7 +8,7 @@ use crate::lex::Class;
 ///
 /// Numbers look like any others, so these are proposals: what a column of
 /// numbers is has to be declared, or said by its name and its range together.
-pub(super) fn counts(classes: &[Class]) -> Option<Form> {
+pub(super) fn counts(classes: &[Class]) -> Option<Count> {
     let (digits, decimals) = match *classes {
         [Class::Digits(digits)] => (digits, false),
         [
@@ -18,13 +18,12 @@ pub(super) fn counts(classes: &[Class]) -> Option<Form> {
         ] => (digits, true),
         _ => return None,
     };
-    let count = match digits {
-        5 => Count::WORKBOOK,
-        10 => Count::unix(CountUnit::Seconds),
-        13 => Count::unix(CountUnit::Milliseconds),
-        16 if !decimals => Count::unix(CountUnit::Microseconds),
-        19 if !decimals => Count::unix(CountUnit::Nanoseconds),
-        _ => return None,
-    };
-    Some(Form::of_count(count))
+    match digits {
+        5 => Some(Count::WORKBOOK),
+        10 => Some(Count::unix(CountUnit::Seconds)),
+        13 => Some(Count::unix(CountUnit::Milliseconds)),
+        16 if !decimals => Some(Count::unix(CountUnit::Microseconds)),
+        19 if !decimals => Some(Count::unix(CountUnit::Nanoseconds)),
+        _ => None,
+    }
 }

@@ -11,6 +11,7 @@ pub(super) fn offset_spans(classes: Classes<'_>, start: usize) -> Vec<Piece> {
     let mut found = Vec::new();
     found.extend(month_of_year(classes, start));
     found.extend(quarter(classes, start));
+    found.extend(quarter_by_numeral(classes, start));
     found.extend(quarter_and_year(classes, start));
     found.extend(quarter_by_word(classes, start));
     found.extend(week(classes, start));
@@ -37,7 +38,8 @@ fn behind_name(classes: Classes<'_>, mut index: usize) -> usize {
         index += 1;
     }
     index += usize::from(classes.is(index, Class::Space));
-    if classes.is_filler(index) && classes.is(index + 1, Class::Space) {
+    let is_joining = classes.is_filler(index) && !classes.is_sign(index, Sign::Quarter);
+    if is_joining && classes.is(index + 1, Class::Space) {
         index += 2;
     }
     index
@@ -140,6 +142,29 @@ fn quarter(classes: Classes<'_>, start: usize) -> Option<Piece> {
     }
 }
 
+/// `III 2024`, `IV/2024`, `2024-III`: as a month, a numeral stands behind the
+/// year or a day.
+fn quarter_by_numeral(classes: Classes<'_>, start: usize) -> Option<Piece> {
+    let is_sign = |index: usize| {
+        let sign = classes.at(index);
+        matches!(sign, Some(Class::Space | Class::Symbol('-' | '/' | '.')))
+    };
+    let second = start + 2;
+    if !is_sign(start + 1) {
+        return None;
+    }
+    let (first, last) = match (
+        classes.may_be(start, Roles::NUMERAL),
+        classes.is(start, LONG),
+    ) {
+        (true, _) if classes.is(second, LONG) => (Field::Quarter, Field::Year),
+        (_, true) if classes.may_be(second, Roles::NUMERAL) => (Field::Year, Field::Quarter),
+        _ => return None,
+    };
+    let piece = Piece::new(start).field(first);
+    Some(piece.literal(classes, second).field(last))
+}
+
 /// `1/2024`, which is a month unless something says otherwise.
 fn quarter_and_year(classes: Classes<'_>, start: usize) -> Option<Piece> {
     let sign = matches!(classes.at(start + 1), Some(Class::Symbol('/' | '-')));
@@ -151,10 +176,15 @@ fn quarter_and_year(classes: Classes<'_>, start: usize) -> Option<Piece> {
     })
 }
 
-/// `1. Quartal 2024`, `2º trimestre de 2024`, `2024年第1季度`
+/// `1. Quartal 2024`, `2º trimestre de 2024`, `III kwartał 2024`, `2024年第1季度`
 fn quarter_by_word(classes: Classes<'_>, start: usize) -> Option<Piece> {
     let over_space = |index: usize| index + usize::from(classes.is(index, Class::Space));
+    // The dot of an abbreviation: `III kw. 2024`.
+    let behind_word =
+        |index: usize| index + 1 + usize::from(classes.is(index + 1, Class::Symbol('.')));
     let is_word = |index| classes.is_sign(index, Sign::Quarter);
+    let is_number =
+        |index| classes.is(index, Class::Short) || classes.may_be(index, Roles::NUMERAL);
     if classes.is(start, LONG) {
         let year = Piece::new(start).field(Field::Year);
         // Words between, such as the signs for year and for ordinals.
@@ -163,20 +193,20 @@ fn quarter_by_word(classes: Classes<'_>, start: usize) -> Option<Piece> {
             number = over_space(number + 1);
         }
         let word = over_space(number + 1);
-        let fits = number > year.end && classes.is(number, Class::Short) && is_word(word);
+        let fits = number > year.end && is_number(number) && is_word(word);
         return fits.then(|| {
             let quarter = year.literal(classes, number).field(Field::Quarter);
-            quarter.literal(classes, word + 1)
+            quarter.literal(classes, behind_word(word))
         });
     }
     let quarter = Piece::new(start).field(Field::Quarter);
     let mut word = quarter.end;
     let ordinal = classes.is(word, Class::Symbol('.')) || classes.may_be(word, Roles::ORDINAL);
     word = over_space(word + usize::from(ordinal));
-    if !classes.is(start, Class::Short) || !is_word(word) {
+    if !is_number(start) || !is_word(word) {
         return None;
     }
-    let mut next = over_space(word + 1);
+    let mut next = over_space(behind_word(word));
     if classes.is_filler(next) {
         next = over_space(next + 1);
     }

@@ -419,3 +419,97 @@ fn signs_of_lengths() {
         assert_eq!(usual(text), Vec::<String>::new(), "{text}");
     }
 }
+
+#[test]
+fn roman_numerals_are_months_and_quarters() {
+    for (text, forms) in [
+        ("III 2024", &["MMM yyyy = 2024-03", "Q yyyy = 2024-Q3"][..]),
+        ("2024-IV", &["yyyy-MMM = 2024-04", "yyyy-Q = 2024-Q4"]),
+        ("V/2024", &["MMM/yyyy = 2024-05"]),
+        ("III kwartał 2024", &["Q 'kwartał' yyyy = 2024-Q3"]),
+        ("2 кв. 2024", &["Q кв. yyyy = 2024-Q2"]),
+        ("5.III.2024", &["d.MMM.yyyy = 2024-03-05"]),
+        // No year behind it, and no capital letters.
+        ("III 24", &[]),
+        ("iii 2024", &[]),
+        ("March 2024", &["MMM yyyy = 2024-03"]),
+    ] {
+        assert_eq!(usual(text), forms, "{text}");
+    }
+}
+
+#[test]
+fn letters_of_japanese_eras() {
+    for (text, date) in [
+        ("R6.3.5", "Gy.M.d = 2024-03-05"),
+        ("H30/12/4", "Gy/M/d = 2018-12-04"),
+        ("S57年1月2日", "Gy年M月d日 = 1982-01-02"),
+    ] {
+        assert_eq!(usual(text), [date], "{text}");
+    }
+    for text in ["R6.3", "r6.3.5", "X6.3.5", "R6.3.5.1", "R2024.3.5"] {
+        assert_eq!(usual(text), Vec::<String>::new(), "{text}");
+    }
+}
+
+#[test]
+fn halves_of_the_day_in_two_letters_stand_behind_minutes() {
+    for (text, time) in [
+        ("2:08 CH", "h:mm a = 14:08:00"),
+        ("2:08:33 SA", "h:mm:ss a = 02:08:33"),
+        ("12:08 م", "h:mm a = 12:08:00"),
+    ] {
+        assert_eq!(usual(text), [time], "{text}");
+    }
+    for text in ["5 CH", "5 م", "14:08 CH"] {
+        assert_eq!(usual(text), Vec::<String>::new(), "{text}");
+    }
+}
+
+#[test]
+fn dates_as_programs_write_them() {
+    for (text, read) in [
+        (
+            "D:20240305143000+01'00'",
+            "'d':yyyyMMddHHmmssXXX'' = 2024-03-05T13:30:00Z",
+        ),
+        (
+            "D:20240305143000-05'30",
+            "'d':yyyyMMddHHmmssXXX = 2024-03-05T20:00:00Z",
+        ),
+        ("D:20240305", "'d':yyyyMMdd = 2024-03-05"),
+        (
+            "/Date(1735603200123)/",
+            "/'date'(milliseconds since 1970-01-01)/ = 2024-12-31T00:00:00.123Z",
+        ),
+        (
+            "Timestamp('2024-03-05 14:30')",
+            "'timestamp'(''yyyy-M-d H:mm'') = 2024-03-05T14:30:00",
+        ),
+        (
+            "ISODate(\"2024-03-05T14:30:00Z\")",
+            "'isodate'(\"yyyy-M-d'T'H:mm:ssXXX\") = 2024-03-05T14:30:00Z",
+        ),
+        ("DATE '2024-03-05'", "'date' ''yyyy-M-d'' = 2024-03-05"),
+        ("{d '2024-03-05'}", "{'d' ''yyyy-M-d''} = 2024-03-05"),
+    ] {
+        assert_eq!(usual(text), [read], "{text}");
+        // What is written of the form reads the same.
+        let (form, _) = read.split_once(" = ").unwrap();
+        let form: Form = form.parse().unwrap();
+        let mut lexer = Lexer::new(Names::Anywhere, Words::Keep);
+        assert!(
+            form.fit(&lexer.lex(text).unwrap().shape()).is_some(),
+            "{text}"
+        );
+    }
+    for text in [
+        "Date(2024-03-05",
+        "/Date(1735603200123)",
+        "Date('2024-03-05)",
+        "invoice(2024-03-05)",
+        "+01'00'",
+    ] {
+        assert_eq!(usual(text), Vec::<String>::new(), "{text}");
+    }
+}

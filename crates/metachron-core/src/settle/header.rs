@@ -4,6 +4,7 @@
 //! date` and `year built` are about dates, `salary per month`, `mileage this
 //! year` and `month end balance` are about quantities.
 
+use crate::locale::without_accents;
 use crate::rulings::DatePart;
 use crate::stamp::Kind;
 
@@ -352,7 +353,19 @@ fn is_span(word: &str) -> bool {
 }
 
 fn is_one(list: &str, word: &str) -> bool {
-    list.split_whitespace().any(|known| known == word)
+    let mut known = list.split_whitespace();
+    known.any(|known| known == word || is_without_accents(known, word))
+}
+
+/// Whether `word` is `known` in plain letters: names of columns are often written
+/// in those (`kwartal`, `ctvrtleti`).
+fn is_without_accents(known: &str, word: &str) -> bool {
+    let mut pairs = known.chars().zip(word.chars());
+    !known.is_ascii()
+        && word.is_ascii()
+        && known.chars().count() == word.len()
+        && pairs.all(|(known, plain)| known == plain || !known.is_ascii())
+        && without_accents(known) == word
 }
 
 /// Marks on letters of scripts that write vowels so.

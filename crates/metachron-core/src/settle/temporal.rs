@@ -10,6 +10,7 @@ use crate::calendar::{Calendar, suggested_by};
 use crate::evidence::{BARE_YEARS, ColumnEvidence, Hint, ShapeEvidence, Span};
 use crate::form::{Count, Elapsed, Field, FieldType, Form};
 use crate::lex::Class;
+use crate::locale::Roles;
 use crate::reading::Outcome;
 use crate::rulings::{ColumnRuling, FormRuling};
 use crate::stamp::Kind;
@@ -346,8 +347,15 @@ const LABEL_LETTERS: usize = 4;
 
 /// Whether the cells may be labels with numbers: `Set 5`, `Set 12`, where
 /// `set` shortens September in some language and no cell has another name, or
-/// a whole date.
+/// a whole date; or `V 2024`, `X-2023`.
 fn is_label(evidence: &ColumnEvidence) -> bool {
+    let begins_with_numeral = |shape: &ShapeEvidence| {
+        let first = shape.readings.shape().classes().first();
+        first.is_some_and(|class| class.may_be(Roles::NUMERAL))
+    };
+    if evidence.shapes.iter().any(begins_with_numeral) {
+        return evidence.shapes.iter().all(begins_with_numeral);
+    }
     let mut words = evidence.names.words();
     let (Some(word), None) = (words.next(), words.next()) else {
         return false;
@@ -385,7 +393,7 @@ fn spans(evidence: &ColumnEvidence) -> (Span, Span) {
     let (mut counted, mut written) = (Span::default(), Span::default());
     for shape in &evidence.shapes {
         for (candidate, span) in shape.readings.candidates().iter().zip(&shape.spans) {
-            match candidate.form.count() {
+            match candidate.form.bare_count() {
                 Some(_) if candidate.form.is_swapped() => {}
                 Some(_) => counted.merge(span),
                 None if candidate.usual => written.merge(span),
@@ -455,9 +463,9 @@ pub(super) fn is_of_our_time(shape: &ShapeEvidence, today: Date) -> bool {
     let recent = EARLIEST_YEAR..=today.year() + YEARS_AHEAD;
     let candidates = shape.readings.candidates().iter().zip(&shape.spans);
     candidates
-        .filter(|(candidate, _)| candidate.usual || candidate.form.count().is_some())
+        .filter(|(candidate, _)| candidate.usual || candidate.form.bare_count().is_some())
         .all(|(candidate, span)| {
-            let bounds = match candidate.form.count() {
+            let bounds = match candidate.form.bare_count() {
                 Some(_) => &recent,
                 None if Weight::of(&candidate.form) == Weight::Bare => &BARE_YEARS,
                 None => return true,

@@ -119,7 +119,7 @@ pub fn explain(value: &str, declared: &ReadRuling, window: i16) -> Explained {
     let declared_count = declared
         .all_forms()
         .iter()
-        .any(|form| form.count().is_some());
+        .any(|form| form.bare_count().is_some());
     // One cell alone does not say what an import has done to its column.
     let is_plain = |candidate: &&Candidate| {
         candidate.usual || candidate.form.day_month() == DayMonth::AsWritten
@@ -137,7 +137,7 @@ pub fn explain(value: &str, declared: &ReadRuling, window: i16) -> Explained {
                         .order()
                         .is_none_or(|order| own_order.is_none_or(|own| own == order)),
                 two_digit_year: candidate.form.has_two_digit_year(),
-                count: candidate.form.count().is_some() && !declared_count,
+                count: candidate.form.bare_count().is_some() && !declared_count,
             }),
             Err(reason) => {
                 awaits_rule |= reason.awaits_rule() && candidate.usual;
@@ -153,7 +153,7 @@ pub fn explain(value: &str, declared: &ReadRuling, window: i16) -> Explained {
         .filter(|_| readings.is_empty())
         .map(str::to_owned);
     // A number by itself is a number.
-    let is_count = |candidate: &Candidate| candidate.form.count().is_some();
+    let is_count = |candidate: &Candidate| candidate.form.bare_count().is_some();
     let counted = readings.candidates().iter().any(is_count) && !declared_count;
     awaits_rule |= counted;
     if declared.calendar.is_none() && declared.locale.is_empty() {

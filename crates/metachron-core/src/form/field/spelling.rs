@@ -30,6 +30,8 @@ pub(in crate::form) enum Reads {
     UpToTwo,
     /// A number of one to three digits.
     UpToThree,
+    /// A number of one digit, or a roman numeral.
+    DigitOrNumeral,
     /// A year of three or four digits; of one or two next to an era.
     Year,
     /// A name in this role.
@@ -91,6 +93,7 @@ impl Display for Spelling {
             Reads::Digits(count) => write!(f, "{count} digits")?,
             Reads::UpToTwo => f.write_str("1 or 2 digits")?,
             Reads::UpToThree => f.write_str("1 to 3 digits")?,
+            Reads::DigitOrNumeral => f.write_str("one digit or a roman numeral")?,
             Reads::Year => f.write_str("3 or 4 digits; 1 or 2 next to an era")?,
             Reads::Name(_) => f.write_str("a name")?,
             Reads::Token(Class::Fraction) => f.write_str("any number of digits")?,
@@ -187,7 +190,7 @@ pub(super) static ERA: [Spelling; 2] = [
 pub(super) static QUARTER: [Spelling; 1] = [Spelling::new(
     Field::Quarter,
     "Q",
-    Reads::Digits(1),
+    Reads::DigitOrNumeral,
     Some((1, 4)),
     Writes::Number(|at| small(at.date.month()).div_ceil(3), 1),
 )];

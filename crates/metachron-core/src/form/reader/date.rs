@@ -26,7 +26,7 @@ impl Reader {
                 month @ 1..=12 => Ok(Stamp::Month(year, month)),
                 month => Err(no_month(month, self.slots[FieldType::Month])),
             },
-            Kind::Quarter => match self.slots[FieldType::Quarter].small(cell) {
+            Kind::Quarter => match self.quarter_number(cell) {
                 quarter @ 1..=4 => Ok(Stamp::Quarter(year, quarter)),
                 quarter => Err(Impossible::Quarter(quarter)),
             },
@@ -51,6 +51,14 @@ impl Reader {
                 year => Ok(year.value(cell) as i16),
             },
             year => Ok(year.value(cell) as i16),
+        }
+    }
+
+    fn quarter_number(&self, cell: &Lexed<'_>) -> u8 {
+        match self.slots[FieldType::Quarter] {
+            // A roman numeral, which is a month's number as well.
+            Slot::Name(token) => month_of(cell.tokens()[usize::from(token)].value),
+            slot => slot.small(cell),
         }
     }
 

@@ -38,8 +38,10 @@ pub struct Reader {
     pub(super) offset: Offset,
     /// The name that an offset stands behind: that of UTC.
     pub(super) offset_base: Slot,
-    /// What the number from this token on counts.
-    count: Option<(Count, u8)>,
+    /// What the number in these tokens counts: from the one to before the other.
+    count: Option<(Count, (u8, u8))>,
+    /// Whether that number is all there is.
+    is_bare_number: bool,
     /// How the length of time is written.
     pub(super) elapsed: Option<Elapsed>,
     /// It takes the value of a cell that its source types.
@@ -64,6 +66,7 @@ impl Reader {
             offset: Offset::None,
             offset_base: Slot::None,
             count: None,
+            is_bare_number: false,
             elapsed: None,
             is_typed: false,
             pairs: 0,
@@ -101,10 +104,18 @@ impl Reader {
         self.slots[field.field_type()] = slot;
     }
 
-    /// Makes it read a number, from token `from` to the end, as `count`.
-    pub(super) fn count(&mut self, count: Count, has_decimals: bool, from: u8) {
+    /// Makes it read the number in `tokens` as `count`; `is_bare` if there are no
+    /// others.
+    pub(super) fn count(
+        &mut self,
+        count: Count,
+        has_decimals: bool,
+        tokens: (u8, u8),
+        is_bare: bool,
+    ) {
         self.kind = count.kind(has_decimals);
-        self.count = Some((count, from));
+        self.count = Some((count, tokens));
+        self.is_bare_number = is_bare;
     }
 
     /// The kind of stamp that comes out.
@@ -112,9 +123,9 @@ impl Reader {
         self.kind
     }
 
-    /// Whether it reads numbers that count time.
-    pub fn is_count(&self) -> bool {
-        self.count.is_some()
+    /// Whether it reads numbers that count time and look like any others.
+    pub fn is_bare_number(&self) -> bool {
+        self.is_bare_number
     }
 
     /// The order of day, month and year.
@@ -240,12 +251,9 @@ impl Reader {
         if self.is_typed {
             return self.typed(cell);
         }
-        if let Some((count, from)) = self.count {
+        if let Some((count, (from, to))) = self.count {
             let start = cell.tokens()[usize::from(from)].start as usize;
-            let end = cell
-                .tokens()
-                .last()
-                .map_or(start, |token| token.end as usize);
+            let end = cell.tokens()[usize::from(to) - 1].end as usize;
             let stamp = count.read(&cell.text()[start..end])?;
             return self.in_ruled_order(stamp);
         }

@@ -24,7 +24,7 @@ impl FormSource for Plausible {
             || declared
                 .by_example
                 .iter()
-                .any(|form| form.count().is_some());
+                .any(|form| form.bare_count().is_some());
         let years_are_said = are_forms_declared
             || declared.calendar.is_some()
             || declared.locale.calendar() != Calendar::Gregory;
@@ -37,7 +37,7 @@ impl FormSource for Plausible {
                 && (is_elapsed || are_forms_declared || !is_unlikely_length(evidence, ruling))
                 && (years_are_said || !any(&|form| temporal::has_short_year(evidence, form)))
                 && (are_counts_said
-                    || !any(&|form| form.count().is_some())
+                    || !any(&|form| form.bare_count().is_some())
                     || temporal::counts_fit(column.name, column.evidence, evidence, column.today))
                 && (are_forms_declared
                     || declared.temporal

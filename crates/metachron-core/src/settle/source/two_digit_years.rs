@@ -68,7 +68,7 @@ const FEW_ONE_IN: f64 = 1e6;
 const MISSING_ONE_IN: f64 = 1e3;
 
 /// … of at least so many cells …
-const LEAST_CELLS: u64 = 50;
+const LEAST_CELLS: u64 = 20;
 
 /// … and were they years, would go so many years past ours.
 const YEARS_AHEAD: i16 = 3;
