@@ -168,6 +168,7 @@ impl ShapePlan {
             self.kind(),
             hint == Hint::Midnight,
             self.zone(),
+            self.period_as(),
         ) {
             Err(mismatch) => Judgement::Open(OpenReason::Kind(mismatch)),
             // A number by itself is a number; that it counts time was decided.

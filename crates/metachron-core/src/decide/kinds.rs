@@ -1,5 +1,6 @@
 //! A stamp of one kind in a column of another.
 
+use crate::rulings::PeriodAs;
 use crate::stamp::{Kind, Stamp};
 use jiff::civil::Time;
 
@@ -33,7 +34,7 @@ pub enum KindMismatch {
 pub(super) enum Fit {
     /// As it is.
     AsIs,
-    /// With midnight put to a date, or taken from it.
+    /// With midnight put to a date or taken from it, or as a day of a period.
     Midnight,
 }
 
@@ -44,9 +45,15 @@ pub(super) fn fit(
     into: Kind,
     midnight: bool,
     zone: ReadZone,
+    period_as: PeriodAs,
 ) -> Result<Fit, KindMismatch> {
     match (from, into) {
         _ if from == into => Ok(Fit::AsIs),
+        (Kind::Month | Kind::Quarter | Kind::Week | Kind::Year, Kind::Date | Kind::DateTime)
+            if period_as != PeriodAs::Reject =>
+        {
+            Ok(Fit::Midnight)
+        }
         (Kind::DateTime, Kind::Instant) if zone == ReadZone::Ruled => Ok(Fit::AsIs),
         (Kind::Date, Kind::Instant) if zone == ReadZone::Ruled => Ok(Fit::Midnight),
         (Kind::Date, Kind::DateTime) => Ok(Fit::Midnight),

@@ -411,7 +411,7 @@ impl Decider {
             Judgement::Certain(index) | Judgement::Settled(index) => stamps[index].ok(),
             Judgement::Open(_) | Judgement::Unreadable(_) => None,
         };
-        let stamp = stamp.map(|stamp| to_kind(stamp, plan.kind()));
+        let stamp = stamp.map(|stamp| plan.in_column(stamp));
         match (&mut self.instants, stamp) {
             (Some(instants), Some(stamp)) => instants.put(judgement.verdict(), stamp, context),
             _ => (judgement.verdict(), stamp),

@@ -1,6 +1,6 @@
 //! What a cell is, before the rest of the table is asked.
 
-use crate::decide::{Choice, Judgement, OpenReason, ShapePlan, Verdict, to_kind};
+use crate::decide::{Choice, Judgement, OpenReason, ShapePlan, Verdict};
 use crate::form::{Hypothesis, RowYear};
 use crate::lex::Lexed;
 use crate::reading::Stamps;
@@ -67,7 +67,7 @@ pub(super) fn own_reading(
             });
             OwnReading::One {
                 verdict: judgement.verdict(),
-                stamp: to_kind(stamp, plan.kind()),
+                stamp: plan.in_column(stamp),
                 decisive,
             }
         }
@@ -78,9 +78,9 @@ pub(super) fn own_reading(
             let (mut different, mut hypotheses) = (Vec::new(), Vec::new());
             for &index in indexes {
                 if let Ok(stamp) = stamps[index]
-                    && !different.contains(&to_kind(stamp, plan.kind()))
+                    && !different.contains(&plan.in_column(stamp))
                 {
-                    different.push(to_kind(stamp, plan.kind()));
+                    different.push(plan.in_column(stamp));
                     hypotheses.push(candidates[index].form.hypothesis());
                 }
             }

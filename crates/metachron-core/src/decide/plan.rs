@@ -1,11 +1,12 @@
 //! A ruling, made ready for one shape.
 
 use super::kinds::ReadZone;
+use super::to_kind;
 use crate::calendar::Calendar;
 use crate::form::{Century, Conventions};
 use crate::reading::Readings;
-use crate::rulings::{ColumnRuling, FormRuling};
-use crate::stamp::Kind;
+use crate::rulings::{ColumnRuling, FormRuling, PeriodAs};
+use crate::stamp::{Kind, Stamp};
 
 /// A ruling, made ready for one shape.
 #[derive(Clone, Debug)]
@@ -18,6 +19,7 @@ pub struct ShapePlan {
     /// another one.
     doubts_far_years: bool,
     conventions: Conventions,
+    period_as: PeriodAs,
     /// Whether those may choose one of two instants.
     may_choose: bool,
 }
@@ -93,6 +95,7 @@ impl ShapePlan {
             doubts_far_years: ruling.read.calendar.is_none()
                 && conventions.calendar == Calendar::Gregory,
             conventions,
+            period_as: ruling.read.period_as,
             may_choose: readings.leave_choice(conventions),
             readings,
         }
@@ -116,6 +119,20 @@ impl ShapePlan {
     /// Whether local times of the column have a zone.
     pub(super) fn zone(&self) -> ReadZone {
         self.zone
+    }
+
+    /// Which day a period is among dates.
+    pub(super) fn period_as(&self) -> PeriodAs {
+        self.period_as
+    }
+
+    /// `stamp` as the column holds it, which it belongs into.
+    pub(super) fn in_column(&self, stamp: Stamp) -> Stamp {
+        let day = match self.kind {
+            Kind::Date | Kind::DateTime => self.period_as.day_of(stamp),
+            _ => None,
+        };
+        to_kind(day.map_or(stamp, Stamp::Date), self.kind)
     }
 
     /// Whether years far from our time wait for a person.

@@ -1,7 +1,7 @@
 //! Why a cell waits, found from the plan of its shape.
 
 use super::decision::{Alternative, Decision, Reason};
-use super::{Choice, Judgement, OpenReason, ShapePlan, UnreadableReason, to_kind};
+use super::{Choice, Judgement, OpenReason, ShapePlan, UnreadableReason};
 use crate::evidence::{Hint, is_far_from_us};
 use crate::form::{Century, Conventions, Form, Impossible, RowYear, second_after};
 use crate::lex::{Lexed, Token};
@@ -46,7 +46,7 @@ impl ShapePlan {
         let judgement = self.judge(&outcome, self.hint(cell, conventions, &stamps));
         match judgement {
             Judgement::Certain(index) | Judgement::Settled(index) => {
-                let stamp = stamps[index].ok().map(|stamp| to_kind(stamp, self.kind()));
+                let stamp = stamps[index].ok().map(|stamp| self.in_column(stamp));
                 Decision {
                     alternatives: self.alternative(index, &stamps).into_iter().collect(),
                     ..Decision::on_known(judgement.verdict(), stamp)
@@ -228,7 +228,7 @@ impl ShapePlan {
     }
 
     fn alternative(&self, index: usize, stamps: &Stamps) -> Option<Alternative> {
-        let stamp = to_kind(stamps[index].ok()?, self.kind());
+        let stamp = self.in_column(stamps[index].ok()?);
         Some(Alternative::AsForm(stamp, self.form(index)))
     }
 

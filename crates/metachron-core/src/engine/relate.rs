@@ -151,7 +151,7 @@ impl RelatePass {
                 let findings = TableFindings {
                     attempts: relations::attempts(tallied, &self.compared),
                     justifications,
-                    by_row: None,
+                    ..TableFindings::default()
                 };
                 found.insert(name.clone(), findings);
             }

@@ -225,6 +225,7 @@ impl Draft {
     }
 
     pub fn into_settled(mut self, request: &Request, surveyed: Surveyed) -> Settled {
+        let years_in = self.years_in(request, &surveyed);
         let columns = request.asked.iter().zip(&surveyed.evidence.columns);
         let columns = columns.map(|(&index, evidence)| {
             let name = &request.columns[index];
@@ -239,6 +240,7 @@ impl Draft {
                         today: request.today(),
                     };
                     findings.justifications.extend(own.justifications());
+                    findings.years_in.clone_from(&years_in);
                     forecast_column(name, evidence, ruling, &findings, request.today())
                 }
                 None => {
@@ -252,6 +254,20 @@ impl Draft {
             rulings: self.rulings,
             surveyed,
         }
+    }
+}
+
+impl Draft {
+    /// The columns with a year in every row.
+    fn years_in(&self, request: &Request, surveyed: &Surveyed) -> Vec<String> {
+        let columns = request.asked.iter().zip(&surveyed.evidence.columns);
+        let names = columns.filter_map(|(&index, evidence)| {
+            let name = &request.columns[index];
+            let is_year = self.rulings.column.get(name)?.kind == Kind::Year;
+            let is_whole = evidence.blank() == 0 && evidence.readable() == evidence.filled();
+            (is_year && is_whole).then(|| name.clone())
+        });
+        names.collect()
     }
 }
 
@@ -277,6 +293,7 @@ fn rule_column(
     learned: Option<&Learned>,
 ) -> Result<ColumnRuling, SkipReason> {
     match &request.rulings {
+        Some(given) if given.table.text_columns.contains(&name.to_owned()) => Err(SkipReason::Text),
         Some(given) => {
             let mut ruling = given
                 .column
@@ -290,7 +307,7 @@ fn rule_column(
             let declared = request.declared_for(name);
             let is_named = declared.temporal || !declared.forms.is_empty();
             match learned.and_then(|learned| learned.skip.clone()) {
-                Some(reason) if !is_named => Err(reason),
+                Some(reason) if !is_named && !declared.text => Err(reason),
                 _ => settle(name, evidence, &declared, request.today()),
             }
         }

@@ -167,7 +167,7 @@ impl SurveyWorker<'_> {
 pub(super) fn learn_locales(request: &Request, surveyed: &Surveyed) -> HashMap<usize, Learned> {
     let columns = request.asked.iter().zip(&surveyed.evidence.columns);
     columns
-        .filter(|(_, evidence)| evidence.names.has_foreign())
+        .filter(|(_, evidence)| evidence.names.needs_language())
         .filter_map(|(&index, evidence)| {
             let locale = Locales(vec![agreed_locale(&evidence.names)?]);
             let other_calendar =

@@ -1,7 +1,7 @@
-//! The names of months and weekdays that a column holds.
+//! The names of months, weekdays and parts of the day that a column holds.
 
 use crate::lex::{Class, Lexed};
-use crate::locale::{Meaning, Roles, month_of, weekday_of};
+use crate::locale::{Meaning, Roles, month_of, span_of, weekday_of};
 use std::collections::{BTreeMap, BTreeSet};
 
 /// At most so many different names are kept; a column of dates has a few
@@ -19,6 +19,8 @@ pub struct NameTally {
     english_more: BTreeSet<String>,
     /// Other names, in lower case, and how many cells hold each.
     foreign: BTreeMap<String, u64>,
+    /// Parts of the day that are not English, in lower case.
+    parts_of_day: BTreeSet<String>,
     /// Cells with a name that languages do not agree about.
     pub differ: u64,
 }
@@ -52,6 +54,22 @@ impl NameTally {
         self.foreign.keys().map(String::as_str)
     }
 
+    /// Whether there is a name or a part of the day whose language has to be known.
+    pub fn needs_language(&self) -> bool {
+        self.has_foreign() || self.differ > 0
+    }
+
+    /// The parts of the day that are not English.
+    pub fn parts_of_day(&self) -> impl Iterator<Item = &str> {
+        self.parts_of_day.iter().map(String::as_str)
+    }
+
+    /// Every name and part of the day, by which the language is known.
+    pub fn words_of_language(&self) -> Vec<String> {
+        let parts = self.parts_of_day.iter().cloned();
+        self.words().chain(parts).collect()
+    }
+
     pub(super) fn add(&mut self, cell: &Lexed<'_>) {
         let marks = cell.marks();
         let mut differs = false;
@@ -60,10 +78,17 @@ impl NameTally {
                 continue;
             };
             let month = roles.has(Roles::MONTH);
+            let bit = 1 << (index & 31);
             if !month && !roles.has(Roles::WEEKDAY) {
+                if roles.has(Roles::DAY_PERIOD) && marks.foreign & bit != 0 {
+                    let word = cell.token_text(index).to_lowercase();
+                    if self.parts_of_day.len() < MOST {
+                        self.parts_of_day.insert(word);
+                    }
+                    differs |= span_of(token.value).is_none();
+                }
                 continue;
             }
-            let bit = 1 << (index & 31);
             if marks.foreign & bit == 0 {
                 let first = if month {
                     2 * (u32::from(month_of(token.value)) - 1)
@@ -98,6 +123,7 @@ impl NameTally {
         self.english |= other.english;
         self.english_more.extend(other.english_more);
         self.differ += other.differ;
+        self.parts_of_day.extend(other.parts_of_day);
         for (word, cells) in other.foreign {
             self.count(word, cells);
         }

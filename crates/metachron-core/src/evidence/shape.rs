@@ -80,6 +80,8 @@ pub enum Hint {
     /// A year and the two digits of the next: `2008-09`, which may be the
     /// season of both.
     Season,
+    /// The 29th of February, of no year: there is none in most.
+    LeapDay,
     /// A year so far from our time that it may be one of another calendar, or a
     /// number that counts to such a year.
     FarYear,
@@ -381,6 +383,7 @@ impl ShapeEvidence {
             (Some(Stamp::DateTime(at)), _) if at.time() == Time::midnight() => Hint::Midnight,
             (None, Err(Impossible::Hour(24..))) => Hint::Past24,
             _ if self.is_season(cell) => Hint::Season,
+            (None, Err(Impossible::NoYear)) if self.is_leap_day(cell) => Hint::LeapDay,
             _ => Hint::Plain,
         };
         let known = |tally: &Tally| tally.hint == hint && tally.outcome == outcome;
@@ -437,6 +440,19 @@ impl ShapeEvidence {
         {
             self.offsets.add(offset, local);
         }
+    }
+
+    /// Whether `cell`, which has no year, is the 29th of February.
+    fn is_leap_day(&self, cell: &Lexed<'_>) -> bool {
+        let in_leap_year = Conventions {
+            year: Some(2000),
+            ..Conventions::default()
+        };
+        let stamp = self.readings.candidates()[0]
+            .reader
+            .read(cell, in_leap_year);
+        let day = stamp.ok().and_then(|stamp| stamp.date());
+        day.is_some_and(|day| (day.month(), day.day()) == (2, 29))
     }
 
     /// Whether `cell` is a year and the two digits of the next.

@@ -8,7 +8,7 @@ use super::{ColumnEvidence, Evidence, ShapeEvidence};
 use crate::cache::Cache;
 use crate::calendar::Calendar;
 use crate::cell::Cell;
-use crate::form::{Conventions, Form, RowYear};
+use crate::form::{Conventions, Form, Impossible, RowYear};
 use crate::lex::{Key, Lexed, Lexer, Words};
 use crate::locale::Names;
 use crate::reading::{Readings, Stamps};
@@ -352,9 +352,11 @@ impl<'w> ColumnSurveyor<'w> {
         let sources = Sources::of(&shape.readings, &shape.tallies[added.tally].outcome);
         let moments = sources.moments(|number| Moment::of(self.stamps[number].ok()?));
         let marker = added.day.filter(|&day| is_marker(day));
-        let has_names = shape.has_names;
+        // Languages may differ about a part of the day, too.
+        let has_names = shape.has_names || self.stamps.contains(&Err(Impossible::NameDiffers));
+        let has_foreign = cell.marks().foreign != 0;
         self.evidence.in_time.add(moments);
-        if has_names {
+        if has_names || has_foreign {
             self.evidence.names.add(&cell);
         }
         if let Some(day) = marker {

@@ -15,6 +15,7 @@ mod remarks;
 mod setting;
 mod shifted;
 mod skipped;
+mod unsaid;
 mod waiting;
 
 pub(crate) use by_row::RowForecast;
@@ -190,10 +191,12 @@ pub struct TableFindings {
     pub attempts: Vec<String>,
     /// What becomes of its cells, where the ruling looks beyond them.
     pub by_row: Option<RowForecast>,
+    /// The columns with a year in every row.
+    pub years_in: Vec<String>,
 }
 
 /// What converting the column `name` by `ruling` will do. `today` is the
-/// reference for the questions about two-digit years.
+/// reference for the questions about years of two digits, or none.
 pub fn forecast_column(
     name: &str,
     evidence: &ColumnEvidence,
@@ -216,7 +219,7 @@ pub fn forecast_column(
     let (earliest, latest) = span_of(evidence, &judged).bounds(ruling.read.conventions().century);
     let text_of = |stamp: Option<Stamp>| Some(to_kind(stamp?, ruling.kind).to_string());
     let two_digit_years = two_digit_years(evidence, ruling, &plans, &judged);
-    let questions = question::questions(&question::Facts {
+    let facts = question::Facts {
         name,
         evidence,
         ruling,
@@ -224,7 +227,7 @@ pub fn forecast_column(
         judged: &judged,
         by_row: findings.by_row.as_ref(),
         today,
-    });
+    };
     let mut forecast = ColumnForecast {
         name: name.to_owned(),
         kind: Some(ruling.kind),
@@ -239,7 +242,7 @@ pub fn forecast_column(
         two_digit_years,
         blanks: blanks(evidence),
         waiting: waiting::waiting(evidence, &plans, &judged, ruling.read.names()),
-        questions,
+        questions: question::questions(&facts),
         remarks: remarks::remarks(evidence, ruling, &plans, &judged),
         differences: Vec::new(),
     };
@@ -256,6 +259,14 @@ pub fn forecast_column(
     }
     let either = either::questions(name, &forecast.waiting);
     forecast.questions.extend(either);
+    let unsaid = unsaid::questions(&facts, &forecast.waiting, &findings.years_in);
+    forecast.questions.extend(unsaid);
+    // An answer takes nothing back that was converted.
+    if forecast.cells.converted() == 0 {
+        for question in &mut forecast.questions {
+            question.answers.push(Answer::by_text(name));
+        }
+    }
     if let Some(baseline) = &ruling.baseline {
         let now = Now {
             cells: forecast.cells,
@@ -271,6 +282,10 @@ pub fn forecast_column(
 /// What happens to the column `name` that is passed through because of
 /// `reason`.
 pub fn pass(name: &str, evidence: &ColumnEvidence, reason: &SkipReason) -> ColumnForecast {
+    let mut questions = doubtful::is_it_temporal(name, evidence, reason);
+    for question in &mut questions {
+        question.answers.push(Answer::by_text(name));
+    }
     ColumnForecast {
         name: name.to_owned(),
         kind: None,
@@ -288,7 +303,7 @@ pub fn pass(name: &str, evidence: &ColumnEvidence, reason: &SkipReason) -> Colum
         two_digit_years: None,
         blanks: blanks(evidence),
         waiting: Vec::new(),
-        questions: doubtful::is_it_temporal(name, evidence, reason),
+        questions,
         remarks: skipped::remarks(evidence, reason),
         differences: Vec::new(),
     }

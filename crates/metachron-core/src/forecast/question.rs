@@ -44,6 +44,16 @@ pub enum Topic {
     InGap,
     /// What leap seconds are.
     LeapSecond,
+    /// The year of dates without one.
+    Year,
+    /// In which language a name is written.
+    Language,
+    /// Which day a month, quarter, week or year is among dates.
+    Period,
+    /// The zone of local times among instants.
+    Zone,
+    /// What 24:00 is where no date is given.
+    EndOfDay,
     /// Whether a year and two digits are a month, or the season of two years.
     IsMonth,
     /// Whether the few cells that are dates make the column one of dates.
@@ -132,6 +142,25 @@ impl Answer {
             converts,
             contradicted_by: 0,
         }
+    }
+}
+
+/// What an answer says that makes a column text.
+const TEXT: &str = "text";
+
+impl Answer {
+    /// The answer that the cells are no dates or times.
+    pub(super) fn by_text(column: &str) -> Answer {
+        let reads_as = "no dates or times: the column stays as it is".to_owned();
+        Answer {
+            samples_read_as: vec![None],
+            ..Answer::by_setting(column, "kind", TEXT, reads_as, 0)
+        }
+    }
+
+    /// Whether it says that the cells are no dates or times.
+    pub fn is_text(&self) -> bool {
+        self.says == TEXT
     }
 }
 

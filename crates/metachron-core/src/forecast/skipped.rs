@@ -24,6 +24,8 @@ pub enum Skipped {
     },
     /// The user asked for other columns only.
     NotAsked,
+    /// The user said that it is text.
+    Text,
 }
 
 impl Skipped {
@@ -33,6 +35,7 @@ impl Skipped {
             SkipReason::NoDates => Skipped::NoDates,
             SkipReason::TooFew { readable, .. } => Skipped::TooFew { readable },
             SkipReason::NotAsked => Skipped::NotAsked,
+            SkipReason::Text => Skipped::Text,
             SkipReason::Leftover(Leftover { cells, .. })
             | SkipReason::Unread { cells }
             | SkipReason::BareDigits { cells }

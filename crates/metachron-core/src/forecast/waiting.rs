@@ -1,7 +1,7 @@
 //! Cells that wait for a person, by reason.
 
 use super::Judged;
-use crate::decide::{Alternative, Decision, Judgement, ReasonCode, ShapePlan, Verdict};
+use crate::decide::{Alternative, Decision, Judgement, Reason, ReasonCode, ShapePlan, Verdict};
 use crate::evidence::{ColumnEvidence, Example};
 use crate::lex::{Lexer, Words};
 use crate::locale::Names;
@@ -14,6 +14,8 @@ pub struct Waiting {
     /// Why they wait, as a code.
     pub code: ReasonCode,
     /// Why the example waits.
+    pub cause: Reason,
+    /// The same in words.
     pub reason: String,
     /// How many cells wait for a reason like this.
     pub cells: u64,
@@ -30,6 +32,7 @@ impl Waiting {
             verdict: decision.verdict,
             code: decision.code(),
             reason: decision.sentence(),
+            cause: decision.reason,
             cells,
             example,
             alternatives: decision.alternatives,

@@ -21,6 +21,25 @@ pub struct Conventions {
     pub in_overlap: WhichInstant,
     /// What a second of 60 is.
     pub leap_second: LeapSecond,
+    /// What 24:00 is where no date is given.
+    pub end_of_day: EndOfDay,
+}
+
+/// What 24:00 is where no date is given, whose next day it could begin.
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Serialize, Deserialize)]
+#[serde(rename_all = "kebab-case")]
+pub enum EndOfDay {
+    /// It stays open.
+    #[default]
+    Reject,
+    /// Midnight, 00:00:00: that it ends its day is lost.
+    Midnight,
+}
+
+impl EndOfDay {
+    pub(crate) fn is_default(&self) -> bool {
+        *self == EndOfDay::Reject
+    }
 }
 
 /// What a second of 60 is: a leap second, which no time line without them has.
@@ -52,6 +71,7 @@ impl Conventions {
             in_gap: WhichInstant::Reject,
             in_overlap: WhichInstant::Reject,
             leap_second: LeapSecond::Reject,
+            end_of_day: EndOfDay::Reject,
         }
     }
 }
@@ -89,6 +109,7 @@ impl Conventions {
             in_gap: WhichInstant::Reject,
             in_overlap: WhichInstant::Reject,
             leap_second: LeapSecond::Reject,
+            end_of_day: EndOfDay::Reject,
             ..self
         }
     }

@@ -36,7 +36,7 @@ mod typed;
 mod writer;
 
 pub use century::Century;
-pub use conventions::{Conventions, LeapSecond, RowYear};
+pub use conventions::{Conventions, EndOfDay, LeapSecond, RowYear};
 pub(crate) use count::SHORT_COUNTS;
 pub use count::{Count, CountUnit, ParseCountError};
 pub use elapsed::Elapsed;

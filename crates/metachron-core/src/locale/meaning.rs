@@ -109,29 +109,44 @@ impl HourSpan {
         before: 31,
     };
 
-    /// The hour of the day, 0–23, that `hour` on the twelve-hour clock (1–12)
-    /// is in this span; `None` where it is in neither half of it.
+    /// The hour of the day, 0–23, that `hour` on the twelve-hour clock (0–12)
+    /// is in this span: in the half of the day that holds the whole span, as
+    /// people write one in the morning whenever morning begins. `None` where it is
+    /// in neither half of it.
     ///
     /// ```
     /// use metachron_core::locale::HourSpan;
     ///
     /// assert_eq!(HourSpan::PM.hour(12), Some(12));
     /// assert_eq!(HourSpan::AM.hour(12), Some(0));
+    /// let morning = HourSpan { from: 6, before: 12 };
+    /// assert_eq!((morning.hour(8), morning.hour(1)), (Some(8), Some(1)));
     /// let night = HourSpan { from: 21, before: 6 };
     /// assert_eq!((night.hour(11), night.hour(2), night.hour(8)), (Some(23), Some(2), None));
     /// ```
     #[inline]
     pub fn hour(self, hour: u8) -> Option<u8> {
         let early = hour % 12;
-        match (self.holds(early), self.holds(early + 12)) {
+        let span = self.half().unwrap_or(self);
+        match (span.holds(early), span.holds(early + 12)) {
             (true, false) => Some(early),
             (false, true) => Some(early + 12),
             _ => None,
         }
     }
 
+    /// The half of the day that the whole span is in.
+    #[inline]
+    fn half(self) -> Option<HourSpan> {
+        let is_in = |half: &HourSpan| self.from >= half.from && self.before <= half.before;
+        let halves = [HourSpan::AM, HourSpan::PM].into_iter();
+        let mut halves = halves.filter(|_| self.from < self.before);
+        halves.find(is_in)
+    }
+
     /// The wider of the two, where it holds all of the other: Chinese writes
-    /// 下午 for all hours behind noon, and for those before evening.
+    /// 下午 for all hours behind noon, and for those before evening. The half of
+    /// the day where both are in one: no hour is told apart by them.
     fn or(self, other: HourSpan) -> HourSpan {
         let holds = |one: HourSpan, other: HourSpan| {
             one != HourSpan::DIFFERS && (0..24).all(|hour| one.holds(hour) || !other.holds(hour))
@@ -141,7 +156,10 @@ impl HourSpan {
         } else if holds(other, self) {
             other
         } else {
-            HourSpan::DIFFERS
+            match (self.half(), other.half()) {
+                (Some(half), Some(other)) if half == other => half,
+                _ => HourSpan::DIFFERS,
+            }
         }
     }
 

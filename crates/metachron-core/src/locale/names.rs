@@ -236,9 +236,10 @@ const WIDESPREAD: [&str; 32] = [
     "sv", "da", "nb", "fi", "cs", "sk", "hu", "ro", "bg", "el", "hr", "sr", "sl", "id", "vi", "th",
 ];
 
-/// The languages that have a name for a month or weekday in each of `words`.
+/// The languages that have a name for a month, a weekday or a part of the day in
+/// each of `words`.
 pub fn languages_with(words: &[String]) -> Vec<Tag> {
-    let has_all = |lexicon: &Lexicon| words.iter().all(|word| names_a_day(lexicon, word));
+    let has_all = |lexicon: &Lexicon| words.iter().all(|word| has_name(lexicon, word));
     let fitting = by_language().iter().filter(|(_, lexicon)| has_all(lexicon));
     fitting.map(|(tag, _)| tag.clone()).collect()
 }
@@ -262,10 +263,32 @@ pub fn months_meant(word: &str) -> Vec<(u8, Vec<Tag>)> {
     meant
 }
 
+/// What each of `words` means in the language `tag`, packed as tokens keep it.
+pub fn meanings_in(tag: &Tag, words: &[String]) -> Vec<Option<u32>> {
+    let lexicon = by_language().iter().find(|(known, _)| known == tag);
+    let meaning = |word: &String| match lexicon?.1.get(word)? {
+        LexiconEntry::Name(meaning) => Some(meaning.value()),
+        LexiconEntry::Filler(_) => None,
+    };
+    words.iter().map(meaning).collect()
+}
+
+/// Whether all of `tags` that name a part of the day by `word` mean the same: no
+/// hour is another one by some of them.
+pub fn agree_about_part_of_day(word: &str, tags: &[Tag]) -> bool {
+    let lexicons = by_language().iter().filter(|(tag, _)| tags.contains(tag));
+    let spans = lexicons.filter_map(|(_, lexicon)| match lexicon.get(word) {
+        Some(LexiconEntry::Name(meaning)) if meaning.roles.has(Roles::DAY_PERIOD) => Some(meaning),
+        _ => None,
+    });
+    let all = spans.reduce(Meaning::or);
+    all.is_none_or(|all| span_of(all.value()).is_some())
+}
+
 /// The language that has most of `words`, and the words it does not have.
 pub(crate) fn language_with_most(words: &[String]) -> Option<(Tag, Vec<String>)> {
     let lacks = |lexicon: &Lexicon| -> Vec<String> {
-        let lacking = words.iter().filter(|word| !names_a_day(lexicon, word));
+        let lacking = words.iter().filter(|word| !has_name(lexicon, word));
         lacking.cloned().collect()
     };
     let languages = by_language().iter();
@@ -275,10 +298,12 @@ pub(crate) fn language_with_most(words: &[String]) -> Option<(Tag, Vec<String>)>
     (left.len() < words.len()).then(|| (tag.clone(), left))
 }
 
-fn names_a_day(lexicon: &Lexicon, word: &str) -> bool {
+fn has_name(lexicon: &Lexicon, word: &str) -> bool {
     matches!(
         lexicon.get(word),
         Some(LexiconEntry::Name(meaning))
-            if meaning.roles.has(Roles::MONTH) || meaning.roles.has(Roles::WEEKDAY)
+            if [Roles::MONTH, Roles::WEEKDAY, Roles::DAY_PERIOD]
+                .into_iter()
+                .any(|role| meaning.roles.has(role))
     )
 }

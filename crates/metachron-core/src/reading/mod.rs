@@ -23,7 +23,7 @@ pub use outcome::{MOST_FORMS, Outcome};
 
 use crate::form::{Conventions, Field, Form, Impossible, Order, Reader};
 use crate::lex::{Lexed, Shape};
-use crate::stamp::Stamp;
+use crate::stamp::{Kind, Stamp};
 use crate::zone::Zones;
 use std::sync::Arc;
 
@@ -58,6 +58,15 @@ impl Candidate {
     /// The order of day, month and year.
     pub fn order(&self) -> Option<Order> {
         self.reader.order()
+    }
+
+    /// Whether there may be cells of which `conventions` choose what they are, where
+    /// `bare` ones do not.
+    fn leaves_choice(&self, bare: Conventions, conventions: Conventions) -> bool {
+        let is_time = self.form.kind() == Kind::Time;
+        self.names_zone
+            || self.has_second && bare.leap_second != conventions.leap_second
+            || is_time && bare.end_of_day != conventions.end_of_day
     }
 }
 
@@ -235,9 +244,8 @@ impl Readings {
     /// themselves, and of which `conventions` choose one.
     pub fn leave_choice(&self, conventions: Conventions) -> bool {
         let bare = conventions.without_choice();
-        let seconds = bare.leap_second != conventions.leap_second;
         let mut candidates = self.candidates.iter();
-        bare != conventions && candidates.any(|own| own.names_zone || own.has_second && seconds)
+        bare != conventions && candidates.any(|own| own.leaves_choice(bare, conventions))
     }
 
     /// Whether `cell`, which was read as `stamps`, is no single instant by
@@ -252,11 +260,9 @@ impl Readings {
         if bare == conventions {
             return false;
         }
-        let seconds = bare.leap_second != conventions.leap_second;
+        let candidates = self.candidates.iter().zip(stamps);
         let mut read =
-            self.candidates.iter().zip(stamps).filter(|(own, stamp)| {
-                (own.names_zone || own.has_second && seconds) && stamp.is_ok()
-            });
+            candidates.filter(|(own, stamp)| own.leaves_choice(bare, conventions) && stamp.is_ok());
         read.any(|(own, _)| self.stamp(own, cell, bare).is_err())
     }
 }

@@ -28,6 +28,7 @@ mod error;
 mod form;
 mod group;
 mod locales;
+mod period_as;
 mod set;
 mod to_toml;
 mod write_ruling;
@@ -43,13 +44,14 @@ pub use form::FormRuling;
 pub(crate) use group::in_words;
 pub use group::{FILE, GroupRuling};
 pub use locales::Locales;
+pub use period_as::PeriodAs;
 pub use set::Setting;
 pub use to_toml::Comments;
 pub(crate) use write_ruling::StampRenderer;
 pub use write_ruling::{WriteError, WriteRuling, ZoneAs};
 
 use crate::calendar::Calendar;
-use crate::form::{Century, Conventions, Form, LeapSecond, Order};
+use crate::form::{Century, Conventions, EndOfDay, Form, LeapSecond, Order};
 use crate::locale::Names;
 use crate::reading::MOST_FORMS;
 use crate::stamp::Kind;
@@ -101,6 +103,10 @@ pub struct TableRuling {
     /// The line of the column names, counted from 1, or `"none"`.
     #[serde(skip_serializing_if = "Option::is_none")]
     pub header_line: Option<HeaderLine>,
+    /// Columns that are text, and hold no dates or times: a person said so, and
+    /// is not asked again.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    pub text_columns: Vec<String>,
     /// What stands for an empty cell, whatever its case. An empty cell and
     /// white space always do.
     #[serde(skip_serializing_if = "Option::is_none")]
@@ -183,6 +189,16 @@ pub struct ReadRuling {
     /// What a second of 60 is.
     #[serde(default, skip_serializing_if = "LeapSecond::is_default")]
     pub leap_second: LeapSecond,
+    /// What 24:00 is where no date is given.
+    #[serde(default, skip_serializing_if = "EndOfDay::is_default")]
+    pub end_of_day: EndOfDay,
+    /// Which day a month, quarter, week or year is among dates.
+    #[serde(
+        default,
+        skip_serializing_if = "PeriodAs::is_default",
+        alias = "month-as"
+    )]
+    pub period_as: PeriodAs,
     /// The order of cells that neither their forms nor the rest of the table
     /// settle. It contradicts nothing that is settled.
     #[serde(default, skip_serializing_if = "Option::is_none")]
@@ -253,6 +269,7 @@ impl ReadRuling {
             in_gap: self.in_gap,
             in_overlap: self.in_overlap,
             leap_second: self.leap_second,
+            end_of_day: self.end_of_day,
         }
     }
 

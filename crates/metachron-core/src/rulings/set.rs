@@ -91,6 +91,12 @@ impl Setting {
         Kind::ALL.into_iter().find(|known| known.name() == kind)
     }
 
+    /// Whether it says that the column is text, and holds no dates or times:
+    /// `symbol.kind=text`.
+    pub fn is_text(&self) -> bool {
+        self.keys == ["kind"] && self.value.as_str() == Some("text")
+    }
+
     /// What it says about how the column is read: its own key, and no other.
     /// `None` where it says nothing of that, or nothing that makes sense, which
     /// [`Rulings::with_settings`] refuses.
@@ -119,7 +125,19 @@ impl Rulings {
     /// cannot have.
     pub fn with_settings(&self, settings: &[Setting]) -> Result<Rulings, RulingsError> {
         let mut rulings = self.clone();
-        for setting in settings {
+        for (number, setting) in settings.iter().enumerate() {
+            // What is said last of whether a column is text holds.
+            let is_same = |later: &Setting| later.column == setting.column;
+            if setting.is_text() && settings[number + 1..].iter().any(is_same) {
+                continue;
+            }
+            let text_columns = &mut rulings.table.text_columns;
+            text_columns.retain(|column| column != setting.column());
+            if setting.is_text() {
+                text_columns.push(setting.column().to_owned());
+                rulings.column.shift_remove(setting.column());
+                continue;
+            }
             let error = |message: String| RulingsError::Setting {
                 setting: setting.text.clone(),
                 message,

@@ -47,6 +47,8 @@ fn column() -> impl Strategy<Value = ColumnRuling> {
             |(kind, forms, order, century, blanks, name, year_from, locale)| ColumnRuling {
                 kind,
                 read: ReadRuling {
+                    end_of_day: Default::default(),
+                    period_as: Default::default(),
                     locale: Locales(locale.iter().map(|tag| tag.parse().unwrap()).collect()),
                     calendar: locale.map(|_| Calendar::Coptic),
                     year: None,

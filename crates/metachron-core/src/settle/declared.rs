@@ -26,6 +26,8 @@ use crate::zone::{WhichInstant, Zone};
 pub struct Declared {
     /// The column is temporal, whatever share of its cells can be read.
     pub temporal: bool,
+    /// The column is text, and holds no dates or times.
+    pub text: bool,
     /// The kind of its values.
     pub kind: Option<Kind>,
     /// The order of day, month and year, wherever a form leaves it open.
@@ -61,7 +63,8 @@ impl Declared {
     /// on top.
     pub fn with_settings(mut self, name: &str, settings: &[Setting]) -> Declared {
         for setting in settings.iter().filter(|setting| setting.column() == name) {
-            self.temporal = true;
+            self.text = setting.is_text();
+            self.temporal = !self.text;
             self.kind = setting.kind().or(self.kind);
             let Some(read) = setting.read() else {
                 continue;

@@ -3,7 +3,7 @@
 use super::Declared;
 use crate::calendar::Calendar;
 use crate::evidence::{ColumnEvidence, NameTally, Span};
-use crate::locale::{Tag, languages_with, months_meant};
+use crate::locale::{Tag, agree_about_part_of_day, languages_with, months_meant};
 use crate::rulings::Locales;
 use crate::stamp::Stamp;
 
@@ -12,11 +12,15 @@ use crate::stamp::Stamp;
 /// English is not among them where there is no other name: it is what names
 /// are read as unless a cell says otherwise.
 pub fn fitting_locales(names: &NameTally) -> Vec<Tag> {
-    if !names.has_foreign() {
+    if !names.needs_language() {
         return Vec::new();
     }
-    let words: Vec<String> = names.words().collect();
-    languages_with(&words)
+    let with_all = languages_with(&names.words_of_language());
+    if !with_all.is_empty() || !names.has_foreign() {
+        return with_all;
+    }
+    // Halves of the day are abbreviated in more ways than CLDR knows.
+    languages_with(&names.words().collect::<Vec<String>>())
 }
 
 /// The first of the languages that have every name of a column, provided that
@@ -26,7 +30,10 @@ pub fn agreed_locale(names: &NameTally) -> Option<Tag> {
     let agree = names.differ == 0
         || names
             .foreign_words()
-            .all(|word| meanings_among(word, &fitting) <= 1);
+            .chain(names.parts_of_day())
+            .all(|word| {
+                meanings_among(word, &fitting) <= 1 && agree_about_part_of_day(word, &fitting)
+            });
     fitting.into_iter().next().filter(|_| agree)
 }
 
@@ -42,7 +49,7 @@ fn meanings_among(word: &str, languages: &[Tag]) -> usize {
 /// a column is in several languages, as few as have all its names.
 pub(super) fn settle(evidence: &ColumnEvidence, declared: &Declared) -> Locales {
     let names = &evidence.names;
-    if !declared.locale.is_empty() || !names.has_foreign() {
+    if !declared.locale.is_empty() || !names.needs_language() {
         return declared.locale.clone();
     }
     if let Some(tag) = agreed_locale(names) {

@@ -87,6 +87,9 @@ pub fn settle(
     declared: &Declared,
     today: Date,
 ) -> Result<ColumnRuling, SkipReason> {
+    if declared.text {
+        return Err(SkipReason::Text);
+    }
     temporal::check(name, evidence, declared, today)?;
     let mut column = Column::new(name, evidence, declared, today);
     for source in SOURCES {

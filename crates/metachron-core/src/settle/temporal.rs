@@ -22,6 +22,8 @@ use jiff::civil::{Date, date};
 pub enum SkipReason {
     /// The user asked for other columns only.
     NotAsked,
+    /// The user said that it is text.
+    Text,
     /// It has no filled cell.
     Empty,
     /// Nothing in it reads as a date or time.

@@ -17,10 +17,10 @@ pub fn asked(args: &ReadArgs, columns: &[String]) -> anyhow::Result<Vec<usize>> 
     let mut asked = Vec::new();
     for name in &args.columns {
         let index = index_of(name, columns, "-c")?;
-        if asked.contains(&index) {
-            return Err(usage(format!("column `{name}` is named twice with -c")));
+        // An answer to a question may name a column that was named already.
+        if !asked.contains(&index) {
+            asked.push(index);
         }
-        asked.push(index);
     }
     asked.sort_unstable();
     Ok(asked)

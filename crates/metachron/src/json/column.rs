@@ -43,6 +43,7 @@ enum Skipped {
     TooFew { readable: u64 },
     Doubtful { readable: u64 },
     NotAsked,
+    Text,
 }
 
 /// How many cells get which verdict.
@@ -235,6 +236,7 @@ impl From<&forecast::Skipped> for Skipped {
             forecast::Skipped::TooFew { readable } => Skipped::TooFew { readable },
             forecast::Skipped::Doubtful { readable } => Skipped::Doubtful { readable },
             forecast::Skipped::NotAsked => Skipped::NotAsked,
+            forecast::Skipped::Text => Skipped::Text,
         }
     }
 }
@@ -332,6 +334,11 @@ fn topic(topic: Topic) -> &'static str {
         Topic::InOverlap => "in-overlap",
         Topic::InGap => "in-gap",
         Topic::LeapSecond => "leap-second",
+        Topic::Year => "year",
+        Topic::Language => "language",
+        Topic::Period => "period",
+        Topic::Zone => "zone",
+        Topic::EndOfDay => "end-of-day",
         Topic::IsMonth => "is-month",
         Topic::IsDate => "is-date",
         Topic::IsDay => "is-day",

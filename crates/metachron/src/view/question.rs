@@ -80,6 +80,25 @@ pub fn sentence(column: &str, question: &Question, row_names: &RowNames) -> Stri
             "{column}: {cells} {example} {has} a second of 60, which no clock without leap \
              seconds has. Which second is meant?"
         ),
+        Topic::Year => format!("{column}: {cells} {example} {has} no year. Which is it?"),
+        Topic::Language => format!(
+            "{column}: {cells} {example} {has} a name that languages use for different months, or \
+             parts of the day. Which language is it? (--read-locale can name another.)"
+        ),
+        Topic::Period => format!(
+            "{column}: {cells} {example} {has} no day, in a column of dates. Which day of the \
+             month or year {are} {them}?",
+            them = if question.cells == 1 { "it" } else { "they" }
+        ),
+        Topic::Zone => format!(
+            "{column}: {cells} {example} {has} no zone, in a column of instants. Of which zone \
+             {are} {them}? (Any other can be said as well.)",
+            them = if question.cells == 1 { "it" } else { "they" }
+        ),
+        Topic::EndOfDay => format!(
+            "{column}: {cells} {example} {are} the end of a day that is not given. If midnight \
+             will do:"
+        ),
         Topic::IsMonth => format!(
             "{column}: {cells} {example} may be months, or the seasons of two years. The column \
              is passed through as it came; if they {are} months:"
@@ -153,6 +172,9 @@ fn typed(answer: &Answer, style: Style) -> String {
 }
 
 fn consequence(answer: &Answer, topic: Topic) -> String {
+    if answer.is_text() {
+        return answer.reads_as.clone();
+    }
     let mut text = format!("{}; converts {}", answer.reads_as, number(answer.converts));
     if answer.contradicted_by > 0 {
         text.push_str(", contradicts ");

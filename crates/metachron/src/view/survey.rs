@@ -300,6 +300,10 @@ fn passed_through(skipped: &[&ColumnForecast], verbosity: Verbosity, width: Opti
             "no dates or times",
             with(|why| matches!(why, Skipped::NoDates)),
         ),
+        (
+            "text, as was said",
+            with(|why| matches!(why, Skipped::Text)),
+        ),
         ("no cells", with(|why| matches!(why, Skipped::Empty))),
         (
             "without a ruling",

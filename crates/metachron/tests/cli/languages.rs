@@ -89,7 +89,11 @@ fn a_name_of_two_months_is_told_apart_by_the_others_or_stays_open() {
     let run = folder.run(&["survey", "x.csv", "-c", "when"]);
     holds(
         &run.out,
-        &["October in hr", "November in pl", "it holds `/ 7 Mar 2024`"],
+        &[
+            "locale=hr'  5 October 2024",
+            "locale=pl'  5 November 2024",
+            "it holds `/ 7 Mar 2024`",
+        ],
     );
     assert_eq!(
         converted(&either, &["--read-locale", "hr"]),

@@ -17,6 +17,7 @@ mod new_data;
 mod odd_cells;
 mod other_workbooks;
 mod phrases_table;
+mod questions;
 mod resolved;
 mod rulings;
 mod survey;

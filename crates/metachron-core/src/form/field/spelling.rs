@@ -296,7 +296,7 @@ pub(super) static HOUR: [Spelling; 4] = {
     let [free12, two12] = free_and_two(
         [Field::Hour12(Digits::Free), Field::Hour12(Digits::Two)],
         ["h", "hh"],
-        (1, 12),
+        (0, 12),
         |at| (small(at.time.hour()) + 11) % 12 + 1,
     );
     [free, two, free12, two12]

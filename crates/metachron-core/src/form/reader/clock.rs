@@ -36,7 +36,8 @@ impl Reader {
             self.slots[FieldType::Second].small(cell),
         );
         if self.has_twelve_hours {
-            if !(1..=12).contains(&hour) {
+            // Noon is 0 p.m. in Japanese, and midnight 0 a.m. in many files.
+            if hour > 12 {
                 return Err(Impossible::Hour(hour));
             }
             hour = self.hour_of_day(cell, hour)?;

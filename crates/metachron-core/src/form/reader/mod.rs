@@ -10,7 +10,8 @@ pub(super) use slot::Slot;
 pub(super) use zone::Offset;
 
 use super::{
-    Conventions, Count, DayMonth, Elapsed, Field, FieldType, Form, Impossible, LeapSecond, Order,
+    Conventions, Count, DayMonth, Elapsed, EndOfDay, Field, FieldType, Form, Impossible,
+    LeapSecond, Order,
 };
 use crate::calendar::Calendar;
 use crate::lex::Lexed;
@@ -261,6 +262,9 @@ impl Reader {
             Kind::Date => Ok(Stamp::Date(self.date(cell, conventions)?)),
             Kind::Time => match self.clock(cell)? {
                 Clock::Time(time) => Ok(Stamp::Time(time)),
+                Clock::EndOfDay if conventions.end_of_day == EndOfDay::Midnight => {
+                    Ok(Stamp::Time(jiff::civil::Time::midnight()))
+                }
                 Clock::EndOfDay => Err(Impossible::EndOfNoDay),
             },
             Kind::DateTime => Ok(Stamp::DateTime(self.datetime(cell, conventions)?)),

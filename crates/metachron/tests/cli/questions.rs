@@ -1,0 +1,179 @@
+//! Every open cell belongs to a question, and every answer does what it says.
+
+use crate::harness::{Folder, holds};
+use serde_json::Value;
+use std::collections::BTreeMap;
+
+/// The clean cells of `column` that were converted, by their row.
+fn converted(clean: &str, column: &str) -> BTreeMap<usize, String> {
+    let mut lines = clean
+        .lines()
+        .map(|line| line.split(',').collect::<Vec<_>>());
+    let head = lines.next().unwrap();
+    let index_of = |name: &str| head.iter().position(|known| *known == name);
+    let Some(verdict) = index_of(&format!("{column}_verdict")) else {
+        return BTreeMap::new();
+    };
+    let own = index_of(column).unwrap();
+    let rows = lines.enumerate();
+    rows.filter(|(_, row)| ["certain", "settled"].contains(&row[verdict]))
+        .map(|(number, row)| (number, row[own].to_owned()))
+        .collect()
+}
+
+/// Gives every answer to every question of a table, as an option and as a setting,
+/// and holds it to what it says. Returns the questions' topics with the answers.
+fn give_every_answer(table: &str) -> Vec<(String, Vec<String>)> {
+    let folder = Folder::with("in.csv", table);
+    let convert = |more: &[&str]| {
+        let args = [&["convert", "in.csv", "--verdicts"], more].concat();
+        let run = folder.run(&args);
+        assert!([0, 3].contains(&run.status), "{more:?}: {}", run.err);
+        run.out
+    };
+    let settled = folder.run(&["settle", "in.csv", "--json"]).json();
+    let mut topics = Vec::new();
+    for column in settled["columns"].as_array().unwrap() {
+        let name = column["name"].as_str().unwrap();
+        let before = converted(&convert(&[]), name);
+        let questions = column["questions"].as_array().unwrap();
+        let is_open = column["cells"]["open"].as_u64() > Some(0);
+        assert!(!is_open || !questions.is_empty(), "{name}: no question");
+        for question in questions {
+            let answers = question["answers"].as_array().unwrap();
+            let word = |value: &Value| value.as_str().unwrap().to_owned();
+            let says = answers.iter().map(|answer| word(&answer["says"]));
+            topics.push((word(&question["topic"]), says.collect()));
+            for answer in answers {
+                let option = shell_words::split(answer["option"].as_str().unwrap()).unwrap();
+                let option: Vec<&str> = option.iter().map(String::as_str).collect();
+                let set = ["--set", answer["declares"].as_str().unwrap()];
+                for args in [&option[..], &set[..]] {
+                    let after = converted(&convert(args), name);
+                    for (row, stamp) in &before {
+                        assert_eq!(after.get(row), Some(stamp), "{args:?}: row {row}");
+                    }
+                    let gained = (after.len() - before.len()) as u64;
+                    assert_eq!(Some(gained), answer["converts"].as_u64(), "{args:?}");
+                }
+            }
+        }
+    }
+    topics
+}
+
+#[test]
+fn every_open_cell_belongs_to_a_question() {
+    for (table, topic, answers) in [
+        (
+            "when,year\n24 Aug,2023\n29 Feb,2024\n3 Jan,2024\n",
+            "year",
+            &["year", "2026", "text"][..],
+        ),
+        (
+            "when\n14. listopad 2024\n3. listopad 2023\n",
+            "language",
+            &["pl", "hr", "text"],
+        ),
+        (
+            "clock\nöö 1:30\nöö 11:30\n",
+            "language",
+            &["tr", "et", "text"],
+        ),
+        (
+            "died\n2024-03-05\n2023\n2023-11\n2024-04-06\n2024-05-07\n",
+            "period",
+            &["first", "last"],
+        ),
+        ("until\n08:00\n16:00\n24:00\n", "end-of-day", &["midnight"]),
+        (
+            "at\n2024-03-05T14:30:00Z\n2024-03-06T14:30:00Z\n2024-03-06 15:00:00\n",
+            "zone",
+            &["UTC"],
+        ),
+        (
+            "due\n04/03/2024\n05/06/2024\n",
+            "order",
+            &["dmy", "mdy", "text"],
+        ),
+        (
+            "code\n1.10.12\n2.10.12\n3.2.12\n",
+            "is-date",
+            &["d.M.yy", "M.d.yy", "y.M.d", "text"],
+        ),
+    ] {
+        let given = give_every_answer(table);
+        let (_, says) = given
+            .iter()
+            .find(|(known, _)| known == topic)
+            .unwrap_or_else(|| panic!("{topic}: {given:?}"));
+        let first = answers.first().unwrap();
+        if topic != "is-date" {
+            assert_eq!(says, answers, "{first}");
+        }
+        assert_eq!(
+            says.contains(&"text".to_owned()),
+            answers.contains(&"text"),
+            "{topic}"
+        );
+    }
+}
+
+/// That a column is text is said once: it stands in the rulings.
+#[test]
+fn a_column_that_is_text_is_not_asked_about_again() {
+    let table = "symbol,due\nSEP9,2024-03-05\nOCT4,2024-03-06\n";
+    let folder = Folder::with("genes.csv", table);
+    let survey = folder.run(&["survey", "genes.csv"]).status(3);
+    holds(
+        &survey.out,
+        &["--set 'symbol.kind=text'       no dates or times"],
+    );
+    let set = ["--set", "symbol.kind=text"];
+    let survey = folder
+        .run(&["survey", "genes.csv", set[0], set[1]])
+        .status(0);
+    holds(&survey.out, &["Passed through, text, as was said: symbol"]);
+    let settle = ["settle", "genes.csv", set[0], set[1], "-o", "genes.toml"];
+    folder.run(&settle).status(0);
+    holds(&folder.read("genes.toml"), &["text-columns = [\"symbol\"]"]);
+    for command in ["survey", "convert"] {
+        folder
+            .run(&[command, "genes.csv", "-r", "genes.toml"])
+            .status(0);
+    }
+    let clean = folder.run(&["convert", "genes.csv", "-r", "genes.toml"]);
+    assert_eq!(clean.out, table);
+    // What is said last holds.
+    let both = [
+        "--set",
+        "symbol.kind=text",
+        "--set",
+        "symbol.read.year=2024",
+    ];
+    let clean = folder.run(&[&["convert", "genes.csv"], &both[..]].concat());
+    holds(&clean.out, &["2024-09-09,2024-03-05"]);
+}
+
+/// `month-as` is the same as `period-as`.
+#[test]
+fn months_among_dates_are_a_day_of_theirs() {
+    let table = "d\n2024-02-05\n2024-02\n2024-W10\n2023\n2024-Q1\n2024-03-01\n2024-03-02\n";
+    let folder = Folder::with("in.csv", format!("{table}2024-03-03\n2024-03-04\n"));
+    for (set, days) in [
+        (
+            "d.read.period-as=first",
+            ["2024-02-01", "2024-03-04", "2023-01-01", "2024-01-01"],
+        ),
+        (
+            "d.read.month-as=last",
+            ["2024-02-29", "2024-03-10", "2023-12-31", "2024-03-31"],
+        ),
+    ] {
+        let run = folder
+            .run(&["convert", "in.csv", "-c", "d", "--set", set])
+            .status(0);
+        let clean: Vec<&str> = run.out.lines().skip(2).take(4).collect();
+        assert_eq!(clean, days, "{set}");
+    }
+}
