@@ -120,7 +120,9 @@ impl Engine {
                     return self.plan(PassOf::Relate(pass));
                 }
                 let half_clocks = pass.half_clocks(&tally);
+                let confirmed = pass.confirmed(&tally);
                 self.draft.findings = pass.settle(tally, &mut self.draft.rulings);
+                self.draft.drop_tentative(&confirmed);
                 if let Some(surveyed) = &self.surveyed {
                     let (draft, request) = (&mut self.draft, &self.request);
                     draft.skip_half_clocks(request, surveyed, half_clocks);

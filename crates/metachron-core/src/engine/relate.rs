@@ -90,6 +90,9 @@ impl RelatePass {
         }
         let mut found = self.in_question.iter().zip(&tally.columns);
         let is_any = found.any(|(column, tallied)| {
+            if column.is_tentative && relations::are_dates(tallied, &self.compared) {
+                return true;
+            }
             let reopened = &column.reopened.ruling;
             let ruling = rulings.column.get(&column.name);
             ruling.is_some_and(|ruling| {
@@ -130,6 +133,16 @@ impl RelatePass {
         half.collect()
     }
 
+    /// The columns that may be numbers, and which the rest of the table shows to be
+    /// dates.
+    pub fn confirmed(&self, tally: &Tally) -> Vec<String> {
+        let columns = self.in_question.iter().zip(&tally.columns);
+        let confirmed = columns.filter(|(column, tallied)| {
+            column.is_tentative && relations::are_dates(tallied, &self.compared)
+        });
+        confirmed.map(|(column, _)| column.name.clone()).collect()
+    }
+
     /// Puts what the counts prove into the rulings; says what was found of each
     /// column.
     pub fn settle(&self, tally: Tally, rulings: &mut Rulings) -> HashMap<String, TableFindings> {
@@ -138,6 +151,7 @@ impl RelatePass {
             let QuestionedColumn {
                 name,
                 is_open,
+                is_tentative,
                 reopened,
                 ..
             } = column;
@@ -146,8 +160,9 @@ impl RelatePass {
             };
             let justifications =
                 relations::settle(ruling, &reopened.ruling, tallied, &self.compared);
-            // Nobody asked about a column that its own cells settle.
-            if *is_open || !justifications.is_empty() {
+            // Nobody asked about a column that its own cells settle, unless they may be
+            // numbers.
+            if *is_open || *is_tentative || !justifications.is_empty() {
                 let findings = TableFindings {
                     attempts: relations::attempts(tallied, &self.compared),
                     justifications,

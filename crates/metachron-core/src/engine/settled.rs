@@ -9,7 +9,7 @@ use crate::form::Form;
 use crate::relations;
 use crate::rulings::{ColumnRuling, Rulings};
 use crate::settle::{
-    Reopened, SkipReason, clock_digits, is_half_a_clock, other_origin, reopened, settle,
+    Reopened, SkipReason, clock_digits, is_half_a_clock, other_origin, reopened, settle, tentative,
 };
 use crate::stamp::Kind;
 use std::collections::HashMap;
@@ -42,6 +42,8 @@ pub(super) struct QuestionedColumn {
     pub is_half_a_clock: bool,
     /// Whether its times of day may be lengths of time.
     pub may_be_lengths: bool,
+    /// Whether it may be numbers, and no dates.
+    pub is_tentative: bool,
     /// The ruling that it is read by meanwhile.
     pub reopened: Reopened,
 }
@@ -51,6 +53,9 @@ pub(super) struct QuestionedColumn {
 pub(super) struct Draft {
     pub rulings: Rulings,
     skipped: HashMap<String, SkipReason>,
+    /// Columns that may be numbers, which are read as dates as long as the rest of
+    /// the table is looked at; and why they are passed through if it says nothing.
+    tentative: HashMap<String, SkipReason>,
     /// What the rest of the table says, by the columns' names.
     pub findings: HashMap<String, TableFindings>,
 }
@@ -60,6 +65,7 @@ impl Default for Draft {
         Draft {
             rulings: Rulings::new(Default::default()),
             skipped: HashMap::new(),
+            tentative: HashMap::new(),
             findings: HashMap::new(),
         }
     }
@@ -89,10 +95,44 @@ impl Draft {
                 }
             }
         }
-        Draft {
+        let mut draft = Draft {
             rulings,
             skipped,
-            findings: HashMap::new(),
+            ..Draft::default()
+        };
+        draft.try_doubtful(request, surveyed);
+        draft
+    }
+
+    /// Reads columns of dates that may be numbers as dates for now, where the table
+    /// has others that could say what they are.
+    fn try_doubtful(&mut self, request: &Request, surveyed: &Surveyed) {
+        if self.rulings.column.is_empty() || request.rulings.is_some() {
+            return;
+        }
+        let columns = request.asked.iter().zip(&surveyed.evidence.columns);
+        for (&index, evidence) in columns {
+            let name = &request.columns[index];
+            let Some(reason) = self.skipped.get(name) else {
+                continue;
+            };
+            if let Some(ruling) = tentative(name, evidence, reason, request.today()) {
+                self.tentative.insert(name.clone(), reason.clone());
+                self.rulings.column.insert(name.clone(), ruling);
+            }
+        }
+    }
+
+    /// Passes through what was read as dates for now, but for the columns that are
+    /// `confirmed`.
+    pub fn drop_tentative(&mut self, confirmed: &[String]) {
+        for (name, _) in std::mem::take(&mut self.tentative) {
+            if confirmed.contains(&name) {
+                self.skipped.remove(&name);
+            } else {
+                self.rulings.column.shift_remove(&name);
+                self.findings.remove(&name);
+            }
         }
     }
 
@@ -171,13 +211,18 @@ impl Draft {
                 let may_be_lengths = are_three
                     && ruling.kind == Kind::Time
                     && !request.declared_for(name).is_order_said();
-                let is_in_question =
-                    is_open || reopened.is_any() || is_half_a_clock || may_be_lengths;
+                let is_tentative = self.tentative.contains_key(name);
+                let is_in_question = is_open
+                    || reopened.is_any()
+                    || is_half_a_clock
+                    || may_be_lengths
+                    || is_tentative;
                 is_in_question.then(|| QuestionedColumn {
                     name: name.clone(),
                     is_open,
                     is_half_a_clock,
                     may_be_lengths,
+                    is_tentative,
                     reopened,
                 })
             })

@@ -41,7 +41,7 @@ pub use votes::Votes;
 use crate::decide::{Judgement, OpenReason, ShapePlan};
 use crate::evidence::{ColumnEvidence, Hint};
 use crate::form::{Form, Hypothesis};
-use crate::rulings::{ColumnRuling, FormRuling};
+use crate::rulings::{ColumnRuling, DatePart, FormRuling};
 use crate::stamp::Kind;
 use crate::zone::WhichInstant;
 use premises::Against;
@@ -101,6 +101,31 @@ pub fn attempts(open: &OpenColumn, compared: &ComparedColumns) -> Vec<String> {
     sources
         .flat_map(|source| source.attempts(&question))
         .collect()
+}
+
+/// Whether another column shows that the cells of one are dates: it has the same
+/// dates, or stands at a steady distance. One that repeats a part alone may repeat a
+/// part of a version.
+pub fn are_dates(open: &OpenColumn, compared: &ComparedColumns) -> bool {
+    let question = Question {
+        compared,
+        number: open.in_question.number,
+        cells: &open.cells,
+        open_forms: &[],
+    };
+    let conclusions = open.sources.iter();
+    let mut conclusions = conclusions.flat_map(|source| source.conclude(&question));
+    conclusions.any(|conclusion| {
+        let Conclusion::Premise(held) = conclusion else {
+            return false;
+        };
+        let whole = |part: &DatePart| *part == DatePart::Date;
+        match &held.premise {
+            Premise::DaysAfter { .. } => true,
+            Premise::Same { part, .. } => whole(part),
+            _ => false,
+        }
+    })
 }
 
 /// The column of times that one should follow, and does not: neither passes

@@ -28,6 +28,7 @@ mod reopened;
 mod running_numbers;
 mod source;
 mod temporal;
+mod tentative;
 mod weight;
 
 pub use century::default_window;
@@ -43,6 +44,7 @@ pub use reopened::{Reopened, reopened};
 pub(crate) use source::{Proof, contradicted_locale, missing_late_days, named_order, spread, swap};
 pub use temporal::SkipReason;
 pub(crate) use temporal::{clock_digits, has_short_year, is_half_a_clock, other_origin};
+pub(crate) use tentative::tentative;
 
 use crate::calendar::Calendar;
 use crate::evidence::{ColumnEvidence, Hint, ShapeEvidence};

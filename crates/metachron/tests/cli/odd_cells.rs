@@ -436,3 +436,48 @@ fn numbers_behind_dates_are_no_times() {
     let clean = folder.run(&["convert", "in.csv"]).status(0).out;
     holds(&clean, &["\n2024-02-02T07:13:00\n"]);
 }
+
+/// Cells that may be numbers are dates where another column has the same dates, or
+/// dates at a steady distance, in every row.
+#[test]
+fn another_column_says_that_doubtful_cells_are_dates() {
+    use jiff::civil::{Date, date};
+    let days = |count: i64| {
+        (0..count).map(|number| date(2019, 1, 1) + jiff::Span::new().days(number * 7919 % 1900))
+    };
+    let steady = |number: usize| if number.is_multiple_of(3) { 2 } else { 0 };
+    let once_not = |number: usize| if number == 40 { 700 } else { 0 };
+    let never = |number: usize| number as i64 * 373 % 1500;
+    type Distance<'d> = &'d dyn Fn(usize) -> i64;
+    for (name, pattern, distance, is_date) in [
+        ("signed", "%d.%m.%y", &steady as Distance<'_>, true),
+        ("signed", "%d%m%y", &steady, true),
+        ("signed", "%y.%m.%d", &|_| 30, true),
+        ("version", "%y.%m.%d", &|_| 0, false),
+        ("signed", "%d.%m.%y", &once_not, false),
+        ("signed", "%d.%m.%y", &never, false),
+    ] {
+        let row = |(number, day): (usize, Date)| {
+            let other = day + jiff::Span::new().days(distance(number));
+            format!("{},{other}", day.strftime(pattern))
+        };
+        let rows: Vec<String> = days(80).enumerate().map(row).collect();
+        let table = format!("{name},entered\n{}\n", rows.join("\n"));
+        let folder = Folder::with("in.csv", table.clone());
+        let run = folder.run(&["convert", "in.csv"]);
+        if is_date {
+            let own = run
+                .out
+                .lines()
+                .skip(1)
+                .map(|line| line.split_once(',').unwrap().0);
+            let own: Vec<String> = own.map(str::to_owned).collect();
+            let truth: Vec<String> = days(80).map(|day| day.to_string()).collect();
+            assert_eq!((run.status, own), (0, truth), "{name}: {pattern}");
+            let why = folder.run(&["survey", "in.csv", "--why"]).out;
+            holds(&why, &["before entered in 80 rows; so it holds"]);
+        } else {
+            assert_eq!((run.status, run.out), (3, table), "{name}: {pattern}");
+        }
+    }
+}
