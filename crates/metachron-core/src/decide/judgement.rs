@@ -149,7 +149,10 @@ impl ShapePlan {
         if reader.has_two_digit_year() && self.century_is_open() {
             return Judgement::Open(OpenReason::Century);
         }
-        let has_date = matches!(reader.kind(), Kind::Date | Kind::DateTime | Kind::Instant);
+        let has_date = matches!(
+            reader.kind(),
+            Kind::Date | Kind::DateTime | Kind::Instant | Kind::Year
+        );
         if hint == Hint::FarYear && has_date && self.doubts_far_years() {
             return if reader.is_bare_number() {
                 Judgement::Unreadable(UnreadableReason::FarCount(index))

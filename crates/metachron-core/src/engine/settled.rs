@@ -9,7 +9,7 @@ use crate::form::Form;
 use crate::relations;
 use crate::rulings::{ColumnRuling, Rulings};
 use crate::settle::{
-    Reopened, SkipReason, clock_digits, is_half_a_clock, other_origin, reopened, settle, tentative,
+    Reopened, SkipReason, is_half_a_clock, offered_forms, other_origin, reopened, settle, tentative,
 };
 use crate::stamp::Kind;
 use std::collections::HashMap;
@@ -167,10 +167,15 @@ impl Draft {
                     }
                 }
                 (None, Some(SkipReason::Leftover(left))) => left.forms.clone(),
-                (None, Some(SkipReason::BareDigits { .. })) => match clock_digits(name, evidence) {
-                    Some(form) => [vec![form], evidence.counts()].concat(),
-                    None => unknown_counts(evidence, evidence.counts()),
-                },
+                (None, Some(SkipReason::BareDigits { .. })) => {
+                    let offered = offered_forms(name, evidence);
+                    let counts = match offered.is_empty() {
+                        true => unknown_counts(evidence, evidence.counts()),
+                        false => evidence.counts(),
+                    };
+                    [offered, counts].concat()
+                }
+                (None, Some(SkipReason::Unread { .. })) => offered_forms(name, evidence),
                 _ => Vec::new(),
             };
             if !forms.is_empty() {

@@ -95,11 +95,18 @@ const COUNTED_YEARS: RangeInclusive<i16> = 1920..=2069;
 /// Digits without a sign have years in these bounds, if they are dates.
 pub(crate) const BARE_YEARS: RangeInclusive<i16> = 1500..=2500;
 
+/// Before it, years of four digits begin with a zero.
+const FIRST_YEAR_OF_FOUR_DIGITS: i16 = 1000;
+
 /// Whether what a candidate reads as `stamp` is far from our time. A few seconds
 /// about zero are an empty cell; the last day that a workbook knows is
 /// one without an end.
 #[inline]
 pub(crate) fn is_far_from_us(candidate: &Candidate, stamp: Stamp) -> bool {
+    if let Stamp::Year(year) = stamp {
+        // Nobody writes `0327` for a year.
+        return year < FIRST_YEAR_OF_FOUR_DIGITS && candidate.form.is_bare();
+    }
     let Some(date) = stamp.date() else {
         return false;
     };

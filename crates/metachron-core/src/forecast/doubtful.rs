@@ -2,7 +2,7 @@
 
 use super::question::{Answer, Question, Topic, in_words};
 use crate::calendar::Calendar;
-use crate::evidence::{ColumnEvidence, Hint, ShapeEvidence};
+use crate::evidence::{ColumnEvidence, Hint, ShapeEvidence, Tally};
 use crate::form::{Century, Conventions, Form};
 use crate::lex::{Lexer, Words};
 use crate::locale::Names;
@@ -23,7 +23,11 @@ pub(super) fn is_it_temporal(
     if let SkipReason::Leftover(left) = reason {
         return vec![what_is_left(name, evidence, left)];
     }
-    if let SkipReason::Unread { cells } = *reason {
+    let is_unread = |tally: &Tally| tally.outcome.is_unreadable();
+    let mut tallies = evidence.shapes.iter().flat_map(|shape| &shape.tallies);
+    if let SkipReason::Unread { cells } = *reason
+        && tallies.all(is_unread)
+    {
         let example = evidence.others.first.first().cloned();
         let question = example.map(|example| Question {
             topic: Topic::Unread,
@@ -40,6 +44,7 @@ pub(super) fn is_it_temporal(
             readable,
             plain: true,
         } => (Topic::AreSome, readable),
+        SkipReason::Unread { cells } => (Topic::Unread, cells),
         SkipReason::NoDay { cells } => (Topic::IsDay, cells),
         SkipReason::HalfDay { cells, .. } => (Topic::IsWholeDay, cells),
         SkipReason::Seasons { cells } => (Topic::IsMonth, cells),

@@ -133,7 +133,7 @@ pub(super) fn check(
     let past_midnight = clock_past_midnight(evidence);
     // What is named is meant: its cells are unreadable, and are listed.
     let is_named = declared.temporal || !declared.forms.is_empty();
-    if !is_said && clock_digits(name, evidence).is_some() {
+    if !is_said && has_clock_digits(&header, evidence) {
         return Err(SkipReason::BareDigits { cells: filled });
     }
     if readable + past_midnight == 0 && !is_named {
@@ -295,9 +295,9 @@ fn hours_of_half_a_clock(evidence: &ColumnEvidence) -> Option<u32> {
     (hours & !from_1_to_12 == 0).then_some(hours.count_ones())
 }
 
-/// The form of times of day in digits alone, whose leading zeros were dropped:
+/// Whether there are times of day in digits alone, whose leading zeros were dropped:
 /// `94216` under `time`. Those are asked about.
-pub(crate) fn clock_digits(name: &str, evidence: &ColumnEvidence) -> Option<Form> {
+fn has_clock_digits(header: &Header, evidence: &ColumnEvidence) -> bool {
     let tallies = evidence.shapes.iter().flat_map(|shape| &shape.tallies);
     let examples = tallies.flat_map(|tally| std::iter::once(&tally.first).chain(&tally.second));
     let texts = examples.chain(&evidence.others.first);
@@ -314,10 +314,7 @@ pub(crate) fn clock_digits(name: &str, evidence: &ColumnEvidence) -> Option<Form
             && is_below(2, 60)
             && is_below(4, 60)
     };
-    let is_it = Header::of(name).is_about_clocks()
-        && texts.clone().any(|text| text.len() == 6)
-        && texts.all(is_clock);
-    is_it.then(|| "Hmmss".parse().expect("a pattern"))
+    header.is_about_clocks() && texts.clone().any(|text| text.len() == 6) && texts.all(is_clock)
 }
 
 /// Whether the column's name says something else than what its cells read as:

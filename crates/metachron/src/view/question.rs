@@ -128,6 +128,10 @@ pub fn sentence(column: &str, question: &Question, row_names: &RowNames) -> Stri
                  passed through as it came; {by_form}"
             )
         }
+        Topic::Unread if question.answers.len() > 1 => format!(
+            "{column}: {cells} {example} may be dates or times, by the column's name, in a form \
+             that may be something else. The column is passed through as it came; if they {are}:"
+        ),
         Topic::Unread => format!(
             "{column}: {cells} {example} may be dates or times, by the column's name, and no form \
              reads {them}. The column is passed through as it came; --read-form can say how \

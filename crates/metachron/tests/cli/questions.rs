@@ -177,3 +177,49 @@ fn months_among_dates_are_a_day_of_theirs() {
         assert_eq!(clean, days, "{set}");
     }
 }
+
+/// Forms that only a column's name makes likely are offered, and never taken.
+#[test]
+fn forms_that_the_name_makes_likely_are_offered() {
+    let months = |sign: &str| -> Vec<String> {
+        let month = |number: i64| format!("{:02}{sign}{}", number % 12 + 1, 25 + number % 5);
+        (0..40).map(month).collect()
+    };
+    let part = |number: i64| format!("{:.10}", (number * 37 % 96) as f64 / 96.0);
+    let clock = |number: i64| format!("{}{:02}{:02}", number * 7 % 24, number * 13 % 60, 30);
+    for (name, cells, offered) in [
+        ("expiry date", months(""), "MMyy"),
+        ("Expiry Date", months("/"), "MM/yy"),
+        (
+            "start time",
+            (1..60).map(part).collect(),
+            "days since midnight",
+        ),
+        ("time", (1..60).map(clock).collect(), "Hmmss"),
+    ] {
+        let table = format!("{name}\n{}\n", cells.join("\n"));
+        let folder = Folder::with("in.csv", table.clone());
+        let run = folder.run(&["convert", "in.csv"]).status(3);
+        assert_eq!(run.out, table);
+        let topics = give_every_answer(&table);
+        let says = &topics[0].1;
+        assert!(says.iter().any(|says| says == offered), "{name}: {says:?}");
+    }
+    // Without such a name they are numbers.
+    for (name, cells) in [("room", months("")), ("share", (1..60).map(part).collect())] {
+        let table = format!("{name}\n{}\n", cells.join("\n"));
+        let folder = Folder::with("in.csv", table.clone());
+        assert_eq!(folder.run(&["convert", "in.csv"]).status(0).out, table);
+    }
+}
+
+/// A year of four digits never begins with a zero.
+#[test]
+fn years_that_begin_with_a_zero_wait() {
+    let years: Vec<String> = (1950..2000).map(|year| year.to_string()).collect();
+    let table = format!("year\n{}\n0327\n1066\n", years.join("\n"));
+    let folder = Folder::with("in.csv", table);
+    let run = folder.run(&["convert", "in.csv"]).status(3);
+    let clean: Vec<&str> = run.out.lines().skip(51).collect();
+    assert_eq!(clean, ["\"\"", "1066"]);
+}

@@ -1,0 +1,52 @@
+//! Forms that nobody would think of by the cells alone, and which a column's name
+//! makes likely: `0327` under `expiry` is March 2027, and `0.395833` under `start
+//! time` half past nine.
+
+use super::header::Header;
+use crate::evidence::{ColumnEvidence, Example};
+use crate::form::{Century, Form};
+use crate::lex::{Lexer, Words};
+use crate::locale::Names;
+
+/// Months and years of two digits, as cards and invoices have them.
+const DATES: &str = "MM/yy yy/MM MM-yy MMyy yyMM";
+
+/// Times of day in digits alone, whose leading zeros may be lost.
+const CLOCKS: &str = "HHmm Hmm Hmmss";
+
+/// The part of a day that has passed, as spreadsheets keep times of day.
+const PART_OF_DAY: &str = "days since midnight";
+
+/// Those of them that read most of the cells that are kept as examples: for a
+/// question, and nothing else.
+pub(crate) fn offered_forms(name: &str, evidence: &ColumnEvidence) -> Vec<Form> {
+    let header = Header::of(name);
+    let patterns = if header.is_about_clocks() {
+        CLOCKS.split(' ').chain([PART_OF_DAY]).collect()
+    } else if header.is_about_dates() || header.is_ahead() {
+        DATES.split(' ').collect()
+    } else {
+        Vec::new()
+    };
+    let forms = patterns
+        .into_iter()
+        .filter_map(|pattern| pattern.parse().ok());
+    forms.filter(|form| reads_most(form, evidence)).collect()
+}
+
+/// Whether `form` reads more than half of the cells that are kept as examples.
+fn reads_most(form: &Form, evidence: &ColumnEvidence) -> bool {
+    let tallies = evidence.shapes.iter().flat_map(|shape| &shape.tallies);
+    let examples = tallies.flat_map(|tally| std::iter::once(&tally.first).chain(&tally.second));
+    let examples: Vec<&Example> = examples.chain(&evidence.others.first).collect();
+    let mut lexer = Lexer::new(Names::Anywhere, Words::Keep);
+    let mut is_read = |example: &Example| {
+        let cell = lexer.lex_cell(example.cell()).ok()?;
+        let stamp = form
+            .fit(&cell.shape())?
+            .read(&cell, Century::Window(2000).into());
+        stamp.ok()
+    };
+    let read = examples.iter().filter(|example| is_read(example).is_some());
+    read.count() * 2 > examples.len()
+}
