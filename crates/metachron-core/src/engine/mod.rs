@@ -119,13 +119,13 @@ impl Engine {
                 if pass.add_pairs(&tally) || pass.look_closer(&tally, &self.draft.rulings) {
                     return self.plan(PassOf::Relate(pass));
                 }
-                let half_clocks = pass.half_clocks(&tally);
+                let clock_doubts = pass.clock_doubts(&tally);
                 let confirmed = pass.confirmed(&tally);
                 self.draft.findings = pass.settle(tally, &mut self.draft.rulings);
                 self.draft.drop_tentative(&confirmed);
                 if let Some(surveyed) = &self.surveyed {
                     let (draft, request) = (&mut self.draft, &self.request);
-                    draft.skip_half_clocks(request, surveyed, half_clocks);
+                    draft.skip_clocks(request, surveyed, clock_doubts);
                 }
                 self.finish_relations()
             }

@@ -8,7 +8,7 @@ use super::rows::{Page, Row, Rows, is_row};
 use super::settled::QuestionedColumn;
 use crate::decide::OwnReading;
 use crate::forecast::TableFindings;
-use crate::relations::{self, ComparedColumns, InQuestion, Tally};
+use crate::relations::{self, ClockDoubt, ComparedColumns, InQuestion, Tally};
 use crate::rulings::{FILE, Rulings};
 use std::collections::HashMap;
 
@@ -90,7 +90,10 @@ impl RelatePass {
         }
         let mut found = self.in_question.iter().zip(&tally.columns);
         let is_any = found.any(|(column, tallied)| {
-            if column.is_tentative && relations::are_dates(tallied, &self.compared) {
+            let is_date = || relations::are_dates(tallied, &self.compared);
+            if column.is_tentative && is_date()
+                || relations::clock_doubt(tallied, &self.compared).is_some()
+            {
                 return true;
             }
             let reopened = &column.reopened.ruling;
@@ -122,15 +125,14 @@ impl RelatePass {
         }
     }
 
-    /// The columns whose times lack the half of the day, each with the column
-    /// that it should follow.
-    pub fn half_clocks(&self, tally: &Tally) -> HashMap<String, String> {
+    /// What speaks against the times of day of columns, by their names.
+    pub fn clock_doubts(&self, tally: &Tally) -> HashMap<String, ClockDoubt> {
         let columns = self.in_question.iter().zip(&tally.columns);
-        let half = columns.filter_map(|(column, tallied)| {
-            let other = relations::should_follow(tallied, &self.compared)?;
-            Some((column.name.clone(), other))
+        let doubts = columns.filter_map(|(column, tallied)| {
+            let doubt = relations::clock_doubt(tallied, &self.compared)?;
+            Some((column.name.clone(), doubt))
         });
-        half.collect()
+        doubts.collect()
     }
 
     /// The columns that may be numbers, and which the rest of the table shows to be

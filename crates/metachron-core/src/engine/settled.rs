@@ -6,7 +6,7 @@ use super::{Request, Surveyed};
 use crate::evidence::{ColumnEvidence, ShapeEvidence};
 use crate::forecast::{ColumnForecast, TableFindings, forecast_column, pass};
 use crate::form::Form;
-use crate::relations;
+use crate::relations::{self, ClockDoubt};
 use crate::rulings::{ColumnRuling, Rulings};
 use crate::settle::{
     Reopened, SkipReason, is_half_a_clock, offered_forms, other_origin, reopened, settle, tentative,
@@ -248,26 +248,32 @@ impl Draft {
         half.map(|(&index, _)| index).collect()
     }
 
-    /// Passes columns through that lack the half of the day, so that a person is
-    /// asked. `half_clocks` has those that each should follow.
-    pub fn skip_half_clocks(
+    /// Passes columns through whose times of day something speaks against, so that a
+    /// person is asked.
+    pub fn skip_clocks(
         &mut self,
         request: &Request,
         surveyed: &Surveyed,
-        mut half_clocks: HashMap<String, String>,
+        mut doubts: HashMap<String, ClockDoubt>,
     ) {
         let columns = request.asked.iter().zip(&surveyed.evidence.columns);
         for (&index, evidence) in columns {
             let name = &request.columns[index];
             let is_time = |ruling: &ColumnRuling| ruling.kind == Kind::Time;
-            if let Some(before) = half_clocks.remove(name)
+            if let Some(doubt) = doubts.remove(name)
                 && self.rulings.column.get(name).is_some_and(is_time)
             {
                 self.rulings.column.shift_remove(name);
                 self.findings.remove(name);
-                let reason = SkipReason::HalfDay {
-                    before: Some(before),
-                    cells: evidence.readable(),
+                let cells = evidence.readable();
+                let reason = match doubt {
+                    ClockDoubt::ShouldFollow(before) => SkipReason::HalfDay {
+                        before: Some(before),
+                        cells,
+                    },
+                    ClockDoubt::IsBetween { start, end } => {
+                        SkipReason::Between { start, end, cells }
+                    }
                 };
                 self.skipped.insert(name.clone(), reason);
             }

@@ -3,7 +3,7 @@
 use super::question::{Answer, Question, Topic, in_words};
 use crate::calendar::Calendar;
 use crate::evidence::{ColumnEvidence, Hint, ShapeEvidence, Tally};
-use crate::form::{Century, Conventions, Form};
+use crate::form::{Century, Conventions, Elapsed, Form};
 use crate::lex::{Lexer, Words};
 use crate::locale::Names;
 use crate::settle::{Leftover, SkipReason, as_written};
@@ -47,6 +47,7 @@ pub(super) fn is_it_temporal(
         SkipReason::Unread { cells } => (Topic::Unread, cells),
         SkipReason::NoDay { cells } => (Topic::IsDay, cells),
         SkipReason::HalfDay { cells, .. } => (Topic::IsWholeDay, cells),
+        SkipReason::Between { cells, .. } => (Topic::IsLength, cells),
         SkipReason::Seasons { cells } => (Topic::IsMonth, cells),
         SkipReason::PastMidnight { cells } => (Topic::IsElapsed, cells),
         _ => return Vec::new(),
@@ -69,6 +70,11 @@ pub(super) fn is_it_temporal(
     let answers = candidates
         .filter(|(index, candidate)| match topic {
             Topic::IsElapsed => candidate.form.elapsed().is_some(),
+            Topic::IsLength => {
+                let is_length = candidate.form.elapsed() == Some(Elapsed::HourMinute)
+                    || candidate.form.elapsed() == Some(Elapsed::HourMinuteSecond);
+                (candidate.usual || is_length) && tally.outcome.reads(*index)
+            }
             _ => candidate.usual && tally.outcome.reads(*index),
         })
         .filter_map(|(index, candidate)| {

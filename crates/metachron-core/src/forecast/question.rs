@@ -71,6 +71,8 @@ pub enum Topic {
     IsWholeDay,
     /// Whether clock-like cells are times of day or elapsed times.
     IsElapsed,
+    /// Whether clock-like cells are times of day, or the time between two others.
+    IsLength,
 }
 
 /// A possible answer.

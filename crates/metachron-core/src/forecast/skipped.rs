@@ -43,6 +43,7 @@ impl Skipped {
             | SkipReason::OtherCalendar { cells, .. }
             | SkipReason::NoDay { cells }
             | SkipReason::HalfDay { cells, .. }
+            | SkipReason::Between { cells, .. }
             | SkipReason::Seasons { cells }
             | SkipReason::PastMidnight { cells } => Skipped::Doubtful { readable: cells },
         }
@@ -57,6 +58,11 @@ pub(super) fn remarks(evidence: &ColumnEvidence, reason: &SkipReason) -> Vec<Str
         } => vec![format!(
             "it is before {other}, which it should follow, and neither passes 12:59"
         )],
+        SkipReason::Between { start, end, .. } => {
+            vec![format!(
+                "it is the time between {start} and {end} in every row"
+            )]
+        }
         // Where they are hardly anything but dates, there is a question.
         SkipReason::TooFew {
             readable,

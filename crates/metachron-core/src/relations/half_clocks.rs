@@ -4,6 +4,7 @@
 //! Whoever starts at 9:30 and ends at 2:30 ends in the afternoon. Where no time
 //! of either column passes 12:59, the clock is one of twelve hours.
 
+use super::clock_doubt::ClockDoubt;
 use super::observed::Observed;
 use super::source::{Conclusion, EvidenceSource, Question, same_type};
 use crate::settle::{Side, side_named};
@@ -101,8 +102,9 @@ impl EvidenceSource for HalfClocks {
         Vec::new()
     }
 
-    fn should_follow(&self, question: &Question<'_>) -> Option<String> {
-        self.contradicted(question).map(str::to_owned)
+    fn clock_doubt(&self, question: &Question<'_>) -> Option<ClockDoubt> {
+        let other = self.contradicted(question)?;
+        Some(ClockDoubt::ShouldFollow(other.to_owned()))
     }
 
     // A column that it contradicts is passed through, with a remark of its own.

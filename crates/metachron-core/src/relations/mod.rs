@@ -14,6 +14,7 @@
 //! The thresholds follow from the evaluation (`docs/evidence.md`), which knows
 //! the truth of the tables it makes.
 
+mod clock_doubt;
 mod column_pairs;
 mod compared_columns;
 mod day_runs;
@@ -32,6 +33,7 @@ mod time_between;
 mod time_order;
 mod votes;
 
+pub use clock_doubt::ClockDoubt;
 pub use compared_columns::{ComparedColumns, InQuestion};
 pub use justification::{Finding, Justification, Premise};
 pub(crate) use tally::OpenColumn;
@@ -128,9 +130,8 @@ pub fn are_dates(open: &OpenColumn, compared: &ComparedColumns) -> bool {
     })
 }
 
-/// The column of times that one should follow, and does not: neither passes
-/// 12:59, so that the half of the day is missing.
-pub fn should_follow(open: &OpenColumn, compared: &ComparedColumns) -> Option<String> {
+/// What speaks against the times of day of a column.
+pub fn clock_doubt(open: &OpenColumn, compared: &ComparedColumns) -> Option<ClockDoubt> {
     let question = Question {
         compared,
         number: open.in_question.number,
@@ -138,7 +139,7 @@ pub fn should_follow(open: &OpenColumn, compared: &ComparedColumns) -> Option<St
         open_forms: &[],
     };
     let mut sources = open.sources.iter();
-    sources.find_map(|source| source.should_follow(&question))
+    sources.find_map(|source| source.clock_doubt(&question))
 }
 
 /// The forms of a ruling whose order is open, by their number.

@@ -1,5 +1,6 @@
 //! What a source of evidence is.
 
+use super::clock_doubt::ClockDoubt;
 use super::compared_columns::ComparedColumns;
 use super::form_cells::FormCells;
 use super::justification::{Finding, Justification, Premise};
@@ -46,8 +47,8 @@ pub(super) trait EvidenceSource: Debug + Send {
     /// What the counts prove.
     fn conclude<'s>(&'s self, question: &Question<'_>) -> Vec<Conclusion<'s>>;
 
-    /// The column of times that it should follow, and does not.
-    fn should_follow(&self, _question: &Question<'_>) -> Option<String> {
+    /// What speaks against its times of day, without saying what they are.
+    fn clock_doubt(&self, _question: &Question<'_>) -> Option<ClockDoubt> {
         None
     }
 

@@ -4,6 +4,7 @@
 //! it is so in every row. It may be less by a third: `8:15` between `07:00` and
 //! `16:00` with a break of `0:45`.
 
+use super::clock_doubt::ClockDoubt;
 use super::compared_columns::ComparedColumns;
 use super::justification::Finding;
 use super::observed::Observed;
@@ -80,18 +81,21 @@ impl TimeBetween {
         }
     }
 
-    /// The way that no row contradicts. Three times of which one is the time
+    /// The ways that no row contradicts. Three times of which one is the time
     /// between the others can be taken two ways: what a name says to be a start or
-    /// an end is no length, and what the length is between is one.
-    fn way(&self, question: &Question<'_>) -> Option<&Way> {
-        let name = |column: usize| question.name_of(column);
-        let is_end = |column: usize| side_named(name(column)).is_some();
+    /// an end is no length.
+    fn ways(&self, question: &Question<'_>) -> impl Iterator<Item = &Way> {
         let is_believed = self.rows >= LEAST_ROWS && self.lengths.len() >= LEAST_LENGTHS;
-        if !is_believed || is_end(question.number) {
-            return None;
-        }
-        let mut ways = self.ways.iter();
-        ways.find(|way| way.contradicting == 0 && is_end(way.start) && is_end(way.end))
+        let is_length = is_believed && side_named(question.name_of(question.number)).is_none();
+        let ways = self.ways.iter().filter(|way| way.contradicting == 0);
+        ways.filter(move |_| is_length)
+    }
+
+    /// The one of them between what the names say to be a start and an end.
+    fn way(&self, question: &Question<'_>) -> Option<&Way> {
+        let is_end = |column: usize| side_named(question.name_of(column)).is_some();
+        let mut ways = self.ways(question);
+        ways.find(|way| is_end(way.start) && is_end(way.end))
     }
 }
 
@@ -188,6 +192,15 @@ impl EvidenceSource for TimeBetween {
             })
         });
         way.into_iter().collect()
+    }
+
+    fn clock_doubt(&self, question: &Question<'_>) -> Option<ClockDoubt> {
+        let mut ways = self.ways(question);
+        let way = ways.find(|way| way.less.is_none())?;
+        Some(ClockDoubt::IsBetween {
+            start: question.name_of(way.start).to_owned(),
+            end: question.name_of(way.end).to_owned(),
+        })
     }
 
     fn attempts(&self, _question: &Question<'_>) -> Vec<String> {

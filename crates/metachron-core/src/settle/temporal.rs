@@ -83,6 +83,16 @@ pub enum SkipReason {
         /// How many cells.
         cells: u64,
     },
+    /// Clock-like cells that are the time between two other columns in every row:
+    /// lengths of time, perhaps.
+    Between {
+        /// Where it begins.
+        start: String,
+        /// Where it ends.
+        end: String,
+        /// How many cells.
+        cells: u64,
+    },
     /// Clock-like cells, some of which pass 24:00: elapsed time, perhaps.
     PastMidnight {
         /// How many pass it.

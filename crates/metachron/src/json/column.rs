@@ -347,6 +347,7 @@ fn topic(topic: Topic) -> &'static str {
         Topic::Leftover => "leftover",
         Topic::Unread => "unread",
         Topic::IsElapsed => "is-elapsed",
+        Topic::IsLength => "is-length",
     }
 }
 

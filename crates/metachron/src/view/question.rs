@@ -150,6 +150,11 @@ pub fn sentence(column: &str, question: &Question, row_names: &RowNames) -> Stri
             "{column}: {cells} {example} all have a day that programs count from, so the column \
              may hold times of day. It is passed through as it came; if the day is meant:"
         ),
+        Topic::IsLength => format!(
+            "{column}: {cells} {example} may be times of day, or the time between two others, as \
+             they are in every row. The column is passed through as it came; which {are} {them}?",
+            them = if question.cells == 1 { "it" } else { "they" }
+        ),
         Topic::IsElapsed => format!(
             "{column}: {cells} {example} pass 24:00, so the column may hold elapsed times and \
              not times of day. It is passed through as it came."

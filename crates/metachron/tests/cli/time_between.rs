@@ -32,22 +32,54 @@ fn the_time_between_start_and_end_is_a_length() {
     );
 }
 
-/// One row that does not agree leaves them times of day; so do columns whose names
-/// say nothing of a start and an end, and lessons that all last as long.
+/// A table of three clock-like columns, made from the shifts.
+fn table(header: &str, cells: &dyn Fn(usize, [i64; 4]) -> [i64; 3]) -> Folder {
+    let rows = shifts(40).enumerate().map(|(number, shift)| {
+        let cells = cells(number, shift).map(clock);
+        format!("{}\n", cells.join(","))
+    });
+    Folder::with("t.csv", format!("{header}\n{}", rows.collect::<String>()))
+}
+
+/// Where no name says what is the start, the end and the time between, those that
+/// may be lengths are asked about.
+#[test]
+fn three_times_without_such_names_are_asked_about() {
+    let folder = table("a,b,c", &|_, [start, end, _, _]| [start, end, end - start]);
+    let survey = folder.run(&["survey", "t.csv"]).status(3).out;
+    holds(
+        &survey,
+        &[
+            "c: it is the time between a and b in every row",
+            "a: it is the time between c and b in every row",
+            "-c c --read-form 'elapsed H:mm'",
+            "-c c --read-form 'HH:mm'",
+        ],
+    );
+    // One answer is enough.
+    let set = [
+        "--set",
+        "c.read.forms=[\"elapsed H:mm\"]",
+        "--set",
+        "c.kind=duration",
+    ];
+    let run = folder
+        .run(&[&["convert", "t.csv"], &set[..]].concat())
+        .status(0);
+    holds(&run.out, &["\n06:40:00,12:10:00,PT5H30M\n"]);
+}
+
+/// One row that does not agree leaves them times of day; so do lessons that all last
+/// as long.
 #[test]
 fn nothing_else_makes_a_length_of_a_time() {
-    let table = |header: &str, cells: &dyn Fn(usize, [i64; 4]) -> [i64; 3]| {
-        let rows = shifts(40).enumerate().map(|(number, shift)| {
-            let cells = cells(number, shift).map(clock);
-            format!("{}\n", cells.join(","))
-        });
-        Folder::with("t.csv", format!("{header}\n{}", rows.collect::<String>()))
-    };
     let tables = [
         table("in,out,net", &|number, [start, end, _, _]| {
             [start, end, end - start + i64::from(number == 31)]
         }),
-        table("a,b,c", &|_, [start, end, _, _]| [start, end, end - start]),
+        table("a,b,c", &|number, [start, end, _, _]| {
+            [start, end, end - start + i64::from(number == 31)]
+        }),
         table("in,out,seen", &|_, [start, _, _, _]| {
             [start, start + 45, 45]
         }),
