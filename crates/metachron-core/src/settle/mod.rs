@@ -16,6 +16,7 @@
 //! [`relations`](crate::relations).
 
 mod century;
+mod clocks;
 mod column;
 mod declared;
 mod header;
@@ -34,6 +35,7 @@ mod weight;
 
 pub use century::default_window;
 pub(crate) use century::{other_window, short_years};
+pub(crate) use clocks::is_half_a_clock;
 pub(crate) use column::as_written;
 pub use declared::Declared;
 pub(crate) use header::{Side, names_a_date, part_named, side_named};
@@ -45,7 +47,7 @@ pub(crate) use order::{LEAST_IN_ORDER, is_kept, live_orders};
 pub use reopened::{Reopened, reopened};
 pub(crate) use source::{Proof, contradicted_locale, missing_late_days, named_order, spread, swap};
 pub use temporal::SkipReason;
-pub(crate) use temporal::{has_short_year, is_half_a_clock, other_origin};
+pub(crate) use temporal::{has_short_year, other_origin};
 pub(crate) use tentative::tentative;
 
 use crate::calendar::Calendar;

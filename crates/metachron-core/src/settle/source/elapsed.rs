@@ -4,8 +4,8 @@ use super::FormSource;
 use crate::evidence::ShapeEvidence;
 use crate::form::Form;
 use crate::rulings::FormRuling;
+use crate::settle::clocks;
 use crate::settle::column::{Column, State};
-use crate::settle::temporal;
 
 /// Lengths of time, where they are declared, or the column's name or cells past 24
 /// hours say so.
@@ -13,7 +13,7 @@ pub(super) struct LengthsOfTime;
 
 impl FormSource for LengthsOfTime {
     fn conclude(&self, column: &mut Column<'_>) {
-        if temporal::is_elapsed(column.name, column.evidence, column.declared) {
+        if clocks::is_elapsed(column.name, column.evidence, column.declared) {
             column.decide(|shape| lengths_in(shape).map(State::Ruled));
         }
     }

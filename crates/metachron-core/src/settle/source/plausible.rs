@@ -6,8 +6,8 @@ use crate::evidence::ShapeEvidence;
 use crate::form::Form;
 use crate::rulings::FormRuling;
 use crate::settle::column::{Column, Shape, State};
-use crate::settle::temporal;
 use crate::settle::weight::Weight;
+use crate::settle::{clocks, temporal};
 
 /// Rules out forms that read no cell, that take clock-like cells for lengths of
 /// time without a reason, numbers for counts of no time of ours, and small
@@ -19,7 +19,7 @@ impl FormSource for Plausible {
         let declared = column.declared;
         let are_forms_declared = !declared.forms.is_empty();
         let is_elapsed =
-            !are_forms_declared && temporal::is_elapsed(column.name, column.evidence, declared);
+            !are_forms_declared && clocks::is_elapsed(column.name, column.evidence, declared);
         let are_counts_said = are_forms_declared
             || declared
                 .by_example
