@@ -264,7 +264,7 @@ pub fn forecast_column(
     // An answer takes nothing back that was converted.
     if forecast.cells.converted() == 0 {
         for question in &mut forecast.questions {
-            question.answers.push(Answer::by_text(name));
+            question.offer_text(name);
         }
     }
     if let Some(baseline) = &ruling.baseline {
@@ -284,7 +284,7 @@ pub fn forecast_column(
 pub fn pass(name: &str, evidence: &ColumnEvidence, reason: &SkipReason) -> ColumnForecast {
     let mut questions = doubtful::is_it_temporal(name, evidence, reason);
     for question in &mut questions {
-        question.answers.push(Answer::by_text(name));
+        question.offer_text(name);
     }
     ColumnForecast {
         name: name.to_owned(),

@@ -151,11 +151,12 @@ impl Answer {
 const TEXT: &str = "text";
 
 impl Answer {
-    /// The answer that the cells are no dates or times.
-    pub(super) fn by_text(column: &str) -> Answer {
+    /// The answer that the cells are no dates or times, and stay as they are.
+    fn by_text(column: &str, samples: &[Example]) -> Answer {
         let reads_as = "no dates or times: the column stays as it is".to_owned();
+        let unchanged = samples.iter().map(|sample| Some(sample.text.clone()));
         Answer {
-            samples_read_as: vec![None],
+            samples_read_as: unchanged.collect(),
             ..Answer::by_setting(column, "kind", TEXT, reads_as, 0)
         }
     }
@@ -163,6 +164,14 @@ impl Answer {
     /// Whether it says that the cells are no dates or times.
     pub fn is_text(&self) -> bool {
         self.says == TEXT
+    }
+}
+
+impl Question {
+    /// Adds the answer that the cells of the column are no dates or times.
+    pub(super) fn offer_text(&mut self, column: &str) {
+        let answer = Answer::by_text(column, &self.samples);
+        self.answers.push(answer);
     }
 }
 

@@ -135,6 +135,9 @@ impl Person for AtTheTerminal {
             .answers
             .iter()
             .map(|answer| {
+                if answer.is_text() {
+                    return format!("{}  ({})", answer.says, answer.reads_as);
+                }
                 let against = match answer.contradicted_by {
                     0 => String::new(),
                     cells => format!(", contradicts {}", number(cells)),
