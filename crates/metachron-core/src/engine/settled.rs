@@ -169,9 +169,10 @@ impl Draft {
                 (None, Some(SkipReason::Leftover(left))) => left.forms.clone(),
                 (None, Some(SkipReason::BareDigits { .. })) => {
                     let offered = offered_forms(name, evidence);
-                    let counts = match offered.is_empty() {
-                        true => unknown_counts(evidence, evidence.counts()),
-                        false => evidence.counts(),
+                    let counts = if offered.is_empty() {
+                        unknown_counts(evidence, evidence.counts())
+                    } else {
+                        evidence.counts()
                     };
                     [offered, counts].concat()
                 }
@@ -349,7 +350,9 @@ fn rule_column(
     learned: Option<&Learned>,
 ) -> Result<ColumnRuling, SkipReason> {
     match &request.rulings {
-        Some(given) if given.table.text_columns.contains(&name.to_owned()) => Err(SkipReason::Text),
+        Some(given) if given.table.text_columns.iter().any(|text| text == name) => {
+            Err(SkipReason::Text)
+        }
         Some(given) => {
             let mut ruling = given
                 .column

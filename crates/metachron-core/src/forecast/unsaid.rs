@@ -79,9 +79,10 @@ fn years(facts: &Facts<'_>, first: &Waiting, cells: u64, years_in: &[String]) ->
     };
     let stamp = read(facts, ruled.names(), first, conventions);
     // The 29th of February is in leap years alone.
-    let without = match facts.today.in_leap_year() {
-        true => 0,
-        false => leap_days(facts.evidence),
+    let without = if facts.today.in_leap_year() {
+        0
+    } else {
+        leap_days(facts.evidence)
     };
     let this_year = stamp.map(|stamp| {
         let year = year.to_string();

@@ -47,7 +47,7 @@ use crate::rulings::{ColumnRuling, DatePart, FormRuling};
 use crate::stamp::Kind;
 use crate::zone::WhichInstant;
 use premises::Against;
-use source::{Conclusion, Question};
+use source::Conclusion;
 use std::collections::HashMap;
 
 /// Whether cells of the column are open between orders of day, month and
@@ -93,12 +93,7 @@ pub fn looks_around(ruling: &ColumnRuling) -> bool {
 /// What was looked for in the rest of the table, and what was found, a
 /// sentence each.
 pub fn attempts(open: &OpenColumn, compared: &ComparedColumns) -> Vec<String> {
-    let question = Question {
-        compared,
-        number: open.in_question.number,
-        cells: &open.cells,
-        open_forms: &[],
-    };
+    let question = open.question(compared, &[]);
     let sources = open.sources.iter();
     sources
         .flat_map(|source| source.attempts(&question))
@@ -109,22 +104,16 @@ pub fn attempts(open: &OpenColumn, compared: &ComparedColumns) -> Vec<String> {
 /// dates, or stands at a steady distance. One that repeats a part alone may repeat a
 /// part of a version.
 pub fn are_dates(open: &OpenColumn, compared: &ComparedColumns) -> bool {
-    let question = Question {
-        compared,
-        number: open.in_question.number,
-        cells: &open.cells,
-        open_forms: &[],
-    };
+    let question = open.question(compared, &[]);
     let conclusions = open.sources.iter();
     let mut conclusions = conclusions.flat_map(|source| source.conclude(&question));
     conclusions.any(|conclusion| {
         let Conclusion::Premise(held) = conclusion else {
             return false;
         };
-        let whole = |part: &DatePart| *part == DatePart::Date;
-        match &held.premise {
+        match held.premise {
             Premise::DaysAfter { .. } => true,
-            Premise::Same { part, .. } => whole(part),
+            Premise::Same { part, .. } => part == DatePart::Date,
             _ => false,
         }
     })
@@ -132,12 +121,7 @@ pub fn are_dates(open: &OpenColumn, compared: &ComparedColumns) -> bool {
 
 /// What speaks against the times of day of a column.
 pub fn clock_doubt(open: &OpenColumn, compared: &ComparedColumns) -> Option<ClockDoubt> {
-    let question = Question {
-        compared,
-        number: open.in_question.number,
-        cells: &open.cells,
-        open_forms: &[],
-    };
+    let question = open.question(compared, &[]);
     let mut sources = open.sources.iter();
     sources.find_map(|source| source.clock_doubt(&question))
 }
@@ -173,12 +157,7 @@ pub fn settle(
     compared: &ComparedColumns,
 ) -> Vec<Justification> {
     let open_forms = open_forms(reopened);
-    let question = Question {
-        compared,
-        number: open.in_question.number,
-        cells: &open.cells,
-        open_forms: &open_forms,
-    };
+    let question = open.question(compared, &open_forms);
     let mut justifications = Vec::new();
     let mut held = Vec::new();
     let mut groups = HashMap::new();

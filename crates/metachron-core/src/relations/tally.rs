@@ -11,10 +11,11 @@ use super::half_clocks::HalfClocks;
 use super::observed::Observed;
 use super::repeated_parts::RepeatedParts;
 use super::silent_groups::SilentGroups;
-use super::source::EvidenceSource;
+use super::source::{EvidenceSource, Question};
 use super::time_between::TimeBetween;
 use super::time_order::RowOrder;
 use crate::decide::OwnReading;
+use crate::form::Form;
 
 /// How the open columns of a table, or of a part of one, go with the others.
 #[derive(Debug)]
@@ -159,6 +160,20 @@ impl OpenColumn {
             in_question,
             cells: FormCells::default(),
             sources,
+        }
+    }
+
+    /// What is asked of its sources, where these forms are open.
+    pub(super) fn question<'q>(
+        &'q self,
+        compared: &'q ComparedColumns,
+        open_forms: &'q [(usize, Vec<Form>)],
+    ) -> Question<'q> {
+        Question {
+            compared,
+            number: self.in_question.number,
+            cells: &self.cells,
+            open_forms,
         }
     }
 
