@@ -75,6 +75,7 @@ fn tallied(rows: &[Vec<String>], ruled: &[(String, ColumnRuling)]) -> (ComparedC
             })
             .collect(),
         own_hypotheses: Vec::new(),
+        tentative: Vec::new(),
         pairs: Vec::new(),
     };
     let decider = |(name, _): &(String, ColumnRuling)| Decider::new(&rulings, name);

@@ -49,6 +49,9 @@ impl RelatePass {
             let is_it = |decider: &RowDecider| columns[decider.index] == column.name;
             if let Some(number) = deciders.iter().position(is_it) {
                 compared.own_hypotheses[number] = column.reopened.own_hypotheses.clone();
+                if column.is_tentative {
+                    compared.tentative.push(number);
+                }
                 compared.in_question.push(InQuestion {
                     number,
                     is_open: column.is_open,

@@ -15,6 +15,9 @@ pub struct ComparedColumns {
     /// cells settled, where the form is read as open all the same. Columns and
     /// forms that are not named have none.
     pub own_hypotheses: Vec<Vec<Option<Hypothesis>>>,
+    /// The numbers of temporal columns that may hold numbers, and no dates: they say
+    /// nothing about others.
+    pub tentative: Vec<usize>,
     /// Pairs of columns that may part the orders together.
     pub pairs: Vec<(usize, usize)>,
 }

@@ -35,8 +35,11 @@ impl Observed<'_> {
     }
 
     /// The stamp of a temporal cell, where it has one by itself or its column's
-    /// own cells settled which.
+    /// own cells settled which; none of another column that may hold numbers.
     pub fn settled_stamp(&self, number: usize) -> Option<Stamp> {
+        if number != self.number && self.compared.tentative.contains(&number) {
+            return None;
+        }
         match &self.own_readings[number] {
             OwnReading::Nothing(_) => None,
             OwnReading::One { stamp, .. } => Some(*stamp),

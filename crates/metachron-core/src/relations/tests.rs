@@ -23,6 +23,7 @@ fn compared(pairs: &[(usize, usize)]) -> ComparedColumns {
     ComparedColumns {
         columns: ["due", "out", "site"].map(str::to_owned).to_vec(),
         temporal: vec![0, 1],
+        tentative: Vec::new(),
         in_question: vec![InQuestion {
             number: 0,
             is_open: true,

@@ -481,3 +481,28 @@ fn another_column_says_that_doubtful_cells_are_dates() {
         }
     }
 }
+
+/// Cells that may be numbers say nothing about the dates of other columns.
+#[test]
+fn doubtful_cells_are_no_witness() {
+    use jiff::civil::{Date, date};
+    let days = |count: i64| {
+        (0..count).map(|number| date(2024, 1, 1) + jiff::Span::new().days(number * 7919 % 366))
+    };
+    let early = days(3000).filter(|day: &Date| day.day() <= 12).take(600);
+    let early: Vec<(usize, Date)> = early.enumerate().collect();
+    // Lots with numbers that would be dates up to 300 days before the others.
+    let settled = |pattern: &str| {
+        let row = |(number, day): &(usize, Date)| {
+            let lot = *day - jiff::Span::new().days(*number as i64 * 37 % 300);
+            format!("{},{}", day.strftime("%d/%m/%Y"), lot.strftime(pattern))
+        };
+        let rows: Vec<String> = early.iter().map(row).collect();
+        let folder = Folder::with("in.csv", format!("due,lot\n{}\n", rows.join("\n")));
+        let survey = folder.run(&["survey", "in.csv", "--json"]).json();
+        survey["columns"][0]["cells"]["settled"].as_u64().unwrap()
+    };
+    assert_eq!(settled("%y.%m.%d"), 0);
+    // Dates are witnesses.
+    assert!(settled("%Y-%m-%d") > 100);
+}
