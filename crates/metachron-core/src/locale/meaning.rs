@@ -92,6 +92,9 @@ pub struct HourSpan {
     pub before: u8,
 }
 
+/// No afternoon begins later; what does is an evening or a night.
+const LATEST_AFTERNOON: u8 = 14;
+
 impl HourSpan {
     /// Midnight to noon.
     pub const AM: HourSpan = HourSpan {
@@ -110,9 +113,9 @@ impl HourSpan {
     };
 
     /// The hour of the day, 0–23, that `hour` on the twelve-hour clock (0–12)
-    /// is in this span: in the half of the day that holds the whole span, as
+    /// is in this span; in a morning or an afternoon, any hour but the twelfth, as
     /// people write one in the morning whenever morning begins. `None` where it is
-    /// in neither half of it.
+    /// in neither half of it: twelve and one at night may be of either day.
     ///
     /// ```
     /// use metachron_core::locale::HourSpan;
@@ -121,13 +124,18 @@ impl HourSpan {
     /// assert_eq!(HourSpan::AM.hour(12), Some(0));
     /// let morning = HourSpan { from: 6, before: 12 };
     /// assert_eq!((morning.hour(8), morning.hour(1)), (Some(8), Some(1)));
+    /// let evening = HourSpan { from: 20, before: 24 };
+    /// assert_eq!((evening.hour(9), evening.hour(1), evening.hour(12)), (Some(21), None, None));
     /// let night = HourSpan { from: 21, before: 6 };
     /// assert_eq!((night.hour(11), night.hour(2), night.hour(8)), (Some(23), Some(2), None));
     /// ```
     #[inline]
     pub fn hour(self, hour: u8) -> Option<u8> {
         let early = hour % 12;
-        let span = self.half().unwrap_or(self);
+        let half = self
+            .half()
+            .filter(|_| early != 0 && self.from <= LATEST_AFTERNOON);
+        let span = half.unwrap_or(self);
         match (span.holds(early), span.holds(early + 12)) {
             (true, false) => Some(early),
             (false, true) => Some(early + 12),
@@ -145,8 +153,9 @@ impl HourSpan {
     }
 
     /// The wider of the two, where it holds all of the other: Chinese writes
-    /// 下午 for all hours behind noon, and for those before evening. The half of
-    /// the day where both are in one: no hour is told apart by them.
+    /// 下午 for all hours behind noon, and for those before evening. All hours of
+    /// both and between where they are in one half of the day: no hour is told apart
+    /// by them.
     fn or(self, other: HourSpan) -> HourSpan {
         let holds = |one: HourSpan, other: HourSpan| {
             one != HourSpan::DIFFERS && (0..24).all(|hour| one.holds(hour) || !other.holds(hour))
@@ -157,7 +166,10 @@ impl HourSpan {
             other
         } else {
             match (self.half(), other.half()) {
-                (Some(half), Some(other)) if half == other => half,
+                (Some(half), Some(others)) if half == others => HourSpan {
+                    from: self.from.min(other.from),
+                    before: self.before.max(other.before),
+                },
                 _ => HourSpan::DIFFERS,
             }
         }

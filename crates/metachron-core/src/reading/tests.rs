@@ -461,7 +461,13 @@ fn halves_of_the_day_in_two_letters_stand_behind_minutes() {
     ] {
         assert_eq!(usual(text), [time], "{text}");
     }
-    for text in ["5 CH", "5 م", "14:08 CH"] {
+    // Neither twelve nor one at night is behind noon.
+    let at_night = [
+        "12:30 de la noche",
+        "1:30 de la noche",
+        "12:10 in the evening",
+    ];
+    for text in at_night.into_iter().chain(["5 CH", "5 م", "14:08 CH"]) {
         assert_eq!(usual(text), Vec::<String>::new(), "{text}");
     }
 }
