@@ -53,6 +53,11 @@ impl<K: CacheKey, V: Copy> Cache<K, V> {
         Some(made)
     }
 
+    /// Forgets all keys.
+    fn forget(&mut self) {
+        self.slots.fill([None; 2]);
+    }
+
     /// Gives up on keys that do not repeat themselves.
     fn try_out(&mut self, is_found: bool) {
         self.sought += 1;
@@ -74,6 +79,53 @@ impl<K: CacheKey, V: Copy> Cache<K, V> {
         let slot = key.slot(self.slots.len());
         let [first, second] = &mut self.slots[slot];
         *second = first.replace((key, made));
+    }
+}
+
+/// What was made of earlier keys, where it is too large to be copied.
+#[derive(Clone, Debug)]
+pub(crate) struct Memo<K, V> {
+    numbers: Cache<K, u32>,
+    made: Vec<V>,
+    most_slots: usize,
+}
+
+impl<K: CacheKey, V> Memo<K, V> {
+    /// A memo of at most twice `most_slots` keys, in about so many bytes.
+    pub(crate) fn new(most_slots: usize, bytes: usize) -> Memo<K, V> {
+        // A half of them is for the keys, and a half for what was made.
+        let most_slots = most_slots.min(bytes / 2 / (2 * size_of::<V>()));
+        Memo {
+            numbers: Cache::new(most_slots, bytes / 2),
+            made: Vec::new(),
+            most_slots,
+        }
+    }
+
+    /// The number of what was made of an equal key, for [`Memo::at`].
+    #[inline]
+    pub(crate) fn find(&mut self, key: &K) -> Option<usize> {
+        self.numbers.get(key).map(|number| *number as usize)
+    }
+
+    /// Remembers what was made of a key, if there is one, and forgets all others if
+    /// they have become too many; gives its number, which holds until the next is put.
+    pub(crate) fn put(&mut self, key: Option<K>, made: V) -> usize {
+        if self.made.len() > 2 * self.most_slots {
+            self.made.clear();
+            self.numbers.forget();
+        }
+        let number = self.made.len();
+        self.made.push(made);
+        if let Some(key) = key {
+            self.numbers.put(key, number as u32);
+        }
+        number
+    }
+
+    /// What has this number.
+    pub(crate) fn at(&self, number: usize) -> &V {
+        &self.made[number]
     }
 }
 

@@ -2,6 +2,7 @@
 
 use super::decision::GroupReason;
 use super::instants::InstantResolver;
+use super::own_reading::SeveralReadings;
 use crate::form::{Hypothesis, Order, RowYear};
 use crate::rulings::{ColumnRuling, DatePart, GroupRuling};
 use crate::stamp::Stamp;
@@ -140,11 +141,12 @@ impl Rules {
             || self.otherwise.is_some()
     }
 
-    /// Which of the readings, which rest on these, is left where nothing else
-    /// chooses: none where the order has two, because it was twice.
-    fn otherwise(&self, hypotheses: &[Option<Hypothesis>]) -> Option<usize> {
+    /// Which of the readings is left where nothing else chooses: none where the
+    /// order has two, because it was twice.
+    fn otherwise(&self, several: &SeveralReadings) -> Option<usize> {
         let ruled = Some(Hypothesis::Order(self.otherwise?));
-        let mut left = (0..hypotheses.len()).filter(|&index| hypotheses[index] == ruled);
+        let hypotheses = several.hypotheses.iter().enumerate();
+        let mut left = hypotheses.filter_map(|(index, own)| (*own == ruled).then_some(index));
         left.next().filter(|_| left.next().is_none())
     }
 
@@ -180,12 +182,11 @@ impl Rules {
     /// neighbours, or where those say nothing, by the ruling's last resort.
     pub(super) fn chosen(
         &self,
-        readings: &[Stamp],
-        hypotheses: &[Option<Hypothesis>],
+        several: &SeveralReadings,
         context: &RowContext<'_>,
     ) -> Option<usize> {
         let fits = |index: &usize| {
-            let stamp = readings[*index];
+            let stamp = several.stamps[*index];
             let early = context
                 .not_before
                 .is_some_and(|other| is_before(stamp, other));
@@ -194,16 +195,16 @@ impl Rules {
                 .is_some_and(|other| is_before(other, stamp));
             !early && !late && self.repeats(stamp, context) && self.is_near(stamp, context)
         };
-        let left: Vec<usize> = (0..readings.len()).filter(fits).collect();
+        let mut left = (0..several.stamps.len()).filter(fits);
         if let Some(by_neighbours) = context.by_neighbours.map(usize::from) {
             // What the place says and what the row says must agree.
-            return left.contains(&by_neighbours).then_some(by_neighbours);
+            return left.find(|index| *index == by_neighbours);
         }
-        match left[..] {
+        match (left.next(), left.next()) {
             // The row contradicts every reading: nothing else may choose one.
-            [] => None,
-            [only] if self.is_said(context) => Some(only),
-            _ => self.otherwise(hypotheses),
+            (None, _) => None,
+            (only, None) if self.is_said(context) => only,
+            _ => self.otherwise(several),
         }
     }
 
@@ -269,6 +270,13 @@ pub enum Whole {
 /// Between an instant and a local time, whose zone is not known, there may be
 /// 18 hours; so much must be between them.
 pub fn is_before(one: Stamp, other: Stamp) -> bool {
+    // Nearly all are of one kind, and compared for every row.
+    match (one, other) {
+        (Stamp::Date(one), Stamp::Date(other)) => return one < other,
+        (Stamp::DateTime(one), Stamp::DateTime(other)) => return one < other,
+        (Stamp::Instant(one), Stamp::Instant(other)) => return one < other,
+        _ => {}
+    }
     let is_instant = |stamp| matches!(stamp, Stamp::Instant(_));
     let is_local = |stamp| matches!(stamp, Stamp::DateTime(_));
     if is_instant(one) && is_local(other) || is_local(one) && is_instant(other) {

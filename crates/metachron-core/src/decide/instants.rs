@@ -2,7 +2,7 @@
 
 use super::Verdict;
 use super::decision::{Alternative, Decision, Reason};
-use super::{OwnReading, RowContext};
+use super::{OwnReading, RowContext, SeveralReadings};
 use crate::rulings::ReadRuling;
 use crate::stamp::Stamp;
 use crate::zone::{Local, OffsetSpans, SaidZones, WhichInstant, Zone, Zones};
@@ -144,20 +144,16 @@ impl InstantResolver {
                     stamp: Stamp::Instant(at),
                     decisive,
                 },
-                ResolvedInstant::Fold(both) => OwnReading::Several {
+                ResolvedInstant::Fold(both) => OwnReading::Several(Arc::new(SeveralReadings {
                     form: None,
                     stamps: both.map(Stamp::Instant).to_vec(),
                     hypotheses: vec![None; 2],
-                },
+                })),
                 _ => OwnReading::Nothing(Verdict::Open),
             },
-            OwnReading::Several {
-                form,
-                stamps,
-                hypotheses,
-            } => {
+            OwnReading::Several(several) => {
                 let (mut instants, mut of_each) = (Vec::new(), Vec::new());
-                for (stamp, hypothesis) in stamps.into_iter().zip(hypotheses) {
+                for (stamp, hypothesis) in several.iter() {
                     let Stamp::DateTime(at) = stamp else {
                         instants.push(stamp);
                         of_each.push(hypothesis);
@@ -172,11 +168,11 @@ impl InstantResolver {
                     of_each.extend(found.iter().map(|_| hypothesis));
                     instants.extend(found.into_iter().map(Stamp::Instant));
                 }
-                OwnReading::Several {
-                    form,
+                OwnReading::Several(Arc::new(SeveralReadings {
+                    form: several.form,
                     stamps: instants,
                     hypotheses: of_each,
-                }
+                }))
             }
             other => other,
         }

@@ -43,10 +43,10 @@ pub use judgement::Verdict;
 pub(crate) use judgement::{Judgement, OpenReason, UnreadableReason};
 pub(crate) use kinds::{KindMismatch, to_kind};
 pub(crate) use neighbours::NeighbourResolver;
-pub use own_reading::OwnReading;
+pub use own_reading::{OwnReading, SeveralReadings};
 pub(crate) use plan::{Basis, Choice, ShapePlan};
 
-use crate::cache::Cache;
+use crate::cache::{Cache, Memo};
 use crate::cell::Cell;
 use crate::evidence::is_marker;
 use crate::form::{Form, Order, RowYear};
@@ -86,6 +86,10 @@ pub struct Decider {
 /// At most twice so many cells are remembered of a column: the days of a year
 /// and a half.
 const MOST_SLOTS: usize = 256;
+
+/// The same of what cells are by themselves, where the rest of the table is asked
+/// too: the days of twenty years, in two orders.
+const MOST_READINGS: usize = 8192;
 
 /// Texts of up to this many bytes are remembered.
 const LONGEST: usize = 30;
@@ -133,6 +137,27 @@ struct Group {
     ruling: ColumnRuling,
     plans: Plans,
     cache: Cache<Key, Known>,
+    /// What cells are by themselves.
+    readings: Memo<Key, OwnReading>,
+}
+
+impl Group {
+    /// One for rows with these orders, which remembers no more cells than fit into so
+    /// many bytes.
+    fn new(
+        ruling: ColumnRuling,
+        orders: Vec<Option<Order>>,
+        zones: &Arc<Zones>,
+        memory: usize,
+    ) -> Group {
+        Group {
+            orders,
+            ruling,
+            plans: Plans::with_zones(zones),
+            cache: Cache::new(MOST_SLOTS, memory),
+            readings: Memo::new(MOST_READINGS, memory),
+        }
+    }
 }
 
 impl Decider {
@@ -169,16 +194,16 @@ impl Decider {
             renderer: ruling.write.renderer(ruling.kind)?,
             blanks: rulings.blanks(Some(ruling)),
             lexer: Lexer::new(ruling.read.names(), Words::Keep),
-            groups: vec![Group {
-                ruling: if orders.is_empty() {
+            groups: vec![Group::new(
+                if orders.is_empty() {
                     ruling.clone()
                 } else {
                     ruling.within(&orders)
                 },
-                orders: orders.clone(),
-                plans: Plans::with_zones(&zones),
-                cache: Cache::new(MOST_SLOTS, usize::MAX),
-            }],
+                orders.clone(),
+                &zones,
+                usize::MAX,
+            )],
             ruling: ruling.clone(),
             rules,
             instants,
@@ -196,6 +221,7 @@ impl Decider {
     pub fn with_memory(mut self, bytes: usize) -> Decider {
         self.memory = bytes;
         self.groups[0].cache = Cache::new(MOST_SLOTS, bytes);
+        self.groups[0].readings = Memo::new(MOST_READINGS, bytes);
         self
     }
 
@@ -249,10 +275,7 @@ impl Decider {
         raw: Cell<'_>,
         text: &mut Vec<u8>,
     ) -> (Verdict, OutCell) {
-        let key = match raw {
-            Cell::Text(text) | Cell::Number(text) => Key::of(text.as_bytes()),
-            Cell::Boolean(_) | Cell::Stamp(_) | Cell::Error(_) => None,
-        };
+        let key = Key::of_cell(raw);
         if let Some(key) = &key
             && let Some(known) = self.groups[group].cache.get(key)
         {
@@ -325,20 +348,24 @@ impl Decider {
         raw: impl Into<Cell<'c>>,
         context: &RowContext<'_>,
     ) -> (Verdict, Option<Stamp>) {
-        let raw = raw.into();
-        if !self.rules.choose() {
-            let group = self.group(context);
-            return self.by_itself(group, raw, context);
-        }
-        match self.own_reading(raw, context) {
-            OwnReading::Several {
-                stamps, hypotheses, ..
-            } => match self.rules.chosen(&stamps, &hypotheses, context) {
-                Some(chosen) => (Verdict::Settled, Some(stamps[chosen])),
+        let own_reading = self.own_reading(raw, context);
+        self.choose(&own_reading, context)
+    }
+
+    /// The same of a cell that is `own_reading` by itself.
+    pub fn choose(
+        &self,
+        own_reading: &OwnReading,
+        context: &RowContext<'_>,
+    ) -> (Verdict, Option<Stamp>) {
+        match own_reading {
+            OwnReading::Several(_) if !self.rules.choose() => (Verdict::Open, None),
+            OwnReading::Several(several) => match self.rules.chosen(several, context) {
+                Some(chosen) => (Verdict::Settled, Some(several.stamps[chosen])),
                 None => (Verdict::Open, None),
             },
-            OwnReading::One { verdict, stamp, .. } => (verdict, Some(stamp)),
-            OwnReading::Nothing(verdict) => (verdict, None),
+            OwnReading::One { verdict, stamp, .. } => (*verdict, Some(*stamp)),
+            OwnReading::Nothing(verdict) => (*verdict, None),
         }
     }
 
@@ -350,11 +377,32 @@ impl Decider {
         context: &RowContext<'_>,
     ) -> OwnReading {
         let raw = raw.into();
+        let group = self.group(context);
+        let row_year = self.rules.row_year(context);
+        let is_by_row = (self.instants.as_ref()).is_some_and(InstantResolver::is_by_row);
+        let key = Key::of_cell(raw).filter(|_| row_year == RowYear::default() && !is_by_row);
+        let readings = &mut self.groups[group].readings;
+        if let Some(known) = key.and_then(|key| readings.find(&key)) {
+            return readings.at(known).clone();
+        }
+        let own_reading = self.own_reading_in(group, raw, row_year, context);
+        if key.is_some() {
+            let readings = &mut self.groups[group].readings;
+            readings.put(key, own_reading.clone());
+        }
+        own_reading
+    }
+
+    fn own_reading_in(
+        &mut self,
+        group: usize,
+        raw: Cell<'_>,
+        row_year: RowYear,
+        context: &RowContext<'_>,
+    ) -> OwnReading {
         if self.blanks.find(raw.text(&mut self.scratch)).is_some() {
             return OwnReading::Nothing(Verdict::Blank);
         }
-        let group = self.group(context);
-        let row_year = self.rules.row_year(context);
         let Ok(cell) = self.lexer.lex_cell(raw) else {
             return OwnReading::Nothing(Verdict::Unreadable);
         };
@@ -378,12 +426,12 @@ impl Decider {
             .iter()
             .position(|known| known.orders == self.orders);
         known.unwrap_or_else(|| {
-            self.groups.push(Group {
-                orders: self.orders.clone(),
-                ruling: self.ruling.within(&self.orders),
-                plans: Plans::with_zones(&self.groups[0].plans.zones),
-                cache: Cache::new(MOST_SLOTS, self.memory),
-            });
+            self.groups.push(Group::new(
+                self.ruling.within(&self.orders),
+                self.orders.clone(),
+                &self.groups[0].plans.zones,
+                self.memory,
+            ));
             self.groups.len() - 1
         })
     }
@@ -452,11 +500,9 @@ impl Decider {
         // A reviewer has to write instants, and so is shown them.
         if decision.code() == ReasonCode::Order
             && self.instants.is_some()
-            && let OwnReading::Several {
-                stamps, hypotheses, ..
-            } = self.own_reading(raw, context)
+            && let OwnReading::Several(several) = self.own_reading(raw, context)
         {
-            let instants = stamps.into_iter().zip(hypotheses);
+            let instants = several.iter();
             decision.alternatives = instants
                 .map(|(stamp, order)| match order {
                     Some(hypothesis) => Alternative::AsHypothesis(stamp, hypothesis),

@@ -1,8 +1,10 @@
 //! Open cells between their neighbours in time.
 
 use super::context::is_before;
+use super::own_reading::SeveralReadings;
 use crate::rulings::TimeOrder;
 use crate::stamp::Stamp;
+use std::sync::Arc;
 
 /// More open cells than this between two known ones are not waited for: they
 /// are held in memory, and hardly ever placed.
@@ -16,18 +18,18 @@ const LONGEST_RUN: usize = 1 << 16;
 /// them fits nowhere, or those that are placed are out of order themselves,
 /// something is wrong with a neighbour, and all of them stay open.
 #[derive(Debug)]
-pub struct NeighbourResolver<T> {
+pub struct NeighbourResolver {
     order: TimeOrder,
     before: Option<Stamp>,
-    run: Vec<(Vec<Stamp>, T)>,
+    run: Vec<Arc<SeveralReadings>>,
     /// The run was too long to be kept; what follows up to the next known
     /// cell belongs to it.
     is_overlong: bool,
 }
 
-impl<T> NeighbourResolver<T> {
+impl NeighbourResolver {
     /// For rows that stand in this order.
-    pub fn new(order: TimeOrder) -> NeighbourResolver<T> {
+    pub fn new(order: TimeOrder) -> NeighbourResolver {
         NeighbourResolver {
             order,
             before: None,
@@ -43,20 +45,24 @@ impl<T> NeighbourResolver<T> {
 
     /// Takes a cell that is known, and hands every open cell before it to
     /// `placed`, in order, with the index of the reading that fits.
-    pub fn known(&mut self, stamp: Stamp, by_neighbours: impl FnMut(T, Option<usize>)) {
+    pub fn known(
+        &mut self,
+        stamp: Stamp,
+        by_neighbours: impl FnMut(&SeveralReadings, Option<usize>),
+    ) {
         self.end_run(Some(stamp), by_neighbours);
         self.before = Some(stamp);
         self.is_overlong = false;
     }
 
     /// Takes an open cell with these readings.
-    pub fn several(&mut self, readings: Vec<Stamp>, cell: T) {
-        self.run.push((readings, cell));
+    pub fn several(&mut self, cell: Arc<SeveralReadings>) {
+        self.run.push(cell);
     }
 
     /// Hands over the cells of a run that has become too long to wait for its
     /// end; to be called now and then.
-    pub fn shed(&mut self, by_neighbours: impl FnMut(T, Option<usize>)) {
+    pub fn shed(&mut self, by_neighbours: impl FnMut(&SeveralReadings, Option<usize>)) {
         if self.run.len() > LONGEST_RUN {
             self.is_overlong = true;
             self.end_run(None, by_neighbours);
@@ -64,11 +70,15 @@ impl<T> NeighbourResolver<T> {
     }
 
     /// Hands over the open cells behind the last known one.
-    pub fn finish(mut self, by_neighbours: impl FnMut(T, Option<usize>)) {
+    pub fn finish(mut self, by_neighbours: impl FnMut(&SeveralReadings, Option<usize>)) {
         self.end_run(None, by_neighbours);
     }
 
-    fn end_run(&mut self, after: Option<Stamp>, mut by_neighbours: impl FnMut(T, Option<usize>)) {
+    fn end_run(
+        &mut self,
+        after: Option<Stamp>,
+        mut by_neighbours: impl FnMut(&SeveralReadings, Option<usize>),
+    ) {
         // The first cells have a neighbour on one side only, and so have the
         // last: one bound may do.
         let (from, to) = match self.order {
@@ -83,8 +93,8 @@ impl<T> NeighbourResolver<T> {
         let choices = (in_order && !self.is_overlong).then(|| self.choices(from, to));
         let choices = choices.flatten();
         let choices = choices.unwrap_or_else(|| vec![None; self.run.len()]);
-        for ((_, cell), choice) in self.run.drain(..).zip(choices) {
-            by_neighbours(cell, choice);
+        for (cell, choice) in self.run.drain(..).zip(choices) {
+            by_neighbours(&cell, choice);
         }
     }
 
@@ -95,7 +105,7 @@ impl<T> NeighbourResolver<T> {
     /// and those behind it behind: to know that, the least that the cells before
     /// can come to and the most that those behind can are enough.
     fn choices(&self, from: Option<Stamp>, to: Option<Stamp>) -> Option<Vec<Option<usize>>> {
-        let cells = || self.run.iter().map(|(readings, _)| readings.as_slice());
+        let cells = || self.run.iter().map(|cell| cell.stamps.as_slice());
         let is_behind = |one, other| is_before(other, one);
         let (least, most) = match self.order {
             TimeOrder::Ascending => (
@@ -157,6 +167,14 @@ mod tests {
     use jiff::civil::date;
     use proptest::prelude::*;
 
+    fn open(stamps: [Stamp; 2]) -> Arc<SeveralReadings> {
+        Arc::new(SeveralReadings {
+            form: Some(0),
+            stamps: stamps.to_vec(),
+            hypotheses: vec![None; 2],
+        })
+    }
+
     proptest! {
         /// Whatever rows a logger has around the change of its clocks, each is
         /// placed where it belongs, or not at all.
@@ -182,18 +200,19 @@ mod tests {
                 rows.reverse();
             }
             let mut resolver = NeighbourResolver::new(order);
-            let mut by_neighbours = Vec::new();
+            let (mut truths, mut choices) = (Vec::new(), Vec::new());
             for &row in &rows {
                 match zone.local(zone.offset_at(row).to_datetime(row)) {
                     Local::Fold(both) => {
                         let truth = both.iter().position(|at| *at == row);
-                        resolver.several(both.map(Stamp::Instant).to_vec(), truth);
+                        truths.push(truth);
+                        resolver.several(open(both.map(Stamp::Instant)));
                     }
-                    _ => resolver.known(Stamp::Instant(row), |truth, choice| by_neighbours.push((truth, choice))),
+                    _ => resolver.known(Stamp::Instant(row), |_, choice| choices.push(choice)),
                 }
             }
-            resolver.finish(|truth, choice| by_neighbours.push((truth, choice)));
-            for (truth, choice) in by_neighbours {
+            resolver.finish(|_, choice| choices.push(choice));
+            for (truth, choice) in truths.into_iter().zip(choices) {
                 prop_assert!(choice.is_none() || choice == truth);
             }
         }
@@ -205,8 +224,8 @@ mod tests {
         let mut placed = Vec::new();
         let mut resolver = NeighbourResolver::new(TimeOrder::Ascending);
         resolver.known(day(3, 28), |_, _| {});
-        resolver.several(vec![day(4, 5), day(5, 4)], "05/04/2024");
-        resolver.known(day(4, 13), |cell, reading| placed.push((cell, reading)));
-        assert_eq!(placed, [("05/04/2024", Some(0))]);
+        resolver.several(open([day(4, 5), day(5, 4)]));
+        resolver.known(day(4, 13), |_, reading| placed.push(reading));
+        assert_eq!(placed, [Some(0)]);
     }
 }

@@ -5,6 +5,7 @@ use crate::form::{Hypothesis, RowYear};
 use crate::lex::Lexed;
 use crate::reading::Stamps;
 use crate::stamp::Stamp;
+use std::sync::Arc;
 
 /// What a cell is, by its own text and its group.
 #[derive(Clone, Debug, PartialEq)]
@@ -21,15 +22,34 @@ pub enum OwnReading {
         /// number in the ruling, and the one hypothesis that can read it.
         decisive: Option<(usize, Hypothesis)>,
     },
-    /// Its form is open, or it was twice in its zone.
-    Several {
-        /// The form's number in the ruling, where it is open.
-        form: Option<usize>,
-        /// Its different readings.
-        stamps: Vec<Stamp>,
-        /// What each rests on.
-        hypotheses: Vec<Option<Hypothesis>>,
-    },
+    /// Its form is open, or it was twice in its zone. Shared, since whole tables of
+    /// such cells are held.
+    Several(Arc<SeveralReadings>),
+}
+
+/// The readings of a cell that has more than one.
+#[derive(Clone, Debug, PartialEq)]
+pub struct SeveralReadings {
+    /// The form's number in the ruling, where it is open.
+    pub form: Option<usize>,
+    /// Its different readings.
+    pub stamps: Vec<Stamp>,
+    /// What each rests on.
+    pub hypotheses: Vec<Option<Hypothesis>>,
+}
+
+impl SeveralReadings {
+    /// The readings with what each rests on.
+    pub fn iter(&self) -> impl Iterator<Item = (Stamp, Option<Hypothesis>)> + '_ {
+        let stamps = self.stamps.iter().copied();
+        stamps.zip(self.hypotheses.iter().copied())
+    }
+
+    /// The reading that rests on `hypothesis`.
+    pub fn by(&self, hypothesis: Hypothesis) -> Option<Stamp> {
+        let mut readings = self.iter();
+        readings.find_map(|(stamp, own)| (own == Some(hypothesis)).then_some(stamp))
+    }
 }
 
 pub(super) fn own_reading(
@@ -84,11 +104,11 @@ pub(super) fn own_reading(
                     hypotheses.push(candidates[index].form.hypothesis());
                 }
             }
-            OwnReading::Several {
+            OwnReading::Several(Arc::new(SeveralReadings {
                 form: Some(form),
                 stamps: different,
                 hypotheses,
-            }
+            }))
         }
         _ => OwnReading::Nothing(judgement.verdict()),
     }

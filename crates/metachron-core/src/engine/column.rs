@@ -9,6 +9,9 @@ use crate::rulings::{FILE, Rulings};
 use crate::stamp::Stamp;
 use std::sync::Arc;
 
+/// What all deciders of a thread may take to remember cells, in bytes.
+const MEMORY: usize = 4 << 20;
+
 /// Decides on the cells of one column, each given the whole row that it
 /// stands in.
 #[derive(Clone, Debug)]
@@ -48,7 +51,7 @@ impl Request {
     pub(super) fn deciders(&self, rulings: &Rulings) -> Result<Vec<RowDecider>, EngineError> {
         let mut deciders = Vec::with_capacity(rulings.column.len());
         for &index in &self.asked {
-            if let Some(decider) = Decider::new(rulings, &self.columns[index])? {
+            if let Some(decider) = decider_of(rulings, &self.columns[index])? {
                 deciders.push(self.decider(index, decider, rulings)?);
             }
         }
@@ -82,7 +85,7 @@ impl Request {
             // The other column may be ruled without being asked for.
             let given = self.rulings.as_ref().unwrap_or(rulings);
             let is_asked = rulings.column.contains_key(column);
-            let decider = Decider::new(if is_asked { rulings } else { given }, column)?;
+            let decider = decider_of(if is_asked { rulings } else { given }, column)?;
             Ok(decider.map(|decider| Other { index, decider }))
         };
         Ok(RowDecider {
@@ -100,6 +103,13 @@ impl Request {
             decider,
         })
     }
+}
+
+/// The decider of a column, with its share of the memory for cells.
+fn decider_of(rulings: &Rulings, column: &str) -> Result<Option<Decider>, EngineError> {
+    let memory = MEMORY / rulings.column.len().max(1);
+    let decider = Decider::new(rulings, column)?;
+    Ok(decider.map(|decider| decider.with_memory(memory)))
 }
 
 impl RowDecider {
@@ -165,7 +175,7 @@ impl RowDecider {
         };
         let cell = row.cell(self.index, scratch);
         if let Some(choices) = &self.neighbours
-            && let OwnReading::Several { .. } = self.decider.own_reading(cell, &context)
+            && let OwnReading::Several(_) = self.decider.own_reading(cell, &context)
         {
             context.by_neighbours = choices.choice(self.next);
             self.next += 1;

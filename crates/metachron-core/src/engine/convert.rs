@@ -14,9 +14,6 @@ use crate::row::Schema;
 use crate::rulings::Rulings;
 use std::sync::Arc;
 
-/// What all deciders of a thread may take to remember cells, in bytes.
-const MEMORY: usize = 4 << 20;
-
 /// What a conversion does besides following the rulings.
 #[derive(Clone, Debug)]
 pub struct ConvertOptions {
@@ -94,11 +91,7 @@ impl Conversion {
             extras,
             answers,
         } = options;
-        let ruled = rulings.column.len().max(1);
-        let mut deciders = request.deciders(rulings)?;
-        for decider in &mut deciders {
-            decider.decider = decider.decider.clone().with_memory(MEMORY / ruled);
-        }
+        let deciders = request.deciders(rulings)?;
         let answers = Arc::new(answers);
         let deriver = (!derivations.is_nothing()).then(|| {
             Deriver::new(

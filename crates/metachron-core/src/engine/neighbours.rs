@@ -4,7 +4,7 @@
 use super::column::RowDecider;
 use super::neighbour_choices::NeighbourChoices;
 use super::rows::{BlockStart, Rows, each_row};
-use crate::decide::{NeighbourResolver, OwnReading};
+use crate::decide::{NeighbourResolver, OwnReading, SeveralReadings};
 use crate::rulings::TimeOrder;
 use crate::stamp::Stamp;
 use std::collections::HashMap;
@@ -21,13 +21,13 @@ pub(super) struct NeighbourPass {
 #[derive(Debug)]
 pub(super) enum NeighbourCell {
     Known(Stamp),
-    Several(Vec<Stamp>),
+    Several(Arc<SeveralReadings>),
 }
 
 /// What is known of the rows so far.
 #[derive(Debug)]
 pub(super) struct NeighbourWhole {
-    columns: Vec<(NeighbourResolver<()>, NeighbourChoices)>,
+    columns: Vec<(NeighbourResolver, NeighbourChoices)>,
     /// How many open cells were met of each column, decided or still waiting.
     met: Vec<usize>,
 }
@@ -71,7 +71,7 @@ impl NeighbourPass {
         let mut choices: HashMap<usize, Arc<NeighbourChoices>> = indexes
             .zip(whole.columns)
             .map(|(index, (resolver, mut choices))| {
-                resolver.finish(|(), choice| choices.push(choice));
+                resolver.finish(|_, choice| choices.push(choice));
                 (index, Arc::new(choices))
             })
             .collect();
@@ -93,12 +93,12 @@ impl NeighbourWhole {
             for mark in marks {
                 match mark {
                     NeighbourCell::Known(stamp) => {
-                        resolver.known(stamp, |(), choice| choices.push(choice))
+                        resolver.known(stamp, |_, choice| choices.push(choice))
                     }
-                    NeighbourCell::Several(stamps) => {
+                    NeighbourCell::Several(several) => {
                         self.met[column] += 1;
-                        resolver.several(stamps, ());
-                        resolver.shed(|(), choice| choices.push(choice));
+                        resolver.several(several);
+                        resolver.shed(|_, choice| choices.push(choice));
                     }
                 }
             }
@@ -125,9 +125,7 @@ impl NeighbourWorker {
                     });
                 match own_reading {
                     OwnReading::One { stamp, .. } => marks.push(NeighbourCell::Known(stamp)),
-                    OwnReading::Several { stamps, .. } => {
-                        marks.push(NeighbourCell::Several(stamps))
-                    }
+                    OwnReading::Several(several) => marks.push(NeighbourCell::Several(several)),
                     OwnReading::Nothing(_) => {}
                 }
             }

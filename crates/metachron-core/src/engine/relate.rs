@@ -6,10 +6,13 @@ use super::Request;
 use super::column::RowDecider;
 use super::rows::{Page, Row, Rows, is_row};
 use super::settled::QuestionedColumn;
-use crate::decide::OwnReading;
 use crate::forecast::TableFindings;
-use crate::relations::{self, ClockDoubt, ComparedColumns, InQuestion, Tally};
+use crate::lex::Key;
+use crate::relations::{
+    self, ClockDoubt, ComparedColumns, InQuestion, OpenColumn, Tally, TemporalColumn,
+};
 use crate::rulings::{FILE, Rulings};
+use crate::words;
 use std::collections::HashMap;
 
 /// The pass over all columns of the table, for those that are in question.
@@ -20,6 +23,8 @@ pub(super) struct RelatePass {
     /// The columns in question, in the order of the table.
     in_question: Vec<QuestionedColumn>,
     width: usize,
+    /// How many rows the table has.
+    rows: u64,
     /// So many rows are looked at of each block, if not all of them.
     rows_of_block: Option<u64>,
 }
@@ -55,18 +60,19 @@ impl RelatePass {
                 compared.in_question.push(InQuestion {
                     number,
                     is_open: column.is_open,
+                    is_mixed: column.is_mixed,
                     is_half_a_clock: column.is_half_a_clock,
                     may_be_lengths: column.may_be_lengths,
                 });
             }
         }
         compared.columns = columns;
-        let is_open = in_question.iter().any(|column| column.is_open);
         Ok(RelatePass {
-            rows_of_block: (!is_open && rows > ROWS_LOOKED_AT).then(|| {
+            rows_of_block: (rows > ROWS_LOOKED_AT).then(|| {
                 let blocks = rows.div_ceil(USUAL_ROWS_OF_BLOCK);
                 ROWS_LOOKED_AT.div_ceil(blocks).max(LEAST_ROWS_OF_BLOCK)
             }),
+            rows,
             compared,
             width: request.columns.len(),
             in_question,
@@ -84,32 +90,36 @@ impl RelatePass {
         !self.compared.pairs.is_empty()
     }
 
-    /// Makes it look at every row, where the few that it looked at contradict
-    /// what the columns' own cells settled; says whether it has to be made again
-    /// for that.
+    /// Makes it look at every row, where the few that it looked at say something
+    /// about a column; says whether it has to be made again for that.
     pub fn look_closer(&mut self, tally: &Tally, rulings: &Rulings) -> bool {
         if self.rows_of_block.is_none() {
             return false;
         }
         let mut found = self.in_question.iter().zip(&tally.columns);
-        let is_any = found.any(|(column, tallied)| {
-            let is_date = || relations::are_dates(tallied, &self.compared);
-            if column.is_tentative && is_date()
-                || relations::clock_doubt(tallied, &self.compared).is_some()
-            {
-                return true;
-            }
-            let reopened = &column.reopened.ruling;
-            let ruling = rulings.column.get(&column.name);
-            ruling.is_some_and(|ruling| {
-                let mut ruling = ruling.clone();
-                !relations::settle(&mut ruling, reopened, tallied, &self.compared).is_empty()
-            })
-        });
+        let is_any = found.any(|(column, tallied)| self.is_told(column, tallied, rulings));
         if is_any {
             self.rows_of_block = None;
         }
         is_any
+    }
+
+    /// Whether rows may prove something about an open column, or contradict what the
+    /// cells of another one settled.
+    fn is_told(&self, column: &QuestionedColumn, tallied: &OpenColumn, rulings: &Rulings) -> bool {
+        let compared = &self.compared;
+        let reopened = &column.reopened.ruling;
+        if column.is_open && relations::may_follow(tallied, reopened, compared)
+            || column.is_tentative && relations::are_dates(tallied, compared)
+            || relations::clock_doubt(tallied, compared).is_some()
+        {
+            return true;
+        }
+        let ruling = rulings.column.get(&column.name);
+        ruling.is_some_and(|ruling| {
+            let mut ruling = ruling.clone();
+            !relations::settle(&mut ruling, reopened, tallied, compared).is_empty()
+        })
     }
 
     pub fn start(&self) -> Tally {
@@ -122,7 +132,7 @@ impl RelatePass {
             deciders: self.deciders.clone(),
             texts: vec![String::new(); self.compared.columns.len()],
             ruled_out: Tally::new(&self.compared),
-            own_readings: Vec::new(),
+            temporal: TemporalColumn::all(&self.compared),
             wanted: Vec::new(),
             scratch: String::new(),
         }
@@ -152,6 +162,14 @@ impl RelatePass {
     /// column.
     pub fn settle(&self, tally: Tally, rulings: &mut Rulings) -> HashMap<String, TableFindings> {
         let mut found = HashMap::new();
+        let looked_at = (tally.rows < self.rows).then(|| {
+            format!(
+                "looked at {} of {}, the first of every block of the file: what does not \
+                 hold for them does not hold for all",
+                words::number(tally.rows),
+                words::count(self.rows, "row")
+            )
+        });
         for (column, tallied) in self.in_question.iter().zip(&tally.columns) {
             let QuestionedColumn {
                 name,
@@ -168,8 +186,9 @@ impl RelatePass {
             // Nobody asked about a column that its own cells settle, unless they may be
             // numbers.
             if *is_open || *is_tentative || !justifications.is_empty() {
+                let attempts = relations::attempts(tallied, &self.compared);
                 let findings = TableFindings {
-                    attempts: relations::attempts(tallied, &self.compared),
+                    attempts: looked_at.iter().cloned().chain(attempts).collect(),
                     justifications,
                     ..TableFindings::default()
                 };
@@ -189,7 +208,7 @@ pub(super) struct RelateWorker<'p> {
     texts: Vec<String>,
     /// The tally of the last block, for what it ruled out.
     ruled_out: Tally,
-    own_readings: Vec<OwnReading>,
+    temporal: Vec<TemporalColumn>,
     /// The columns whose texts matter.
     wanted: Vec<usize>,
     scratch: String,
@@ -227,21 +246,21 @@ impl RelateWorker<'_> {
             text.clear();
             text.push_str(row.cell(index, &mut self.scratch).text(&mut inner));
         }
-        self.own_readings.clear();
-        for decider in &mut self.deciders {
-            let own_reading =
-                decider.with_context(row, file, &mut self.scratch, |own, cell, context| {
-                    own.own_reading(cell, context)
-                });
-            self.own_readings.push(own_reading);
+        let compared = &self.pass.compared;
+        for (decider, column) in self.deciders.iter_mut().zip(&mut self.temporal) {
+            let stands_alone = decider.needs_no_context();
+            decider.with_context(row, file, &mut self.scratch, |own, cell, context| {
+                let key = Key::of_cell(cell).filter(|_| stands_alone);
+                column.go_to(compared, key, || own.own_reading(cell, context));
+            });
         }
-        tally.row(&self.pass.compared, &self.own_readings, &self.texts);
+        tally.row(compared, &self.temporal, &self.texts);
     }
 }
 
-/// Of a table whose columns their own cells settle, about so many rows are
-/// looked at, the first ones of every block. What contradicts the cells in more
-/// than a few rows is among them, and then all rows are looked at.
+/// About so many rows are looked at first, the first ones of every block. What holds
+/// for all rows holds for them, and what contradicts the cells of a column in more
+/// than a few rows is among them: then all rows are looked at.
 const ROWS_LOOKED_AT: u64 = 20_000;
 
 /// As many rows make a block of a usual table: they are not counted before.

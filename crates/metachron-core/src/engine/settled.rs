@@ -38,6 +38,8 @@ pub(super) struct QuestionedColumn {
     pub name: String,
     /// Whether its own cells leave something open, or a few contradict it.
     pub is_open: bool,
+    /// Whether its own cells contradict each other.
+    pub is_mixed: bool,
     /// Whether it has times of day that never pass 12:59.
     pub is_half_a_clock: bool,
     /// Whether its times of day may be lengths of time.
@@ -214,6 +216,7 @@ impl Draft {
                     reopened(evidence, ruling)
                 };
                 let is_open = is_open || reopened.has_slips;
+                let is_mixed = is_open && relations::is_mixed(evidence, &reopened.ruling);
                 let may_be_lengths = are_three
                     && ruling.kind == Kind::Time
                     && !request.declared_for(name).is_order_said();
@@ -226,6 +229,7 @@ impl Draft {
                 is_in_question.then(|| QuestionedColumn {
                     name: name.clone(),
                     is_open,
+                    is_mixed,
                     is_half_a_clock,
                     may_be_lengths,
                     is_tentative,

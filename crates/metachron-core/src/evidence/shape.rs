@@ -118,11 +118,14 @@ pub(crate) fn is_far_from_us(candidate: &Candidate, stamp: Stamp) -> bool {
     } else {
         // Who writes an era says which calendar it is, and two digits stand in
         // the window that is ruled.
-        let mut fields = candidate.form.fields();
         let is_bare = || candidate.form.is_bare();
+        let has_era = || {
+            let mut fields = candidate.form.fields();
+            fields.any(|field| matches!(field, Field::Era(_)))
+        };
         (is_far(date.year()) || !BARE_YEARS.contains(&date.year()) && is_bare())
             && !reader.has_two_digit_year()
-            && !fields.any(|field| matches!(field, Field::Era(_)))
+            && !has_era()
     }
 }
 

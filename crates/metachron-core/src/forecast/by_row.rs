@@ -25,6 +25,9 @@ pub struct RowForecast {
     pub converts: BTreeMap<Order, u64>,
     /// Cells that wait for a person, by reason.
     pub(super) waiting: Vec<Waiting>,
+    /// The reasons of those without the numbers in them, which tell cells apart and
+    /// not reasons.
+    reasons: Vec<String>,
     /// The earliest stamp.
     pub earliest: Option<Stamp>,
     /// The latest stamp.
@@ -43,18 +46,16 @@ impl RowForecast {
         context: &RowContext<'_>,
         row: u64,
     ) {
-        let (verdict, stamp) = decider.read(raw, context);
+        let own_reading = decider.own_reading(raw, context);
+        let (verdict, stamp) = decider.choose(&own_reading, context);
         self.cells.add(verdict, 1);
         if let Some(stamp) = stamp
             && !stamp.date().is_some_and(is_marker)
         {
             self.span(stamp);
         }
-        if verdict == Verdict::Settled || verdict == Verdict::Open {
-            let own_reading = decider.own_reading(raw, context);
-            if let OwnReading::Several { hypotheses, .. } = own_reading {
-                self.several(&hypotheses, verdict, raw, row);
-            }
+        if let OwnReading::Several(several) = &own_reading {
+            self.several(&several.hypotheses, verdict, raw, row);
         }
         if verdict.needs_review() {
             let decision = decider.decide(raw, context);
@@ -114,20 +115,19 @@ impl RowForecast {
     }
 
     fn wait(&mut self, waiting: Waiting) {
-        let is_like = |known: &Waiting| {
-            known.verdict == waiting.verdict
-                && without_digits(&known.reason) == without_digits(&waiting.reason)
-        };
+        let reason = waiting
+            .reason
+            .replace(|letter: char| letter.is_ascii_digit(), "");
+        let mut known = self.waiting.iter().zip(&self.reasons);
+        let known = known
+            .position(|(known, of_known)| known.verdict == waiting.verdict && *of_known == reason);
         let is_full = self.waiting.len() >= REASONS;
-        let known = self.waiting.iter().position(is_like);
         match known.or(is_full.then_some(REASONS - 1)) {
             Some(index) => self.waiting[index].cells += waiting.cells,
-            None => self.waiting.push(waiting),
+            None => {
+                self.waiting.push(waiting);
+                self.reasons.push(reason);
+            }
         }
     }
-}
-
-/// A reason without the numbers in it, which tell cells apart and not reasons.
-fn without_digits(reason: &str) -> String {
-    reason.replace(|letter: char| letter.is_ascii_digit(), "")
 }

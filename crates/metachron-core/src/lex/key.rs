@@ -1,6 +1,7 @@
 //! Short texts as numbers, for caches: compared without a loop.
 
 use crate::cache::CacheKey;
+use crate::cell::Cell;
 use std::num::NonZeroU8;
 
 /// Up to seven bytes, with zeros behind them.
@@ -50,6 +51,17 @@ impl Key {
             words,
             len: NonZeroU8::new(len as u8)?,
         })
+    }
+}
+
+impl Key {
+    /// The key of a cell whose text says all about it.
+    #[inline]
+    pub(crate) fn of_cell(cell: Cell<'_>) -> Option<Key> {
+        match cell {
+            Cell::Text(text) | Cell::Number(text) => Key::of(text.as_bytes()),
+            Cell::Boolean(_) | Cell::Stamp(_) | Cell::Error(_) => None,
+        }
     }
 }
 

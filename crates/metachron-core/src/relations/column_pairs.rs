@@ -1,6 +1,5 @@
 //! Level 5: other temporal columns that are never earlier, or never later.
 
-use super::form_cells::IN_FOLD;
 use super::justification::Premise;
 use super::observed::Observed;
 use super::source::{Conclusion, EvidenceSource, HeldPremise, Question, holds, same_type};
@@ -48,12 +47,21 @@ impl Against {
     fn rows(&self) -> u64 {
         self.before + self.same + self.after
     }
+
+    /// Whether it stands on both sides: whatever rows follow, nothing holds, and they
+    /// need not be counted.
+    fn is_out(&self) -> bool {
+        self.before > 0 && self.after > 0
+    }
 }
 
 impl EvidenceSource for ColumnPairs {
     fn observe(&mut self, row: &Observed<'_>) {
         let own = row.as_settled();
         for (&number, against) in &mut self.against {
+            if against.is_out() {
+                continue;
+            }
             let Some(other) = row.settled_stamp(number) else {
                 continue;
             };
@@ -66,18 +74,14 @@ impl EvidenceSource for ColumnPairs {
                         _ => against.same += 1,
                     }
                 }
-                OwnReading::Several {
-                    form,
-                    stamps,
-                    hypotheses,
-                } => {
-                    let form = form.unwrap_or(IN_FOLD);
+                OwnReading::Several(several) => {
+                    let stamps = &several.stamps;
                     let is_early = |index: usize| is_before(stamps[index], other);
                     let is_late = |index: usize| is_before(other, stamps[index]);
                     let votes = &mut against.if_not_before;
-                    votes.add(form, hypotheses, |index| !is_early(index));
+                    votes.add(several, |index| !is_early(index));
                     let votes = &mut against.if_not_after;
-                    votes.add(form, hypotheses, |index| !is_late(index));
+                    votes.add(several, |index| !is_late(index));
                 }
             }
         }
@@ -95,7 +99,21 @@ impl EvidenceSource for ColumnPairs {
     }
 
     fn start_again(&self) -> Box<dyn EvidenceSource> {
-        Box::new(ColumnPairs::new(self.against.keys().copied()))
+        let against = self.against.iter().map(|(number, against)| {
+            let again = Against {
+                before: u64::from(against.is_out()),
+                after: u64::from(against.is_out()),
+                ..Against::default()
+            };
+            (*number, again)
+        });
+        Box::new(ColumnPairs {
+            against: against.collect(),
+        })
+    }
+
+    fn is_out(&self) -> bool {
+        self.against.values().all(Against::is_out)
     }
 
     fn conclude<'s>(&'s self, question: &Question<'_>) -> Vec<Conclusion<'s>> {
@@ -136,17 +154,20 @@ impl EvidenceSource for ColumnPairs {
         others
             .map(|(other, against)| {
                 let index = question.compared.temporal[*other];
-                let is_one_way = against.before == 0 || against.after == 0;
+                let column = &question.compared.columns[index];
+                let wanted = format!("{LEAST_IN_BOTH} rows, all on one side");
+                if against.is_out() {
+                    return format!(
+                        "against {column}: some before it, some after it; {}",
+                        holds(false, &wanted)
+                    );
+                }
                 format!(
-                    "against {}: {} before it, {} the same, {} after it; {}",
-                    question.compared.columns[index],
+                    "against {column}: {} before it, {} the same, {} after it; {}",
                     number(against.before),
                     number(against.same),
                     number(against.after),
-                    holds(
-                        against.rows() >= LEAST_IN_BOTH && is_one_way,
-                        &format!("{LEAST_IN_BOTH} rows, all on one side")
-                    )
+                    holds(against.rows() >= LEAST_IN_BOTH, &wanted)
                 )
             })
             .collect()

@@ -29,6 +29,9 @@ pub struct InQuestion {
     pub number: usize,
     /// Whether it is open. If not, its own cells settled it.
     pub is_open: bool,
+    /// Whether its own cells contradict each other: some have one order alone, and
+    /// some another.
+    pub is_mixed: bool,
     /// Whether it has times of day that never pass 12:59.
     pub is_half_a_clock: bool,
     /// Whether it has clock-like cells that may be lengths of time, and two

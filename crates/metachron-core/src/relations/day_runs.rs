@@ -81,7 +81,7 @@ impl EvidenceSource for DayRuns {
                 ..
             } => Some(*form),
             OwnReading::One { .. } => None,
-            OwnReading::Several { form, .. } => *form,
+            OwnReading::Several(several) => several.form,
         };
         let date = row.settled_stamp(row.number).and_then(|own| own.date());
         let Some((form, date)) = form.zip(date) else {

@@ -4,14 +4,14 @@
 //! How many days lie between two dates of a row is a test of every order: under
 //! the right one they are few in every row, under a wrong one months and years.
 
-use super::form_cells::IN_FOLD;
+use super::form_cells::form_of;
 use super::justification::Premise;
 use super::observed::Observed;
 use super::source::{Conclusion, EvidenceSource, HeldPremise, Question, holds, same_type};
+use super::temporal_column::TemporalCell;
 use super::votes::Votes;
-use crate::decide::{OwnReading, day_of};
+use crate::decide::OwnReading;
 use crate::form::Hypothesis;
-use crate::stamp::Stamp;
 use crate::words::{count, in_days};
 use std::any::Any;
 use std::collections::BTreeMap;
@@ -85,28 +85,21 @@ impl Distances {
 }
 
 impl Distance {
-    fn observe(&mut self, own: &OwnReading, other: i32) {
-        let days = |stamp: &Stamp| {
-            let days = day_of(*stamp)? - other;
-            Some(days.clamp(-FURTHEST, FURTHEST))
-        };
-        match own {
+    fn observe(&mut self, cell: &TemporalCell, other: i32) {
+        let behind = |day: i32| (day - other).clamp(-FURTHEST, FURTHEST);
+        match &cell.own {
             OwnReading::Nothing(_) => return,
-            OwnReading::One { stamp, .. } => match days(stamp) {
+            OwnReading::One { .. } => match cell.settled_day.map(behind) {
                 Some(days) => *self.known.entry(days).or_default() += 1,
                 None => return,
             },
-            OwnReading::Several {
-                form,
-                stamps,
-                hypotheses,
-            } => {
-                let each = hypotheses.iter().zip(stamps);
-                let each = each.map(|(hypothesis, stamp)| Some((*hypothesis, days(stamp)?)));
-                let Some(each) = each.collect::<Option<Vec<_>>>() else {
+            OwnReading::Several(several) => {
+                let each = several.hypotheses.iter().zip(&cell.days);
+                let each = each.map(|(hypothesis, day)| Some((*hypothesis, day.map(behind)?)));
+                let Some(each) = each.collect::<Option<DaysByOrder>>() else {
                     return;
                 };
-                let key = (form.unwrap_or(IN_FOLD), each);
+                let key = (form_of(several), each);
                 *self.several.entry(key).or_default() += 1;
             }
         }
@@ -232,9 +225,9 @@ impl EvidenceSource for Distances {
     fn observe(&mut self, row: &Observed<'_>) {
         for (&number, distance) in &mut self.columns {
             if !distance.is_out
-                && let Some(other) = row.settled_stamp(number).and_then(day_of)
+                && let Some(other) = row.settled_day(number)
             {
-                distance.observe(row.own(), other);
+                distance.observe(row.cell(), other);
             }
         }
     }

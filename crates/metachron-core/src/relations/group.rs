@@ -1,7 +1,8 @@
 //! Level 4: a column whose values part the orders.
 
 use super::compared_columns::ComparedColumns;
-use super::form_cells::{CellCounts, FormCells, add_all, form_and_hypothesis};
+use super::counts::{CountKey, Counts};
+use super::form_cells::{FormCells, form_and_hypothesis};
 use super::justification::{Finding, Justification, LEAST_DECISIVE};
 use super::observed::Observed;
 use super::source::{Conclusion, EvidenceSource, Question, same_type};
@@ -32,7 +33,7 @@ pub(super) struct GroupCounts {
 #[derive(Debug)]
 struct Values {
     /// By value, form and order; none where there are too many values.
-    by_value: Option<HashMap<String, CellCounts>>,
+    by_value: Option<HashMap<String, Counts>>,
     most: usize,
 }
 
@@ -44,12 +45,7 @@ impl Values {
         }
     }
 
-    fn add<const N: usize>(
-        &mut self,
-        texts: [&str; N],
-        form: usize,
-        hypothesis: Option<Hypothesis>,
-    ) {
+    fn add<const N: usize>(&mut self, texts: [&str; N], counted: CountKey) {
         let Some(values) = &mut self.by_value else {
             return;
         };
@@ -62,11 +58,8 @@ impl Values {
             }
         };
         match values.get_mut(key) {
-            Some(cells) => *cells.entry((form, hypothesis)).or_default() += 1,
-            None => {
-                let cells = BTreeMap::from([((form, hypothesis), 1)]);
-                values.insert(key.to_owned(), cells);
-            }
+            Some(cells) => cells.add(counted, 1),
+            None => values.entry(key.to_owned()).or_default().add(counted, 1),
         }
         self.check();
     }
@@ -75,12 +68,19 @@ impl Values {
         match (&mut self.by_value, other.by_value) {
             (Some(values), Some(others)) => {
                 for (value, cells) in others {
-                    add_all(values.entry(value).or_default(), cells);
+                    values.entry(value).or_default().merge(&cells);
                 }
             }
             (known, _) => *known = None,
         }
         self.check();
+    }
+
+    /// Whether no value has cells of two orders of `form`.
+    fn may_part(&self, form: usize) -> bool {
+        let is_parted = |cells: &Counts| cells.by_hypothesis(form).count() < 2;
+        let values = self.by_value.as_ref();
+        values.is_some_and(|values| values.len() > 1 && values.values().all(is_parted))
     }
 
     fn check(&mut self) {
@@ -112,19 +112,15 @@ impl GroupCounts {
 
 impl EvidenceSource for GroupCounts {
     fn observe(&mut self, row: &Observed<'_>) {
-        let Some((form, hypothesis)) = form_and_hypothesis(row.own()) else {
+        let Some(counted) = form_and_hypothesis(row.own()) else {
             return;
         };
         let texts = row.texts;
         for (&index, values) in &mut self.values {
-            values.add([texts[index].as_str()], form, hypothesis);
+            values.add([texts[index].as_str()], counted);
         }
         for (values, &(one, other)) in self.by_pair.iter_mut().zip(&self.pairs) {
-            values.add(
-                [texts[one].as_str(), texts[other].as_str()],
-                form,
-                hypothesis,
-            );
+            values.add([texts[one].as_str(), texts[other].as_str()], counted);
         }
     }
 
@@ -164,6 +160,16 @@ impl EvidenceSource for GroupCounts {
         forms
             .filter_map(|(form, either)| self.conclude_on(*form, either, question))
             .collect()
+    }
+
+    /// A column that does not part the orders of some rows does not part those of
+    /// all. Any other may, once there are enough of them.
+    fn may_follow(&self, question: &Question<'_>) -> bool {
+        let values = || self.values.values().chain(&self.by_pair);
+        let forms = question.open_forms.iter();
+        forms
+            .into_iter()
+            .any(|(form, _)| values().any(|values| values.may_part(*form)))
     }
 
     /// How many columns were tried, and what became of each.
@@ -388,7 +394,7 @@ fn disagree<'t>(
         return true;
     };
     by_value.iter().any(|(key, cells)| {
-        let open = cells.contains_key(&(form, None));
+        let open = cells.of((form, None)) > 0;
         let order_in = |parting: &Parting<'_>, text: &str| parting.groups.get(text)?.order();
         let mut orders = first.groups.keys().flat_map(|mine| {
             second.groups.keys().filter_map(move |theirs| {
@@ -421,9 +427,9 @@ fn part<'t>(form: usize, by: Vec<usize>, values: &'t Values) -> Option<Parting<'
             decisive: 0,
             open: 0,
         };
-        for ((known, hypothesis), &count) in cells {
+        for ((known, hypothesis), count) in cells.iter() {
             match hypothesis.and_then(Hypothesis::order) {
-                _ if *known != form => {}
+                _ if known != form => {}
                 None => group.open += count,
                 Some(order) => {
                     if group.order.replace(order).is_some() {

@@ -17,6 +17,7 @@
 mod clock_doubt;
 mod column_pairs;
 mod compared_columns;
+mod counts;
 mod day_runs;
 mod distances;
 mod form_cells;
@@ -29,6 +30,7 @@ mod repeated_parts;
 mod silent_groups;
 mod source;
 mod tally;
+mod temporal_column;
 mod time_between;
 mod time_order;
 mod votes;
@@ -38,9 +40,10 @@ pub use compared_columns::{ComparedColumns, InQuestion};
 pub use justification::{Finding, Justification, Premise};
 pub(crate) use tally::OpenColumn;
 pub use tally::Tally;
+pub use temporal_column::TemporalColumn;
 pub use votes::Votes;
 
-use crate::decide::{Judgement, OpenReason, ShapePlan};
+use crate::decide::{Choice, Judgement, OpenReason, ShapePlan};
 use crate::evidence::{ColumnEvidence, Hint};
 use crate::form::{Form, Hypothesis};
 use crate::rulings::{ColumnRuling, DatePart, FormRuling};
@@ -74,6 +77,34 @@ pub fn is_open(evidence: &ColumnEvidence, ruling: &ColumnRuling) -> bool {
         let open = |outcome| plan.judge(outcome, Hint::Plain) == Judgement::Open(OpenReason::Order);
         shape.tallies.iter().any(|tally| open(&tally.outcome))
     })
+}
+
+/// Whether some cells of an open form can only be read by one of its orders, and
+/// others only by another: then a group of rows may be what parts them.
+pub fn is_mixed(evidence: &ColumnEvidence, ruling: &ColumnRuling) -> bool {
+    let mut decisive: Vec<(usize, Hypothesis)> = Vec::new();
+    for shape in &evidence.shapes {
+        let plan = ShapePlan::of(ruling, (*shape.readings).clone());
+        let candidates = plan.readings().candidates();
+        for choice in plan.choices() {
+            let Choice::Open { indexes, form } = choice else {
+                continue;
+            };
+            for tally in &shape.tallies {
+                let mut reading = indexes.iter().filter(|index| tally.outcome.may_be(**index));
+                if let (Some(&only), None) = (reading.next(), reading.next())
+                    && let Some(hypothesis) = candidates[only].form.hypothesis()
+                {
+                    decisive.push((*form, hypothesis));
+                }
+            }
+        }
+    }
+    let differ = |(form, own): &(usize, Hypothesis)| {
+        let mut others = decisive.iter().filter(|(other, _)| other == form);
+        others.any(|(_, other)| other != own)
+    };
+    decisive.iter().any(differ)
 }
 
 /// Whether converting by `ruling` looks beyond the cell: then a survey has to
@@ -124,6 +155,14 @@ pub fn clock_doubt(open: &OpenColumn, compared: &ComparedColumns) -> Option<Cloc
     let question = open.question(compared, &[]);
     let mut sources = open.sources.iter();
     sources.find_map(|source| source.clock_doubt(&question))
+}
+
+/// Whether more rows of the table could prove something about an open column.
+pub fn may_follow(open: &OpenColumn, reopened: &ColumnRuling, compared: &ComparedColumns) -> bool {
+    let open_forms = open_forms(reopened);
+    let question = open.question(compared, &open_forms);
+    let mut sources = open.sources.iter();
+    sources.any(|source| source.may_follow(&question))
 }
 
 /// The forms of a ruling whose order is open, by their number.

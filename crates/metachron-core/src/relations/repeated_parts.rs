@@ -6,7 +6,6 @@
 //! cells settled where a few rows were written in another order.
 
 use super::compared_columns::ComparedColumns;
-use super::form_cells::IN_FOLD;
 use super::justification::{Finding, Justification, Premise};
 use super::observed::Observed;
 use super::source::{Conclusion, EvidenceSource, HeldPremise, Question, holds, same_type};
@@ -101,6 +100,11 @@ impl RepeatedParts {
 }
 
 impl Repeats {
+    /// Whether every part is ruled out.
+    fn is_out(&self) -> bool {
+        self.parts.iter().all(|part| part.is_out)
+    }
+
     /// The part by which the column says the most. Where it could as well be
     /// another part, which says something else, it says nothing: the numbers 1
     /// to 12 that are the months of dates read month first are their days read
@@ -225,17 +229,13 @@ impl Repeat {
                     None => self.disagree += 1,
                 }
             }
-            OwnReading::Several {
-                form,
-                stamps,
-                hypotheses,
-            } => {
+            OwnReading::Several(several) => {
                 let has = |index: usize| {
-                    let date = stamps[index].date();
+                    let date = several.stamps[index].date();
                     date.is_some_and(|date| said == Some(part.of(date)))
                 };
                 let votes = self.votes.all();
-                self.votes.add(form.unwrap_or(IN_FOLD), hypotheses, has);
+                self.votes.add(several, has);
                 if let Some(said) = said.filter(|_| self.votes.all() > votes) {
                     self.keep(said, 1);
                 }
@@ -283,6 +283,9 @@ impl EvidenceSource for RepeatedParts {
             return;
         }
         for (&index, repeats) in &mut self.columns {
+            if repeats.is_out() {
+                continue;
+            }
             let text = &row.texts[index];
             if text.trim().is_empty() {
                 continue;
@@ -336,12 +339,11 @@ impl EvidenceSource for RepeatedParts {
     }
 
     fn wants_text(&self, index: usize) -> bool {
-        let parts = |own: &Repeats| own.parts.iter().any(|part| !part.is_out);
-        self.columns.get(&index).is_some_and(parts)
+        self.columns.get(&index).is_some_and(|own| !own.is_out())
     }
 
     fn is_out(&self) -> bool {
-        self.columns.keys().all(|index| !self.wants_text(*index))
+        self.columns.values().all(Repeats::is_out)
     }
 
     /// Of each column, what it says the most by: a date that it repeats has a

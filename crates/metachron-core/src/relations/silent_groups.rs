@@ -190,16 +190,12 @@ impl EvidenceSource for SilentGroups {
                 stamp,
                 ..
             } => (*form, Seen::Decisive(*stamp)),
-            OwnReading::Several {
-                form: Some(form),
-                stamps,
-                ..
-            } => {
-                let Some(own) = row.settled_stamp(row.number) else {
+            OwnReading::Several(several) => {
+                let Some((form, own)) = several.form.zip(row.cell().settled) else {
                     return;
                 };
-                let rival = stamps.iter().find(|stamp| **stamp != own);
-                (*form, Seen::Silent(own, rival.copied()))
+                let rival = several.stamps.iter().find(|stamp| **stamp != own);
+                (form, Seen::Silent(own, rival.copied()))
             }
             _ => return,
         };

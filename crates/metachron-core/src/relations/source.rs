@@ -47,6 +47,12 @@ pub(super) trait EvidenceSource: Debug + Send {
     /// What the counts prove.
     fn conclude<'s>(&'s self, question: &Question<'_>) -> Vec<Conclusion<'s>>;
 
+    /// Whether more rows could prove something, where these are those of a part of the
+    /// table. What has not been found in thousands of rows does not hold for all.
+    fn may_follow(&self, question: &Question<'_>) -> bool {
+        !self.conclude(question).is_empty()
+    }
+
     /// What speaks against its times of day, without saying what they are.
     fn clock_doubt(&self, _question: &Question<'_>) -> Option<ClockDoubt> {
         None

@@ -12,14 +12,16 @@ use super::observed::Observed;
 use super::repeated_parts::RepeatedParts;
 use super::silent_groups::SilentGroups;
 use super::source::{EvidenceSource, Question};
+use super::temporal_column::TemporalColumn;
 use super::time_between::TimeBetween;
 use super::time_order::RowOrder;
-use crate::decide::OwnReading;
 use crate::form::Form;
 
 /// How the open columns of a table, or of a part of one, go with the others.
 #[derive(Debug)]
 pub struct Tally {
+    /// How many rows were counted.
+    pub rows: u64,
     /// The columns in question, in the order of [`ComparedColumns::in_question`].
     pub columns: Vec<OpenColumn>,
 }
@@ -39,6 +41,7 @@ impl Tally {
     pub fn new(compared: &ComparedColumns) -> Tally {
         let in_question = compared.in_question.iter();
         Tally {
+            rows: 0,
             columns: in_question
                 .map(|&column| OpenColumn::new(column, compared))
                 .collect(),
@@ -57,6 +60,7 @@ impl Tally {
                 .collect(),
         };
         Tally {
+            rows: 0,
             columns: self.columns.iter().map(again).collect(),
         }
     }
@@ -73,19 +77,20 @@ impl Tally {
         sources.all(|source| source.is_out())
     }
 
-    /// Counts a row: `own_readings` are those of the temporal columns, `texts`
-    /// the cells of all, as far as they matter.
+    /// Counts a row: `temporal` are the temporal columns at its cells, `texts` the
+    /// cells of all, as far as they matter.
     pub fn row(
         &mut self,
         compared: &ComparedColumns,
-        own_readings: &[OwnReading],
+        temporal: &[TemporalColumn],
         texts: &[String],
     ) {
+        self.rows += 1;
         for column in &mut self.columns {
             column.observe(&Observed {
                 compared,
                 number: column.in_question.number,
-                own_readings,
+                temporal,
                 texts,
             });
         }
@@ -93,6 +98,7 @@ impl Tally {
 
     /// Puts `later` behind this tally.
     pub fn merge(&mut self, later: Tally) {
+        self.rows += later.rows;
         for (column, more) in self.columns.iter_mut().zip(later.columns) {
             column.merge(more);
         }
@@ -150,8 +156,10 @@ impl OpenColumn {
             sources.push(Box::new(TimeBetween::new(compared, in_question.number)));
         }
         sources.push(Box::new(RowOrder::new(index, in_question.is_open)));
-        if in_question.is_open {
+        if in_question.is_mixed {
             sources.push(Box::new(GroupCounts::new(compared, index)));
+        }
+        if in_question.is_open {
             let near = compared.near_temporal(in_question.number);
             sources.push(Box::new(ColumnPairs::new(near)));
         }

@@ -1,5 +1,5 @@
 use super::*;
-use crate::decide::{Decider, OwnReading, RowContext};
+use crate::decide::{Decider, RowContext};
 use crate::form::Order;
 use crate::rulings::{Rulings, TimeOrder};
 use jiff::civil::{Date, date};
@@ -27,6 +27,7 @@ fn compared(pairs: &[(usize, usize)]) -> ComparedColumns {
         in_question: vec![InQuestion {
             number: 0,
             is_open: true,
+            is_mixed: true,
             is_half_a_clock: false,
             may_be_lengths: false,
         }],
@@ -66,13 +67,12 @@ impl Register {
         let decider = |name| Decider::new(&rulings, name).unwrap().unwrap();
         let (mut due, mut out) = (decider("due"), decider("out"));
         let mut tally = Tally::new(compared);
+        let mut temporal = TemporalColumn::all(compared);
         for row in &self.rows[rows] {
             let context = RowContext::default();
-            let own_readings: [OwnReading; 2] = [
-                due.own_reading(&row[0], &context),
-                out.own_reading(&row[1], &context),
-            ];
-            tally.row(compared, &own_readings, row);
+            temporal[0].go_to_cell(compared, due.own_reading(&row[0], &context));
+            temporal[1].go_to_cell(compared, out.own_reading(&row[1], &context));
+            tally.row(compared, &temporal, row);
         }
         tally
     }

@@ -111,10 +111,12 @@ fn lengths_of(row: &Observed<'_>, number: usize) -> Vec<i64> {
         Stamp::Duration(duration) => Some(duration.exact().as_secs()),
         _ => None,
     };
-    match &row.own_readings[number] {
+    match &row.temporal[number].cell().own {
         OwnReading::Nothing(_) => Vec::new(),
         OwnReading::One { stamp, .. } => seconds(*stamp).into_iter().collect(),
-        OwnReading::Several { stamps, .. } => stamps.iter().copied().filter_map(seconds).collect(),
+        OwnReading::Several(several) => {
+            several.stamps.iter().copied().filter_map(seconds).collect()
+        }
     }
 }
 

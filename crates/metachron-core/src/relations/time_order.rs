@@ -4,12 +4,12 @@
 //! And where all cells are in order as one way of writing would have them, and
 //! in no other, that is how they are written: no cell needs to be known.
 
-use super::form_cells::{FormCells, IN_FOLD};
+use super::form_cells::FormCells;
 use super::justification::Premise;
 use super::observed::Observed;
 use super::source::{Conclusion, EvidenceSource, HeldPremise, Question, holds, same_type};
 use super::votes::Votes;
-use crate::decide::{NeighbourResolver, OwnReading, is_before};
+use crate::decide::{NeighbourResolver, OwnReading, SeveralReadings, is_before};
 use crate::form::Hypothesis;
 use crate::rulings::TimeOrder;
 use crate::settle::{LEAST_IN_ORDER, is_kept};
@@ -18,6 +18,7 @@ use crate::words::{count, number};
 use std::any::Any;
 use std::cmp::Ordering;
 use std::collections::BTreeMap;
+use std::sync::Arc;
 
 /// Where all cells are in time order as one order of day, month and year would
 /// have them, every other one has to break it at least so often, and …
@@ -75,7 +76,7 @@ struct AllCells {
 #[derive(Debug)]
 enum OrderedCell {
     Known(Stamp),
-    Several(usize, Vec<Stamp>, Vec<Option<Hypothesis>>),
+    Several(Arc<SeveralReadings>),
 }
 
 /// The rows in one direction of time.
@@ -83,7 +84,7 @@ enum OrderedCell {
 struct Direction {
     votes: Votes,
     /// Open cells that have one reading between their neighbours.
-    resolver: NeighbourResolver<(usize, Vec<Option<Hypothesis>>)>,
+    resolver: NeighbourResolver,
 }
 
 impl RowOrder {
@@ -104,19 +105,19 @@ impl RowOrder {
 
     /// Tries the cell on each hypothesis.
     fn try_orders(&mut self, cell: &OrderedCell, text_step: Ordering) {
-        if let OrderedCell::Several(_, _, orders) = cell {
-            for order in orders.iter().flatten() {
+        if let OrderedCell::Several(several) = cell {
+            for order in several.hypotheses.iter().flatten() {
                 self.hypotheses.entry(*order).or_default();
             }
         }
         for (order, own) in &mut self.hypotheses {
             match cell {
                 OrderedCell::Known(stamp) => own.step(*stamp, text_step),
-                OrderedCell::Several(form, stamps, orders) => {
-                    let by_order = |index: usize| orders[index] == Some(*order);
-                    own.votes.add(*form, orders, by_order);
-                    if let Some(index) = (0..orders.len()).find(|&index| by_order(index)) {
-                        own.step(stamps[index], text_step);
+                OrderedCell::Several(several) => {
+                    own.votes
+                        .add(several, |index| several.hypotheses[index] == Some(*order));
+                    if let Some(stamp) = several.by(*order) {
+                        own.step(stamp, text_step);
                     }
                 }
             }
@@ -210,11 +211,7 @@ impl EvidenceSource for RowOrder {
         let cell = match own {
             OwnReading::Nothing(_) => return,
             OwnReading::One { stamp, .. } => OrderedCell::Known(stamp),
-            OwnReading::Several {
-                form,
-                stamps,
-                hypotheses,
-            } => OrderedCell::Several(form.unwrap_or(IN_FOLD), stamps, hypotheses),
+            OwnReading::Several(several) => OrderedCell::Several(several),
         };
         let text = &row.texts[self.index];
         let text_step = if self.last_text.is_empty() {
@@ -352,9 +349,8 @@ impl Direction {
             OrderedCell::Known(stamp) => {
                 self.resolver.known(*stamp, resolved);
             }
-            OrderedCell::Several(form, stamps, orders) => {
-                self.resolver
-                    .several(stamps.clone(), (*form, orders.clone()));
+            OrderedCell::Several(several) => {
+                self.resolver.several(several.clone());
                 self.resolver.shed(resolved);
             }
         }
@@ -362,12 +358,10 @@ impl Direction {
 }
 
 /// Counts the order of each open cell that has one reading left.
-fn count_resolved(
-    votes: &mut Votes,
-) -> impl FnMut((usize, Vec<Option<Hypothesis>>), Option<usize>) {
-    |(form, orders), choice| {
+fn count_resolved(votes: &mut Votes) -> impl FnMut(&SeveralReadings, Option<usize>) {
+    |cell, choice| {
         if let Some(choice) = choice {
-            votes.vote(form, orders[choice]);
+            votes.vote(cell, choice);
         }
     }
 }

@@ -13,6 +13,7 @@ mod forms;
 mod forms_table;
 mod harness;
 mod languages;
+mod many_rows;
 mod new_data;
 mod odd_cells;
 mod other_workbooks;
