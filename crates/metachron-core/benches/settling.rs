@@ -71,6 +71,7 @@ fn tallied(rows: &[Vec<String>], ruled: &[(String, ColumnRuling)]) -> (ComparedC
                 number,
                 is_open: true,
                 is_mixed: true,
+                is_swapped: false,
                 is_half_a_clock: false,
                 may_be_lengths: false,
             })

@@ -7,6 +7,7 @@ mod evaluation;
 
 use evaluation::cases::Case;
 use evaluation::count::Count;
+use evaluation::program::Program;
 use std::error::Error;
 use std::path::PathBuf;
 
@@ -23,20 +24,34 @@ fn main() -> Result<(), Box<dyn Error>> {
         .nth(2)
         .ok_or("no folder")?
         .join("metachron");
-    println!("| tables | cells | right | open | wrong |");
-    println!("|---|---:|---:|---:|---:|");
+    let program = Program {
+        path: program,
+        folder: folder.to_owned(),
+    };
+    println!(
+        "| tables | cells | right | open | wrong | tables asked about | right once answered |"
+    );
+    println!("|---|---:|---:|---:|---:|---:|---:|");
     let (mut unshown, mut unshown_wrong) = (0, 0);
+    let (mut needless, mut telling, mut harmful) = (0, 0, 0);
     for case in Case::ALL {
-        let count = Count::of(case, tables, &program, folder);
+        let count = Count::of(case, tables, &program);
         let share = |part: u64| 100.0 * part as f64 / count.cells as f64;
         println!(
-            "| {} | {} | {:.1} % | {:.1} % | {} |",
+            "| {} | {} | {:.1} % | {:.1} % | {} | {:.1} % | {:.1} % |",
             case.words(),
             count.cells,
             share(count.right),
             share(count.open),
-            count.wrong
+            count.wrong,
+            100.0 * count.asked as f64 / count.tables as f64,
+            share(count.answered),
         );
+        harmful += count.harmful;
+        if case.says_all() {
+            telling += count.tables;
+            needless += count.asked;
+        }
         if count.as_declared > 0 {
             println!(
                 "| of these, read as declared | {} | | | |",
@@ -57,6 +72,10 @@ fn main() -> Result<(), Box<dyn Error>> {
     println!(
         "\nApart from these, {unshown} cells are in an order that nothing in their table shows; \
          {unshown_wrong} of them came out as another day."
+    );
+    println!(
+        "Of {telling} tables that say all that one has to know, {needless} are asked about. \
+         {harmful} answers did something else than they say."
     );
     Ok(())
 }

@@ -61,6 +61,7 @@ impl RelatePass {
                     number,
                     is_open: column.is_open,
                     is_mixed: column.is_mixed,
+                    is_swapped: column.is_swapped,
                     is_half_a_clock: column.is_half_a_clock,
                     may_be_lengths: column.may_be_lengths,
                 });

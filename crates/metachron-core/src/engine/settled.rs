@@ -40,6 +40,8 @@ pub(super) struct QuestionedColumn {
     pub is_open: bool,
     /// Whether its own cells contradict each other.
     pub is_mixed: bool,
+    /// Whether they say that an import swapped day and month.
+    pub is_swapped: bool,
     /// Whether it has times of day that never pass 12:59.
     pub is_half_a_clock: bool,
     /// Whether its times of day may be lengths of time.
@@ -230,6 +232,7 @@ impl Draft {
                     name: name.clone(),
                     is_open,
                     is_mixed,
+                    is_swapped: reopened.is_swapped(),
                     is_half_a_clock,
                     may_be_lengths,
                     is_tentative,

@@ -8,7 +8,7 @@ use crate::evidence::{ColumnEvidence, Example};
 use crate::form::{Century, Conventions, Form, Order};
 use crate::lex::{Lexer, Words};
 use crate::rulings::{ColumnRuling, FormRuling};
-use crate::settle::{default_window, other_window, short_years};
+use crate::settle::{possible_windows, short_years};
 use crate::stamp::Stamp;
 use jiff::civil::Date;
 
@@ -400,9 +400,7 @@ impl Facts<'_> {
         let first = waiting().min_by_key(|cell| cell.first.row)?;
         let cells = waiting().map(|cell| cell.count).sum();
         let years = short_years(&self.ruling.read.forms, self.evidence);
-        let default = default_window(self.today);
-        let mut windows = vec![default, other_window(self.today, years)];
-        windows.dedup();
+        let windows = possible_windows(self.name, self.today, years);
         let plan = &self.plans[first.shape];
         let index = plan
             .choices()

@@ -264,6 +264,10 @@ fn behind_date(classes: Classes<'_>, date: &Piece) -> Option<(usize, Before)> {
             return Some((index, Before::Date));
         }
         Some(Class::Symbol('_')) if run => return Some((index + 1, Before::Run)),
+        // `20240305-143000`, as files are named.
+        Some(Class::Symbol('-')) if run && has_digits(classes, index + 1) => {
+            return Some((index + 1, Before::Run));
+        }
         Some(Class::Symbol('_')) => return Some((index + 1, Before::Underscore)),
         // `2024-03-05-14` is no hour, and `14:30` no offset, but with seconds.
         Some(Class::Symbol('-')) if has_seconds(classes, index + 1) => {
@@ -296,6 +300,11 @@ fn behind_date(classes: Classes<'_>, date: &Piece) -> Option<(usize, Before)> {
         Before::Date
     };
     Some((index, before))
+}
+
+/// Whether four or six digits start here, which may be a time.
+fn has_digits(classes: Classes<'_>, start: usize) -> bool {
+    matches!(classes.at(start), Some(Class::Digits(4 | 6)))
 }
 
 /// Whether a time starts here that has seconds.

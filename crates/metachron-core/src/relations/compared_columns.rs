@@ -32,6 +32,8 @@ pub struct InQuestion {
     /// Whether its own cells contradict each other: some have one order alone, and
     /// some another.
     pub is_mixed: bool,
+    /// Whether its own cells say that an import swapped day and month.
+    pub is_swapped: bool,
     /// Whether it has times of day that never pass 12:59.
     pub is_half_a_clock: bool,
     /// Whether it has clock-like cells that may be lengths of time, and two

@@ -47,6 +47,11 @@ impl FormCells {
         self.counts.by_hypothesis(form)
     }
 
+    /// How many cells of `form` several hypotheses can read.
+    pub fn open(&self, form: usize) -> u64 {
+        self.counts.of((form, None))
+    }
+
     /// Counts the cell of a row.
     pub fn observe(&mut self, row: &Observed<'_>) {
         if let Some(key) = form_and_hypothesis(row.own()) {

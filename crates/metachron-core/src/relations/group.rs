@@ -481,7 +481,7 @@ fn power(chance: f64) -> u32 {
 }
 
 /// The logarithm of n!, by Stirling's series; exact enough from 0 on.
-fn ln_factorial(n: u64) -> f64 {
+pub(super) fn ln_factorial(n: u64) -> f64 {
     match n {
         0..=20 => (1..=n).map(|factor| (factor as f64).ln()).sum(),
         _ => {

@@ -100,6 +100,16 @@ pub enum Finding {
         /// How many cells agree otherwise only.
         against: u64,
     },
+    /// A column parts the two forms that an import's swap of day and month would
+    /// leave: they may be of two sources (level 6).
+    SwapRival {
+        /// The column.
+        column: String,
+        /// How many dates may have been rewritten.
+        rewritten: u64,
+        /// How many texts have a day past the twelfth.
+        left: u64,
+    },
     /// Clock-like cells are lengths of time: the time between two other columns, in
     /// every row.
     TimeBetween {
@@ -347,6 +357,18 @@ impl Justification {
                 },
                 count(*against, "cell"),
             ),
+            Finding::SwapRival {
+                column,
+                rewritten,
+                left,
+            } => format!(
+                "{} have a day of at most 12 and {} of another form one past it, as an import \
+                 leaves them that swaps day and month; but no value of {} has cells of both, so \
+                 that two sources may have written them",
+                count(*rewritten, "date"),
+                number(*left),
+                in_words(column),
+            ),
             Finding::TimeBetween {
                 start,
                 end,
@@ -431,7 +453,7 @@ impl Finding {
             | Finding::TimeBetween { .. }
             | Finding::Votes { .. }
             | Finding::Rule { .. } => 5,
-            Finding::Swapped { .. } => 6,
+            Finding::Swapped { .. } | Finding::SwapRival { .. } => 6,
         }
     }
 
@@ -459,6 +481,9 @@ impl Finding {
             | Finding::Votes { .. }
             | Finding::Rule { .. } => "the rest of the table says so",
             Finding::Swapped { .. } => "an import had swapped day and month",
+            Finding::SwapRival { .. } => {
+                "open: an import may have swapped day and month, or two sources have written it"
+            }
         }
     }
 
@@ -485,6 +510,7 @@ impl Finding {
             ),
             Finding::LocaleContradicted { .. }
             | Finding::DayRun { .. }
+            | Finding::SwapRival { .. }
             | Finding::NoisyPart { .. } => "an answer to the question below".to_owned(),
             Finding::TimeBetween { .. } => "one row that contradicts".to_owned(),
             Finding::Votes { .. } | Finding::Rule { .. } => {

@@ -29,6 +29,7 @@ mod premises;
 mod repeated_parts;
 mod silent_groups;
 mod source;
+mod swap_rivals;
 mod tally;
 mod temporal_column;
 mod time_between;
@@ -232,7 +233,9 @@ pub fn settle(
         if let Some((group, justification)) = groups.remove(form) {
             ruling.read.forms[*form] = FormRuling::ByGroup(group);
             justifications.push(justification);
-        } else if let Some(justification) = doubts.remove(form) {
+        } else if let Some(justification) = doubts.remove(form)
+            && !premises::confirm(*form, own_hypothesis, &open.cells, &held)
+        {
             ruling.read.forms[*form] = FormRuling::Open(either.clone());
             justifications.push(justification);
         } else if let Some(own_hypothesis) = own_hypothesis {

@@ -97,6 +97,38 @@ pub(super) fn against(form: usize, own: Hypothesis, premises: &[HeldPremise<'_>]
     against
 }
 
+/// Whether a column that has the date, or a part of it, leaves nearly all open cells
+/// of `form` what its own cells settled, and none anything else: that dispels what a
+/// suspicion says against it.
+pub(super) fn confirm(
+    form: usize,
+    own: Option<Hypothesis>,
+    cells: &FormCells,
+    premises: &[HeldPremise<'_>],
+) -> bool {
+    let Some(own) = own else {
+        return false;
+    };
+    let has_date = |held: &&HeldPremise<'_>| {
+        matches!(
+            held.premise,
+            Premise::Same { .. } | Premise::DaysAfter { .. }
+        )
+    };
+    premises.iter().filter(has_date).any(|premise| {
+        let mut for_own = 0;
+        for (hypothesis, cells) in premise.votes.on(form) {
+            if hypothesis != own {
+                return false;
+            }
+            for_own += cells;
+        }
+        premise.votes.against(form) == 0
+            && for_own >= LEAST_VOTES
+            && for_own * 10 >= cells.open(form) * 9
+    })
+}
+
 /// The premises without those about the same part of the date that contradict
 /// each other: nothing says which column is right.
 pub(super) fn without_conflicts(held: Vec<HeldPremise<'_>>) -> Vec<HeldPremise<'_>> {

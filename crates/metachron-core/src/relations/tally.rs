@@ -12,6 +12,7 @@ use super::observed::Observed;
 use super::repeated_parts::RepeatedParts;
 use super::silent_groups::SilentGroups;
 use super::source::{EvidenceSource, Question};
+use super::swap_rivals::SwapRivals;
 use super::temporal_column::TemporalColumn;
 use super::time_between::TimeBetween;
 use super::time_order::RowOrder;
@@ -147,6 +148,9 @@ impl OpenColumn {
         if own_hypotheses.is_some_and(|hypotheses| hypotheses.iter().any(Option::is_some)) {
             sources.push(Box::new(SilentGroups::new(compared.near(index))));
             sources.push(Box::new(DayRuns::default()));
+        }
+        if in_question.is_swapped {
+            sources.push(Box::new(SwapRivals::new(compared, index)));
         }
         if in_question.is_half_a_clock {
             let others = compared.half_clocks(in_question.number);

@@ -28,6 +28,7 @@ fn compared(pairs: &[(usize, usize)]) -> ComparedColumns {
             number: 0,
             is_open: true,
             is_mixed: true,
+            is_swapped: false,
             is_half_a_clock: false,
             may_be_lengths: false,
         }],

@@ -39,22 +39,27 @@ fn edge_is_clear(first: i16, years: u128) -> bool {
         .any(|&(len, holds_edge)| holds_edge && len == widest && len >= NARROWEST_GAP)
 }
 
-/// What else the years might mean: the window that reads them as one run where
-/// the default cuts through them, else the one of the other century.
-pub fn other_window(today: Date, years: u128) -> i16 {
+/// What the years might mean, first the window that is the default. Where that cuts
+/// through them, those that read them as one run: before now, and, of dates that may
+/// be `ahead`, behind it; else the one of the other century.
+pub fn possible_windows(name: &str, today: Date, years: u128) -> Vec<i16> {
     let default = default_window(today);
+    let mut windows = vec![default];
     if edge_is_clear(default, years) {
         let is_ahead = |(first, _)| first > today.year();
-        return if ends(default, years).is_some_and(is_ahead) {
+        windows.push(if ends(default, years).is_some_and(is_ahead) {
             today.year() - 99
         } else {
             default + OLDEST
-        };
+        });
+    } else if let Some(back) = (1..100).find(|&back| edge_is_clear(default - back, years)) {
+        let run = default - back;
+        windows.push(run);
+        if Header::of(name).is_ahead() {
+            windows.push(run + 100);
+        }
     }
-    let earliest = (0..100_i16)
-        .find(|&start| edge_is_clear(default - start, years))
-        .unwrap_or(0);
-    default - earliest
+    windows
 }
 
 /// The first and the last of the years (a bit each) in the window from `first`
@@ -165,7 +170,9 @@ mod tests {
     #[test]
     fn the_other_window_keeps_the_years_together() {
         let births = years(29..72);
-        let other = other_window(date(2026, 11, 23), births);
+        let [_, other] = possible_windows("born", date(2026, 11, 23), births)[..] else {
+            panic!("one other window");
+        };
         assert!(edge_is_clear(other, births));
         let first = crate::form::Century::Window(other).year(29);
         let last = crate::form::Century::Window(other).year(71);
@@ -200,7 +207,13 @@ mod tests {
     #[test]
     fn the_other_window_is_of_the_other_century() {
         let today = date(2026, 11, 23);
-        assert_eq!(other_window(today, years(33..44)), 1927);
-        assert_eq!(other_window(today, years(48..55)), 1967);
+        for (name, list, expected) in [
+            ("built", 33..44, &[1947, 1927][..]),
+            ("maturity", 48..55, &[1947, 1967]),
+            ("maturity", 28..72, &[1947, 1928, 2028]),
+        ] {
+            let windows = possible_windows(name, today, years(list.clone()));
+            assert_eq!(windows, expected, "{name}: {list:?}");
+        }
     }
 }

@@ -61,6 +61,17 @@ const QUANTIFIERS: &str = "\
 const BEHIND_SPAN: &str = "\
     of built born made due won sold sent paid bought begun written lost found taken out";
 
+/// Words for something that was done, besides those that end as such: `sold on`.
+const DONE: &str = "\
+    built born made won sold sent paid bought begun written lost found taken seen left";
+
+/// The ends of words for something that was done.
+const DONE_ENDS: &str = "ed é ée és ées";
+
+/// Words behind those, at the end of a name, that make it a date: `entered on`,
+/// `payé le`.
+const DONE_ON: &str = "on at le";
+
 /// Words at the end of a name that make it a quantity: `birthday party cost`.
 const QUANTITIES: &str = "\
     amount balance cost costs count fee fees growth mileage qty quantity percent \
@@ -190,7 +201,11 @@ impl Header {
         if last.is_some_and(|last| is_one(QUANTITIES, last)) {
             return false;
         }
-        self.has_date() || self.ends_with_span() || self.starts_with_span() || self.is_born()
+        self.has_date()
+            || self.ends_with_span()
+            || self.starts_with_span()
+            || self.is_born()
+            || self.is_done_on()
     }
 
     /// Whether the name is about dates, times or lengths of time of any sort.
@@ -309,6 +324,15 @@ impl Header {
         }
     }
 
+    /// `entered on`, and not `hands on`.
+    fn is_done_on(&self) -> bool {
+        let [.., done, on] = &self.words[..] else {
+            return false;
+        };
+        let ends = |end: &str| done.ends_with(end) && done.len() > end.len() + 1;
+        is_one(DONE_ON, on) && (is_one(DONE, done) || DONE_ENDS.split_whitespace().any(ends))
+    }
+
     /// `born`, and not `live born`.
     fn is_born(&self) -> bool {
         match &self.words[..] {
@@ -412,6 +436,10 @@ mod tests {
             "dateOfDeath",
             "Booked (date)",
             "Date/Time",
+            "entered on",
+            "logged_at",
+            "Sold on",
+            "payé le",
         ] {
             assert!(Header::of(name).is_about_dates(), "{name}");
         }
@@ -437,6 +465,9 @@ mod tests {
             "date count",
             "invoice date net",
             "holiday",
+            "hands on",
+            "red at",
+            "looked at by",
         ] {
             assert!(!Header::of(name).is_about_dates(), "{name}");
         }

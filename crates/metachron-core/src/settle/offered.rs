@@ -34,11 +34,25 @@ pub(crate) fn offered_forms(name: &str, evidence: &ColumnEvidence) -> Vec<Form> 
     forms.filter(|form| reads_most(form, evidence)).collect()
 }
 
-/// Whether `form` reads more than half of the cells that are kept as examples.
-fn reads_most(form: &Form, evidence: &ColumnEvidence) -> bool {
+/// Whether digits under a name of dates ahead are likely to be of such a form:
+/// `0327` under `expiry`. No amount under `target` has a zero in front.
+pub(super) fn are_months_ahead(name: &str, evidence: &ColumnEvidence) -> bool {
+    let mut examples = examples(evidence).into_iter();
+    Header::of(name).is_ahead()
+        && examples.any(|example| example.text.trim_start().starts_with('0'))
+        && !offered_forms(name, evidence).is_empty()
+}
+
+/// The cells that are kept as examples.
+fn examples(evidence: &ColumnEvidence) -> Vec<&Example> {
     let tallies = evidence.shapes.iter().flat_map(|shape| &shape.tallies);
     let examples = tallies.flat_map(|tally| std::iter::once(&tally.first).chain(&tally.second));
-    let examples: Vec<&Example> = examples.chain(&evidence.others.first).collect();
+    examples.chain(&evidence.others.first).collect()
+}
+
+/// Whether `form` reads more than half of the cells that are kept as examples.
+fn reads_most(form: &Form, evidence: &ColumnEvidence) -> bool {
+    let examples = examples(evidence);
     let mut lexer = Lexer::new(Names::Anywhere, Words::Keep);
     let mut is_read = |example: &Example| {
         let cell = lexer.lex_cell(example.cell()).ok()?;

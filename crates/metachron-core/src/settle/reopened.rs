@@ -2,6 +2,7 @@
 //! settled.
 
 use super::column::as_written;
+use super::source::written_form;
 use crate::evidence::{ColumnEvidence, ShapeEvidence};
 use crate::form::{Form, Hypothesis};
 use crate::reading::Outcome;
@@ -38,7 +39,12 @@ pub fn reopened(evidence: &ColumnEvidence, ruling: &ColumnRuling) -> Reopened {
         }
         reopened.has_slips |= has_slips(evidence, own);
         *own_hypothesis = own.hypothesis();
-        *form = FormRuling::Open(std::iter::once(own.clone()).chain(rivals).collect());
+        *form = if own.is_swapped() {
+            // As a swap that is not proven is asked about.
+            FormRuling::Open(rivals.into_iter().chain([own.clone()]).collect())
+        } else {
+            FormRuling::Open(std::iter::once(own.clone()).chain(rivals).collect())
+        };
     }
     reopened
 }
@@ -51,6 +57,12 @@ impl Reopened {
             own_hypotheses: vec![None; ruling.read.forms.len()],
             has_slips: false,
         }
+    }
+
+    /// Whether a form is open again that its cells settled as swapped.
+    pub fn is_swapped(&self) -> bool {
+        let mut forms = self.ruling.read.forms.iter().zip(&self.own_hypotheses);
+        forms.any(|(form, own)| own.is_some() && form.alternatives().iter().any(Form::is_swapped))
     }
 
     /// Whether some form is open again.
@@ -78,8 +90,15 @@ fn has_slips(evidence: &ColumnEvidence, own: &Form) -> bool {
 /// The forms that read some cells of `own` differently, one for each order.
 fn rivals(evidence: &ColumnEvidence, own: &Form) -> Vec<Form> {
     let mut rivals: Vec<Form> = Vec::new();
-    if own.order().is_none() || own.is_swapped() {
+    if own.order().is_none() {
         return rivals;
+    }
+    if own.is_swapped() {
+        let mut shapes = evidence.shapes.iter();
+        return shapes
+            .find_map(|shape| written_form(shape, own))
+            .into_iter()
+            .collect();
     }
     for shape in &evidence.shapes {
         let Some(index) = shape.readings.index_of(own) else {

@@ -5,6 +5,7 @@ use super::clocks::{
 };
 use super::header::Header;
 use super::leftover::{self, Leftover};
+use super::offered::are_months_ahead;
 use super::period::named_period;
 use super::running_numbers::running_numbers;
 use super::weight::{Weight, is_numbered_day};
@@ -211,7 +212,11 @@ pub(super) fn check(
     }
     // `[1981]` may be a reference, as 1981 may.
     if only_years(evidence) && !header.is_about_dates() {
-        return Err(SkipReason::NoDates);
+        return Err(if are_months_ahead(name, evidence) {
+            SkipReason::BareDigits { cells: readable }
+        } else {
+            SkipReason::NoDates
+        });
     }
     if best > Weight::Bare && contradicts(&header, evidence) {
         return Err(SkipReason::Doubtful { cells: readable });
@@ -241,7 +246,8 @@ pub(super) fn check(
         let are_days = evidence.shapes.iter().any(has_order);
         let is_odd = is_named && readable == filled;
         let is_number = header.is_about_rates() || header.is_about_codes() && !are_days;
-        let may_be = sensible == filled && !is_named && !is_number;
+        // One `unknown` hides nothing here either.
+        let may_be = few_fail(filled - sensible, filled) && !is_named && !is_number;
         return Err(if is_odd || may_be {
             SkipReason::BareDigits { cells: readable }
         } else {

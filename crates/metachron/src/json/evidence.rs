@@ -55,6 +55,11 @@ enum Finding<'j> {
         order: Hypothesis,
         against: u64,
     },
+    SwapRival {
+        column: &'j str,
+        rewritten: u64,
+        left: u64,
+    },
     TimeBetween {
         start: &'j str,
         end: &'j str,
@@ -228,6 +233,15 @@ impl<'j> From<&'j relations::Finding> for Finding<'j> {
                 contradicting: *contradicting,
                 order: *hypothesis,
                 against: *against,
+            },
+            relations::Finding::SwapRival {
+                column,
+                rewritten,
+                left,
+            } => Finding::SwapRival {
+                column,
+                rewritten: *rewritten,
+                left: *left,
             },
             relations::Finding::TimeBetween {
                 start,

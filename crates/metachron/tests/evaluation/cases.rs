@@ -1,10 +1,12 @@
 //! The sorts of tables that the evaluation tries Metachron on.
 //!
 //! Each [`Case`] is one sort of trouble, or of decoy. A table of it has a
-//! column `date` to be read, what it truly says, and columns that help,
-//! mislead or do nothing.
+//! column to be read, what it truly says, and columns that help, mislead or do
+//! nothing.
 
+use super::clocks::*;
 use super::makers::*;
+use super::numbers::*;
 use super::random::Random;
 use super::tables::Table;
 use super::witnesses::*;
@@ -47,10 +49,24 @@ pub enum Case {
     ShortYears,
     WorkbookDays,
     OtherHead,
+    LateDays,
+    ByProvider,
+    TimeBetween,
+    ThreeTimes,
+    RunningNumbers,
+    CompactTimes,
+    Expiries,
+    Codes,
+    DottedDates,
+    Versions,
+    Measures,
+    EightDigits,
+    Centuries,
+    OtherYears,
 }
 
 impl Case {
-    pub const ALL: [Case; 35] = [
+    pub const ALL: [Case; 49] = [
         Case::OneOrder,
         Case::FewRows,
         Case::ByForm,
@@ -86,6 +102,20 @@ impl Case {
         Case::ShortYears,
         Case::WorkbookDays,
         Case::OtherHead,
+        Case::LateDays,
+        Case::ByProvider,
+        Case::TimeBetween,
+        Case::ThreeTimes,
+        Case::RunningNumbers,
+        Case::CompactTimes,
+        Case::Expiries,
+        Case::Codes,
+        Case::DottedDates,
+        Case::Versions,
+        Case::Measures,
+        Case::EightDigits,
+        Case::Centuries,
+        Case::OtherYears,
     ];
 
     /// The case in words.
@@ -128,7 +158,39 @@ impl Case {
             Case::ShortYears => "two-digit years, of few years",
             Case::WorkbookDays => "workbook days since 1900 or 1904",
             Case::OtherHead => "the first rows of another order, all on its 12th",
+            Case::LateDays => "one order, no day past 12 but in a row of another hand",
+            Case::ByProvider => "two forms, a provider each, one early and one late in the month",
+            Case::TimeBetween => "a start, an end, and the time between",
+            Case::ThreeTimes => "three times of day",
+            Case::RunningNumbers => "dates with a running number behind",
+            Case::CompactTimes => "dates with four digits of a time behind",
+            Case::Expiries => "months as MMyy",
+            Case::Codes => "codes of four digits",
+            Case::DottedDates => "short dates with dots, the same in ISO next to them",
+            Case::Versions => "versions with dots",
+            Case::Measures => "numbers under a name with a word for a time",
+            Case::EightDigits => "days as eight digits, one cell odd",
+            Case::Centuries => "two-digit years of births, or of far dates",
+            Case::OtherYears => "years of another calendar",
         }
+    }
+
+    /// Whether its tables say all that one has to know: a question is needless.
+    pub fn says_all(self) -> bool {
+        matches!(
+            self,
+            Case::OneOrder
+                | Case::ByForm
+                | Case::ByTwoColumns
+                | Case::NothingDecisive
+                | Case::DecoysAlone
+                | Case::NoisyWitness
+                | Case::CompactTimes
+                | Case::ThreeTimes
+                | Case::DottedDates
+                | Case::Measures
+                | Case::EightDigits
+        )
     }
 
     /// A table of this sort.
@@ -199,6 +261,20 @@ impl Case {
             Case::ShortYears => short_years(random),
             Case::WorkbookDays => workbook_days(random),
             Case::OtherHead => other_head(random),
+            Case::LateDays => late_days(random),
+            Case::ByProvider => by_provider(random),
+            Case::TimeBetween => time_between(random),
+            Case::ThreeTimes => three_times(random),
+            Case::RunningNumbers => running_numbers(random),
+            Case::CompactTimes => compact_times(random),
+            Case::Expiries => expiries(random),
+            Case::Codes => codes(random),
+            Case::DottedDates => dotted_dates(random),
+            Case::Versions => versions(random),
+            Case::Measures => measures(random),
+            Case::EightDigits => eight_digits(random),
+            Case::Centuries => centuries(random),
+            Case::OtherYears => other_years(random),
         }
     }
 }

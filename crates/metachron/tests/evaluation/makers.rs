@@ -21,6 +21,7 @@ pub fn plain(
         rows: rows.collect(),
         header: vec!["item", "date"],
         declared: Vec::new(),
+        column: "date",
     }
 }
 
@@ -108,6 +109,7 @@ pub fn by_site(random: &mut Random, decoys: Decoys) -> Table {
         header,
         rows,
         declared: Vec::new(),
+        column: "date",
     }
 }
 
@@ -131,6 +133,7 @@ pub fn by_two_columns(random: &mut Random) -> Table {
         rows: rows.collect(),
         header: vec!["item", "site", "desk", "date"],
         declared: Vec::new(),
+        column: "date",
     }
 }
 
@@ -158,6 +161,7 @@ pub fn shuffled(random: &mut Random, rows: u64, columns: usize) -> Table {
         rows: rows.collect(),
         header: SHELVES[..columns].to_vec(),
         declared: Vec::new(),
+        column: "date",
     }
     .hide_unshown(&orders)
 }
@@ -200,6 +204,7 @@ pub fn in_time(random: &mut Random, steps: Steps) -> Table {
         header: vec!["date", "value"],
         rows,
         declared: Vec::new(),
+        column: "date",
     }
     .hide_unshown(&orders)
 }
@@ -242,6 +247,7 @@ pub fn before(random: &mut Random, rows: u64, early: u64, mix: Mix) -> Table {
         rows: rows.collect(),
         header: vec!["out", "date"],
         declared: Vec::new(),
+        column: "date",
     };
     match mix {
         Mix::ByRow => table.hide_unshown(&orders),
@@ -265,6 +271,7 @@ pub fn repeated_part(random: &mut Random, part: impl Fn(Date) -> String) -> Tabl
         rows: rows.collect(),
         header: vec!["part", "date"],
         declared: Vec::new(),
+        column: "date",
     }
     .hide_unshown(&orders)
 }
@@ -335,6 +342,7 @@ pub fn firsts_of_month(random: &mut Random) -> Table {
         rows: rows.collect(),
         header: vec!["item", "date"],
         declared: Vec::new(),
+        column: "date",
     }
 }
 
@@ -395,4 +403,60 @@ pub fn wrongly_declared(random: &mut Random) -> Table {
     };
     table.declared = vec!["--read-order".to_owned(), said.to_owned()];
     table
+}
+
+/// No day past the 12th, but in a row of another hand.
+pub fn late_days(random: &mut Random) -> Table {
+    let (rows, order) = (150 + random.below(350), random.pick(&ORDERS));
+    let at = random.below(rows);
+    let rows = (0..rows).map(|number| {
+        let day = random.day();
+        let (order, day) = if number == at {
+            (
+                order.other(),
+                date(day.year(), day.month(), 13 + day.day() % 12),
+            )
+        } else {
+            (order, date(day.year(), day.month(), 1 + day.day() % 12))
+        };
+        Row {
+            cells: vec![format!("K-{number}"), order.write(day, '/')],
+            truth: Truth::Day(day),
+        }
+    });
+    Table {
+        rows: rows.collect(),
+        header: vec!["item", "date"],
+        declared: Vec::new(),
+        column: "date",
+    }
+}
+
+/// Two providers with a form each, of which one bills early in the month and one
+/// late: what an import leaves looks the same.
+pub fn by_provider(random: &mut Random) -> Table {
+    let rows = 20 + random.below(200);
+    let rows = (0..rows).map(|number| {
+        let day = random.day();
+        let (provider, day, text) = match random.below(2) {
+            0 => {
+                let day = date(day.year(), day.month(), 1 + day.day() % 12);
+                ("Odrava", day, day.to_string())
+            }
+            _ => {
+                let day = date(day.year(), day.month(), 13 + day.day() % 14);
+                ("Salten", day, Order::Dmy.write(day, '/'))
+            }
+        };
+        Row {
+            cells: vec![format!("K-{number}"), provider.to_owned(), text],
+            truth: Truth::Day(day),
+        }
+    });
+    Table {
+        rows: rows.collect(),
+        header: vec!["item", "provider", "date"],
+        declared: Vec::new(),
+        column: "date",
+    }
 }

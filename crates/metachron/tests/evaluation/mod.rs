@@ -1,8 +1,12 @@
 //! The evaluation's tables, and the count of what became of their cells.
 
+mod answering;
 pub mod cases;
+mod clocks;
 pub mod count;
 mod makers;
+mod numbers;
+pub mod program;
 mod random;
 mod tables;
 mod witnesses;

@@ -2,25 +2,31 @@
 
 use jiff::civil::Date;
 
-/// A table, and the truth about its column `date`.
+/// A table, and the truth about one of its columns.
 pub struct Table {
     pub header: Vec<&'static str>,
+    /// The column that is looked at.
+    pub column: &'static str,
     pub rows: Vec<Row>,
     /// What the user says about it, on the command line.
     pub declared: Vec<String>,
 }
 
-/// A row, and what its cell of the column `date` truly says.
+/// A row, and what its cell of the column that is looked at truly says.
 pub struct Row {
     pub cells: Vec<String>,
     pub truth: Truth,
 }
 
 /// What a cell truly says.
-#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+#[derive(Clone, Debug, PartialEq, Eq)]
 pub enum Truth {
     /// This day.
     Day(Date),
+    /// What a clean cell writes so: a length, a month, a time.
+    Is(String),
+    /// No date: it stays as it is.
+    Text,
     /// Nothing: it is blank, or no date at all.
     Nothing,
     /// The source itself is false: the day was mistyped. Whatever comes out,

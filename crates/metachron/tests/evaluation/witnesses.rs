@@ -65,6 +65,7 @@ fn witnessed(
         rows: rows.collect(),
         header: [&["date", name][..], &DECOYS].concat(),
         declared: Vec::new(),
+        column: "date",
     }
 }
 
@@ -193,6 +194,7 @@ pub fn workbook_days(random: &mut Random) -> Table {
         rows: rows.collect(),
         header: vec!["date", "entered", "no"],
         declared: Vec::new(),
+        column: "date",
     }
 }
 
@@ -205,6 +207,7 @@ fn one_column(days: Vec<Date>, write: impl Fn(Date) -> String) -> Table {
         rows: rows.collect(),
         header: vec!["date", "item"],
         declared: Vec::new(),
+        column: "date",
     }
 }
 
@@ -223,5 +226,6 @@ pub fn other_head(random: &mut Random) -> Table {
         rows: rows.collect(),
         header: vec!["date", "value"],
         declared: Vec::new(),
+        column: "date",
     }
 }

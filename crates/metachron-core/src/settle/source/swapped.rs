@@ -227,6 +227,15 @@ fn pair(shape: &ShapeEvidence) -> Option<(usize, usize)> {
     Some((written?, swapped))
 }
 
+/// How the dates of `shape` are written, which `own` reads with day and month
+/// swapped.
+pub(crate) fn written_form(shape: &ShapeEvidence, own: &Form) -> Option<Form> {
+    let own = shape.readings.index_of(own)?;
+    let (written, swapped) = pair(shape)?;
+    let candidate = &shape.readings.candidates()[written];
+    (swapped == own).then(|| as_written(&candidate.form, shape, written))
+}
+
 /// Which half the cells of `shape` are; `None` where one of them says that
 /// there was no swap.
 fn half(shape: &ShapeEvidence) -> Option<Half> {
