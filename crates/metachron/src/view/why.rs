@@ -150,7 +150,7 @@ fn swapped(column: &ColumnForecast) -> Vec<String> {
     let mut swapped = column
         .justifications
         .iter()
-        .filter(|justification| matches!(justification.found, Finding::Swapped { .. }));
+        .filter(|justification| justification.found.level() == 6);
     let asked = column
         .questions
         .iter()
