@@ -132,7 +132,7 @@ fn languages(evidence: &ColumnEvidence, ruling: &ColumnRuling) -> Option<String>
     };
     let others: Vec<String> = fitting_locales(&evidence.names)
         .into_iter()
-        .filter(|tag| tag != chosen)
+        .filter(|tag| tag.language_and_script() != chosen.language_and_script())
         .map(|tag| tag.to_string())
         .collect();
     let named = &others[..others.len().min(LANGUAGES_NAMED)];

@@ -6,6 +6,9 @@ use super::meaning::{HourSpan, Meaning, Roles};
 use std::collections::HashMap;
 use std::hash::{BuildHasherDefault, Hasher};
 
+/// A name that is cut off has at least so many letters.
+const LEAST_LETTERS: usize = 3;
+
 /// What a span of text is.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
 pub enum LexiconEntry {
@@ -124,6 +127,39 @@ impl Lexicon {
             }
         }
         lexicon
+    }
+
+    /// The same with the months and weekdays among `names` cut off behind three letters
+    /// or more, as programs shorten them that know no abbreviations: only for languages
+    /// that are said, since in all of them together such letters are too many words.
+    ///
+    /// A name that is written so stays what it is; where it may name something else as
+    /// well, as *mar* a month and a weekday, it names both.
+    pub(super) fn with_shortened(mut self, names: &[(String, Meaning)]) -> Lexicon {
+        let mut shortened: HashMap<String, Meaning> = HashMap::new();
+        for (name, meaning) in names {
+            let is_day = [Roles::MONTH, Roles::WEEKDAY].contains(&meaning.roles);
+            let Some(name) = key(name, *meaning).filter(|_| is_day) else {
+                continue;
+            };
+            let ends = name.char_indices().skip(LEAST_LETTERS).map(|(at, _)| at);
+            for end in ends.filter(|&end| !name[..end].contains(' ')) {
+                let cut = name[..end].to_owned();
+                let known = shortened.entry(cut).or_insert(*meaning);
+                *known = known.or(*meaning);
+            }
+        }
+        for (name, meaning) in shortened {
+            let is_new = match self.get(&name) {
+                None => true,
+                Some(LexiconEntry::Name(known)) => !known.roles.has(meaning.roles),
+                Some(LexiconEntry::Filler(_)) => false,
+            };
+            if is_new {
+                self.put(&name, LexiconEntry::Name(meaning));
+            }
+        }
+        self
     }
 
     fn put(&mut self, word: &str, found: LexiconEntry) {

@@ -187,7 +187,7 @@ impl HourSpan {
 }
 
 /// What a word may mean inside a date or time.
-#[derive(Clone, Copy, Debug, Default, PartialEq, Eq)]
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Hash)]
 pub struct Meaning {
     /// The parts of a date that it may name.
     pub roles: Roles,

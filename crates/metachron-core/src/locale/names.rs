@@ -44,9 +44,12 @@ pub enum Names {
 impl Names {
     /// The names of `tags`, with months and eras of `calendar`.
     pub fn of(tags: &[Tag], calendar: Calendar) -> Names {
-        let names = tags.iter().flat_map(|tag| names_of(tag, calendar));
+        let names: Vec<_> = (tags.iter())
+            .flat_map(|tag| names_of(tag, calendar))
+            .collect();
         let earlier = tags.iter().flat_map(earlier_names_of);
-        Names::Of(Arc::new(Lexicon::new(names, earlier)))
+        let lexicon = Lexicon::new(names.iter().cloned(), earlier);
+        Names::Of(Arc::new(lexicon.with_shortened(&names)))
     }
 }
 
