@@ -6,7 +6,7 @@
 //! tell `5 de mayo` from `5 of May` without looking at the text.
 
 /// The words, in lower case, sorted by their code points.
-const WORDS: [&str; 230] = [
+const WORDS: [&str; 245] = [
     "a",
     "ag",
     "aig",
@@ -35,6 +35,7 @@ const WORDS: [&str; 230] = [
     "día",
     "e",
     "ee",
+    "el",
     "et",
     "fọ",
     "g",
@@ -53,6 +54,7 @@ const WORDS: [&str; 230] = [
     "hora",
     "horas",
     "hr",
+    "hrs",
     "hs",
     "i",
     "ing",
@@ -99,6 +101,8 @@ const WORDS: [&str; 230] = [
     "og",
     "om",
     "on",
+    "op",
+    "ora",
     "ore",
     "pada",
     "par",
@@ -108,11 +112,13 @@ const WORDS: [&str; 230] = [
     "quartal",
     "quarter",
     "quý",
+    "r",
     "ren",
     "roku",
     "s",
     "sa",
     "saa",
+    "saat",
     "sagat",
     "sas",
     "st",
@@ -135,6 +141,7 @@ const WORDS: [&str; 230] = [
     "v",
     "val",
     "vaztam",
+    "viz",
     "w",
     "wɔ",
     "y",
@@ -157,6 +164,7 @@ const WORDS: [&str; 230] = [
     "году",
     "ел",
     "ж",
+    "жылғы",
     "й",
     "кв",
     "квартал",
@@ -176,6 +184,7 @@ const WORDS: [&str; 230] = [
     "թ",
     "ב",
     "בשעה",
+    "الساعة",
     "ساعت",
     "في",
     "په",
@@ -209,8 +218,14 @@ const WORDS: [&str; 230] = [
     "ന്",
     "දින",
     "ที่",
+    "วันที่",
     "เวลา",
+    "წლის",
     "ሰዓት",
+    "ខែ",
+    "ឆ្នាំ",
+    "ថ្ងៃ",
+    "ថ្ងៃទី",
     "នៅ",
     "ម៉ោង",
     "分",
@@ -309,6 +324,8 @@ const SIGNS: [(Sign, &[&str]); 14] = [
     (
         Sign::Clock,
         &[
+            "hrs",
+            "बजे",
             "uhr",
             "tti",
             "vaztam",
@@ -323,6 +340,9 @@ const SIGNS: [(Sign, &[&str]); 14] = [
     (
         Sign::ClockComes,
         &[
+            "ora",
+            "saat",
+            "الساعة",
             "kl",
             "klo",
             "klokken",
@@ -346,12 +366,17 @@ const SIGNS: [(Sign, &[&str]); 14] = [
     (
         Sign::ClockMayCome,
         &[
-            "at", "à", "às", "в", "о", "у", "las", "les", "alle", "ás", "στις",
+            "को", "at", "à", "às", "в", "о", "у", "las", "les", "alle", "ás", "στις",
         ],
     ),
     (
         Sign::DateComes,
         &[
+            "op",
+            "el",
+            "วันที่",
+            "ថ្ងៃ",
+            "ថ្ងៃទី",
             "ngày",
             "tanggal",
             "dia",

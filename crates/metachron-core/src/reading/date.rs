@@ -259,9 +259,15 @@ enum DateToken {
 fn with_month_name(classes: Classes<'_>, start: usize) -> Vec<Piece> {
     let mut parts = Vec::with_capacity(3);
     let mut index = start;
+    // `2 กันยายน พ.ศ. 2515`: the era of the year, before it.
+    let mut era = None;
     for nth in 0..3 {
         if nth > 0 {
             index = behind_separator(classes, index);
+        }
+        if nth > 0 && era.is_none() && classes.may_be(index, Roles::ERA) {
+            era = Some((nth, index));
+            index += 1 + usize::from(classes.is(index + 1, Class::Space));
         }
         let Some((part, end)) = part_at(classes, index) else {
             return Vec::new();
@@ -279,6 +285,10 @@ fn with_month_name(classes: Classes<'_>, start: usize) -> Vec<Piece> {
         .map(|(part, _)| *part)
         .filter(|part| *part != DateToken::Name)
         .collect();
+    let of_era = era.map(|(nth, _)| nth);
+    if of_era.is_some_and(|nth| parts[nth].0 != DateToken::LongYear) {
+        return Vec::new();
+    }
     // Whether the day comes before the year. Of two short numbers either may
     // be the year: `24-Mar-05` is written both ways.
     let ways: &[bool] = match numbers[..] {
@@ -292,10 +302,15 @@ fn with_month_name(classes: Classes<'_>, start: usize) -> Vec<Piece> {
         .map(|&day_first| {
             let mut date = Piece::new(start);
             let mut day_next = day_first;
-            for &(part, index) in &parts {
+            for (nth, &(part, index)) in parts.iter().enumerate() {
                 let index = index + usize::from(part == DateToken::Apostrophe);
+                if let Some((_, at)) = era.filter(|(of, _)| *of == nth) {
+                    let before = date.literal(classes, at);
+                    date = before.field(Field::Era(Width::Abbreviated));
+                }
                 date = date.literal(classes, index).field(match part {
                     DateToken::Name => Field::MonthName(Width::Abbreviated),
+                    DateToken::LongYear if of_era == Some(nth) => Field::YearFree,
                     DateToken::LongYear => Field::Year,
                     DateToken::Apostrophe => Field::YearOfTwo,
                     _ if day_next => Field::Day(Digits::Free),
@@ -338,7 +353,11 @@ fn behind_separator(classes: Classes<'_>, mut index: usize) -> usize {
         index += 1;
     }
     index += usize::from(classes.is(index, Class::Space));
-    if classes.is_filler(index) {
+    // Breton writes `24 a viz Here`.
+    for _ in 0..MOST_WORDS {
+        if !classes.is_filler(index) {
+            break;
+        }
         // `2018 m. rugsėjo 14 d.`
         let dotted = usize::from(classes.is(index + 1, Class::Symbol('.')));
         if classes.is(index + 1 + dotted, Class::Space) {
@@ -350,3 +369,6 @@ fn behind_separator(classes: Classes<'_>, mut index: usize) -> usize {
     }
     index
 }
+
+/// At most so many words stand between two parts of a date.
+const MOST_WORDS: usize = 2;

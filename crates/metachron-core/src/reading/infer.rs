@@ -183,6 +183,11 @@ fn days(classes: Classes<'_>, start: usize) -> Vec<Piece> {
     // Vietnamese begins with the word for day: `ngày 5 tháng 3`.
     if classes.is_sign(start, Sign::DateComes) && classes.is(start + 1, Class::Space) {
         let word = Piece::new(start).literal(classes, start + 2);
+        // `el domingo 30 de junio`
+        if classes.may_be(start + 2, Roles::WEEKDAY) {
+            let days = days(classes, start + 2).into_iter();
+            return days.map(|date| word.clone().then(date)).collect();
+        }
         // `the 2024` is no year, nor `am 1` a day.
         let dates = dates(classes, start + 2).into_iter();
         let dates = dates.filter(|date| date.end > start + 3);
@@ -257,7 +262,8 @@ fn behind_date(classes: Classes<'_>, date: &Piece) -> Option<(usize, Before)> {
     }
     match classes.at(index) {
         // `2019年12月31日（火）19時46分`, `2024年3月5日14時30分`
-        Some(Class::Short)
+        // and `5日下午2时30分`
+        Some(Class::Short | Class::Name(_))
             if matches!(classes.at(index - 1), Some(Class::Symbol('）' | ')')))
                 || classes.is_sign(index - 1, Sign::Day) =>
         {
