@@ -44,9 +44,10 @@ pub enum Names {
 impl Names {
     /// The names of `tags`, with months and eras of `calendar`.
     pub fn of(tags: &[Tag], calendar: Calendar) -> Names {
-        let names: Vec<_> = (tags.iter())
-            .flat_map(|tag| names_of(tag, calendar))
-            .collect();
+        let is_said = |own: &Tag| tags.iter().any(|tag| tag.language() == own.language());
+        let names = tags.iter().flat_map(|tag| names_of(tag, calendar));
+        // A cell that names an era of another calendar means that.
+        let names: Vec<_> = names.chain(eras(is_said)).collect();
         let earlier = tags.iter().flat_map(earlier_names_of);
         let lexicon = Lexicon::new(names.iter().cloned(), earlier);
         Names::Of(Arc::new(lexicon.with_shortened(&names)))
@@ -57,9 +58,19 @@ fn names_of(tag: &Tag, calendar: Calendar) -> Vec<(String, Meaning)> {
     let mut names = cldr::names(tag.locale(), calendar);
     names.extend(words_for(tag, day_periods()));
     names.extend(words_for(tag, unit_names()));
+    if tag.language() == "en" && calendar == Calendar::Gregory {
+        names.extend(english_eras());
+    }
     let dotless: Vec<(String, Meaning)> = names.iter().filter_map(without_dots).collect();
     names.extend(dotless);
     names
+}
+
+/// The eras with dots, as English has long written them and CLDR does not.
+fn english_eras() -> impl Iterator<Item = (String, Meaning)> {
+    let eras = [("A.D.", 1), ("B.C.", 2), ("C.E.", 1), ("B.C.E.", 2)];
+    eras.into_iter()
+        .map(|(name, era)| (name.to_owned(), Meaning::era(era)))
 }
 
 /// `πμ` for `π.μ.`: the letters of a half of the day without their dots.
@@ -88,10 +99,14 @@ const ERAS_OF: [(&str, Calendar); 8] = [
     ("ar", Calendar::IslamicCivil),
 ];
 
-fn eras() -> impl Iterator<Item = (String, Meaning)> {
-    ERAS_OF.into_iter().flat_map(|(tag, calendar)| {
-        let names = tag.parse().map(|tag: Tag| names_of(&tag, calendar));
-        let mut names = names.unwrap_or_default();
+/// The names of those eras, of the languages that `has_language` says.
+fn eras(has_language: impl Fn(&Tag) -> bool) -> impl Iterator<Item = (String, Meaning)> {
+    let tags = ERAS_OF.into_iter().filter_map(move |(tag, calendar)| {
+        let tag: Tag = tag.parse().ok()?;
+        has_language(&tag).then_some((tag, calendar))
+    });
+    tags.flat_map(|(tag, calendar)| {
+        let mut names = names_of(&tag, calendar);
         // A single letter is too little to tell an era by.
         names
             .retain(|(name, meaning)| meaning.roles == Roles::ERA && name.chars().nth(1).is_some());
@@ -194,6 +209,15 @@ pub fn everywhere() -> &'static Lexicon {
     EVERYWHERE.get_or_init(|| {
         let names = languages().flat_map(|tag| {
             let mut names = names_of(&tag, Calendar::Gregory);
+            // Quechua writes `a.d.` for the years before Christ, and the world for
+            // those since.
+            names.retain(|(name, meaning)| {
+                let mut english = english_eras();
+                let contradicts = |(own, era): (String, Meaning)| {
+                    own.eq_ignore_ascii_case(name) && era.value() != meaning.value()
+                };
+                meaning.roles != Roles::ERA || !english.any(contradicts)
+            });
             // Breton writes `eur` for hours, and a whole continent for money.
             if place_among_widespread(&tag).is_none() {
                 names.retain(|(_, meaning)| meaning.roles != Roles::UNIT);
@@ -201,7 +225,7 @@ pub fn everywhere() -> &'static Lexicon {
             names
         });
         Lexicon::of_all(
-            names.chain(eras()),
+            names.chain(eras(|_| true)),
             languages().flat_map(|tag| earlier_names_of(&tag)),
         )
     })

@@ -397,3 +397,56 @@ fn locales_are_listed_by_what_they_write() {
     let listed: Vec<serde_json::Value> = serde_json::from_str(&run.out).expect("a list");
     assert!(listed.len() > 700, "{}", listed.len());
 }
+
+/// What people of a language write besides what CLDR's patterns have.
+#[test]
+fn little_words_of_languages() {
+    for (cell, expected) in [
+        ("31 كانون الأول 1977", "1977-12-31"),
+        ("12 نيسان 1986", "1986-04-12"),
+        ("2 أبريل 1980 الساعة 17:37", "1980-04-02T17:37:00"),
+        ("op 30 juni 1973", "1973-06-30"),
+        ("31 marca 2019 r.", "2019-03-31"),
+        ("styczeń 2024 r.", "2024-01"),
+        ("1977 წლის 6 იანვარი", "1977-01-06"),
+        (
+            "miercuri, 10 februarie 1971, ora 13:48",
+            "1971-02-10T13:48:00",
+        ),
+        ("10 Temmuz 1985 Çarşamba, saat 14:31", "1985-07-10T14:31:00"),
+        ("el domingo 30 de junio de 1991", "1991-06-30"),
+        ("2 กันยายน พ.ศ. 2515", "1972-09-02"),
+        ("21 जनवरी 1973 को 22:54 बजे", "1973-01-21T22:54:00"),
+        ("1981年2月9日下午8时41分", "1981-02-09T20:41:00"),
+        ("17 October A.D. 1994", "1994-10-17"),
+        ("17 October 1994 A.D.", "1994-10-17"),
+        ("11 March 44 BC", "-000043-03-11"),
+    ] {
+        assert_eq!(converted(&[cell], &[]), [expected], "{cell}");
+    }
+    // June in Morocco, and cut off elsewhere June or July.
+    assert_eq!(converted(&["8 jui 1977"], &[]), ["8 jui 1977"]);
+    // Nothing says whose `e.C.` it is: before or since.
+    assert_eq!(converted(&["5 de marzo de 44 e.C."], &[]), [""]);
+}
+
+/// Programs that know no abbreviations cut names off.
+#[test]
+fn names_cut_off_are_known_in_a_locale_that_is_said() {
+    for (locale, cell, expected) in [
+        ("ar-EG", "09 ينا 2008", "2008-01-09"),
+        ("eo", "ven 05 Maj 1995", "1995-05-05"),
+        ("he-IL", "12 דצמ 1970", "1970-12-12"),
+        ("sq-AL", "Mër 15 Pri 2026", "2026-04-15"),
+        // The month, and not Tuesday.
+        ("fr-CA", "ven 01 mar 2013", "2013-03-01"),
+        // June or July.
+        ("fr", "9 jui 2020", ""),
+        // `mai`, and not cut off from `maid`.
+        ("et", "9 mai 2020", "2020-05-09"),
+    ] {
+        let options = ["--read-locale", locale];
+        assert_eq!(converted(&[cell], &options), [expected], "{cell}");
+    }
+    assert_eq!(converted(&["12 דצמ 1970"], &[]), ["12 דצמ 1970"]);
+}
