@@ -154,6 +154,14 @@ impl Form {
         })
     }
 
+    /// Whether a hyphen stands before the hour: `20240305-1430`.
+    pub(crate) fn has_hyphen_before_hour(&self) -> bool {
+        self.items.windows(2).any(|items| match items {
+            [Item::Literal(sign), Item::Field(Field::Hour(_))] => sign == "-",
+            _ => false,
+        })
+    }
+
     /// Whether an offset stands behind a date and a time in one run of digits:
     /// `202403051430-0500`.
     pub(crate) fn has_offset_behind_digits(&self) -> bool {

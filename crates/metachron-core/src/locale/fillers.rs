@@ -6,7 +6,7 @@
 //! tell `5 de mayo` from `5 of May` without looking at the text.
 
 /// The words, in lower case, sorted by their code points.
-const WORDS: [&str; 245] = [
+const WORDS: [&str; 246] = [
     "a",
     "ag",
     "aig",
@@ -85,6 +85,7 @@ const WORDS: [&str; 245] = [
     "met",
     "mh",
     "min",
+    "mis",
     "na",
     "nang",
     "ndwen",

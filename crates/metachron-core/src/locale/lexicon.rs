@@ -6,6 +6,31 @@ use super::meaning::{HourSpan, Meaning, Roles};
 use std::collections::HashMap;
 use std::hash::{BuildHasherDefault, Hasher};
 
+/// The word, with the space behind it, that all weekdays of a language begin with,
+/// and which may be left off: `dydd` in Welsh, `יום` in Hebrew.
+fn word_for_weekdays(names: &[(String, Meaning)]) -> Option<String> {
+    let weekdays = names
+        .iter()
+        .filter(|(_, meaning)| meaning.roles == Roles::WEEKDAY);
+    let mut by_word: HashMap<&str, Vec<u32>> = HashMap::new();
+    for (name, meaning) in weekdays {
+        let Some((word, _)) = name.split_once(' ') else {
+            continue;
+        };
+        let days = by_word.entry(word).or_default();
+        if !days.contains(&meaning.value()) {
+            days.push(meaning.value());
+        }
+    }
+    let (word, _) = by_word
+        .into_iter()
+        .find(|(_, days)| days.len() == WEEKDAYS)?;
+    Some(format!("{word} "))
+}
+
+/// How many days a week has.
+const WEEKDAYS: usize = 7;
+
 /// A name that is cut off has at least so many letters.
 const LEAST_LETTERS: usize = 3;
 
@@ -136,12 +161,21 @@ impl Lexicon {
     /// A name that is written so stays what it is; where it may name something else as
     /// well, as *mar* a month and a weekday, it names both.
     pub(super) fn with_shortened(mut self, names: &[(String, Meaning)]) -> Lexicon {
+        let is_day = |meaning: &Meaning| [Roles::MONTH, Roles::WEEKDAY].contains(&meaning.roles);
+        let names = names.iter().filter(|(_, meaning)| is_day(meaning));
+        let mut names: Vec<(String, Meaning)> = names
+            .filter_map(|(name, meaning)| Some((key(name, *meaning)?, *meaning)))
+            .collect();
         let mut shortened: HashMap<String, Meaning> = HashMap::new();
-        for (name, meaning) in names {
-            let is_day = [Roles::MONTH, Roles::WEEKDAY].contains(&meaning.roles);
-            let Some(name) = key(name, *meaning).filter(|_| is_day) else {
-                continue;
-            };
+        if let Some(word) = word_for_weekdays(&names) {
+            for (name, meaning) in names.clone() {
+                if let Some(rest) = name.strip_prefix(&word) {
+                    shortened.insert(rest.to_owned(), meaning);
+                    names.push((rest.to_owned(), meaning));
+                }
+            }
+        }
+        for (name, meaning) in &names {
             let ends = name.char_indices().skip(LEAST_LETTERS).map(|(at, _)| at);
             for end in ends.filter(|&end| !name[..end].contains(' ')) {
                 let cut = name[..end].to_owned();

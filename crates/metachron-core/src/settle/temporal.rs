@@ -221,7 +221,7 @@ pub(super) fn check(
     if best > Weight::Bare && contradicts(&header, evidence) {
         return Err(SkipReason::Doubtful { cells: readable });
     }
-    if let Some(cells) = running_numbers(evidence) {
+    if let Some(cells) = running_numbers(evidence, header.is_about_time()) {
         return Err(SkipReason::Doubtful { cells });
     }
     if best == Weight::Bare {

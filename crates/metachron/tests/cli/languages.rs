@@ -418,6 +418,7 @@ fn little_words_of_languages() {
         ("2 กันยายน พ.ศ. 2515", "1972-09-02"),
         ("21 जनवरी 1973 को 22:54 बजे", "1973-01-21T22:54:00"),
         ("1981年2月9日下午8时41分", "1981-02-09T20:41:00"),
+        ("\u{202b}2 أبريل 1980\u{202c}", "1980-04-02"),
         ("17 October A.D. 1994", "1994-10-17"),
         ("17 October 1994 A.D.", "1994-10-17"),
         ("11 March 44 BC", "-000043-03-11"),
@@ -438,6 +439,9 @@ fn names_cut_off_are_known_in_a_locale_that_is_said() {
         ("eo", "ven 05 Maj 1995", "1995-05-05"),
         ("he-IL", "12 דצמ 1970", "1970-12-12"),
         ("sq-AL", "Mër 15 Pri 2026", "2026-04-15"),
+        // The word that all weekdays begin with is left off.
+        ("cy", "Iau 31 Hydref 2024", "2024-10-31"),
+        ("he", "רביעי 02 יולי 1986", "1986-07-02"),
         // The month, and not Tuesday.
         ("fr-CA", "ven 01 mar 2013", "2013-03-01"),
         // June or July.
