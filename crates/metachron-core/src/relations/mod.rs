@@ -14,6 +14,7 @@
 //! The thresholds follow from the evaluation (`docs/evidence.md`), which knows
 //! the truth of the tables it makes.
 
+mod by_value;
 mod clock_doubt;
 mod column_pairs;
 mod compared_columns;

@@ -6,6 +6,7 @@
 //! must not be read like the others where that is no chance: it would be the
 //! one that writes otherwise.
 
+use super::by_value::ByValue;
 use super::compared_columns::ComparedColumns;
 use super::justification::{Finding, Justification};
 use super::observed::Observed;
@@ -17,10 +18,7 @@ use crate::rulings::{GroupRuling, in_words};
 use crate::stamp::Stamp;
 use crate::words::count;
 use std::any::Any;
-use std::collections::{BTreeMap, HashMap};
-
-/// A column with more different values than this is no group of rows.
-const MOST_VALUES: usize = 64;
+use std::collections::BTreeMap;
 
 /// A group is looked at from so many cells on.
 const LEAST_CELLS: u64 = 10;
@@ -38,8 +36,7 @@ const FEW_DAYS: u32 = 3;
 /// A column's cells by the values of every other column.
 #[derive(Debug)]
 pub(super) struct SilentGroups {
-    /// By the other's index; none where there are too many values.
-    columns: BTreeMap<usize, Option<HashMap<String, Forms>>>,
+    columns: ByValue<Forms>,
 }
 
 /// The cells of a group, by the number of their form.
@@ -92,23 +89,21 @@ impl Cells {
 impl SilentGroups {
     /// Of a column and those at these indexes.
     pub fn new(others: impl IntoIterator<Item = usize>) -> SilentGroups {
-        let others = others.into_iter();
         SilentGroups {
-            columns: others.map(|index| (index, Some(HashMap::new()))).collect(),
+            columns: ByValue::new(others),
         }
     }
 
     /// The groups of `form` by each column, with the natural logarithm of how
     /// likely chance makes the silent ones.
     fn doubted(&self, form: usize) -> Vec<Doubted<'_>> {
-        let columns = self.columns.iter().map(|(index, values)| (*index, values));
-        let values = self.columns.values().flatten();
-        let tried: usize = values.map(HashMap::len).sum();
+        let columns = self.columns.columns();
+        let values = self.columns.columns();
+        let tried: usize = values.map(|(_, values)| values.len()).sum();
         let limit = -(CHANCE_ONE_IN * tried.max(1) as f64).ln();
         columns
             .filter_map(|(index, values)| {
                 let groups: BTreeMap<&str, &Cells> = values
-                    .as_ref()?
                     .iter()
                     .filter_map(|(value, forms)| Some((value.as_str(), forms.get(&form)?)))
                     .collect();
@@ -202,60 +197,32 @@ impl EvidenceSource for SilentGroups {
         if row.compared.own_hypothesis(row.number, form).is_none() {
             return;
         }
-        for (&index, values) in &mut self.columns {
-            let Some(known) = values.as_mut() else {
-                continue;
-            };
-            let text = row.texts[index].trim();
-            if text.is_empty() {
-                continue;
-            }
-            if !known.contains_key(text) {
-                if known.len() == MOST_VALUES {
-                    *values = None;
-                    continue;
-                }
-                known.insert(text.to_owned(), Forms::new());
-            }
-            if let Some(forms) = known.get_mut(text) {
-                forms.entry(form).or_default().observe(seen);
-            }
-        }
+        self.columns.observe(row.texts, |forms, _| {
+            forms.entry(form).or_default().observe(seen);
+        });
     }
 
     fn merge(&mut self, later: Box<dyn EvidenceSource>) {
         let later = same_type::<SilentGroups>(later).columns;
-        for (values, more) in self.columns.values_mut().zip(later.into_values()) {
-            let (Some(known), Some(more)) = (values.as_mut(), more) else {
-                *values = None;
-                continue;
-            };
-            for (value, forms) in more {
-                let own = known.entry(value).or_default();
-                for (form, cells) in forms {
-                    own.entry(form).or_default().merge(&cells);
-                }
+        self.columns.merge(later, |own, more| {
+            for (form, cells) in more {
+                own.entry(form).or_default().merge(&cells);
             }
-            if known.len() > MOST_VALUES {
-                *values = None;
-            }
-        }
+        });
     }
 
     fn start_again(&self) -> Box<dyn EvidenceSource> {
-        let columns = self.columns.iter();
-        let again = columns.map(|(index, own)| (*index, own.is_some().then(HashMap::new)));
         Box::new(SilentGroups {
-            columns: again.collect(),
+            columns: self.columns.start_again(),
         })
     }
 
     fn wants_text(&self, index: usize) -> bool {
-        self.columns.get(&index).is_some_and(Option::is_some)
+        self.columns.wants_text(index)
     }
 
     fn is_out(&self) -> bool {
-        self.columns.values().all(Option::is_none)
+        self.columns.is_out()
     }
 
     fn conclude<'s>(&'s self, question: &Question<'_>) -> Vec<Conclusion<'s>> {

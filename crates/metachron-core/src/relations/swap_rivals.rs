@@ -5,6 +5,7 @@
 //! are what an import leaves. Where a column parts the two, they may as well be of two
 //! sources, one of which bills early in the month: nothing is proven.
 
+use super::by_value::ByValue;
 use super::compared_columns::ComparedColumns;
 use super::group::ln_factorial;
 use super::justification::{Finding, Justification};
@@ -13,10 +14,7 @@ use super::source::{Conclusion, EvidenceSource, Question, same_type};
 use crate::decide::OwnReading;
 use crate::stamp::Stamp;
 use std::any::Any;
-use std::collections::{BTreeMap, HashMap};
-
-/// A column with more different values than this names no sources.
-const MOST_VALUES: usize = 64;
+use std::collections::HashMap;
 
 /// The last of the days that may be months too.
 const LAST_MONTH: i8 = 12;
@@ -29,17 +27,7 @@ const CHANCE_ONE_IN: f64 = 1e4;
 /// The cells of a column by the values of every other column.
 #[derive(Debug)]
 pub(super) struct SwapRivals {
-    /// By the other's index; none where there are too many values, or it tells the
-    /// day itself.
-    columns: BTreeMap<usize, Option<Values>>,
-}
-
-/// Cells by value.
-#[derive(Debug, Default)]
-struct Values {
-    by_value: HashMap<String, Halves>,
-    /// How many cells have their day in the other column: early days are no source.
-    days: u64,
+    columns: ByValue<Halves>,
 }
 
 /// The cells of the two forms.
@@ -49,12 +37,15 @@ struct Halves {
     rewritten: u64,
     /// Texts with a day past the twelfth.
     left: u64,
+    /// How many of them have their day in the other column: early days are no source.
+    days: u64,
 }
 
 impl Halves {
     fn merge(&mut self, more: Halves) {
         self.rewritten += more.rewritten;
         self.left += more.left;
+        self.days += more.days;
     }
 
     fn all(self) -> u64 {
@@ -65,43 +56,39 @@ impl Halves {
 impl SwapRivals {
     /// Of the column at `index`.
     pub fn new(compared: &ComparedColumns, index: usize) -> SwapRivals {
-        let near = compared.near(index).into_iter();
         SwapRivals {
-            columns: near.map(|other| (other, Some(Values::default()))).collect(),
+            columns: ByValue::new(compared.near(index)),
         }
     }
 
     /// The column that parts the two forms, with the cells of both.
     fn rival(&self) -> Option<(usize, Halves)> {
         let limit = -(CHANCE_ONE_IN * self.columns.len().max(1) as f64).ln();
-        self.columns.iter().find_map(|(index, values)| {
-            let (all, chance) = values.as_ref()?.parting()?;
-            (chance < limit).then_some((*index, all))
+        self.columns.columns().find_map(|(index, values)| {
+            let (all, chance) = parting(values)?;
+            (chance < limit).then_some((index, all))
         })
     }
 }
 
-impl Values {
-    /// All cells, where each value has those of one form, and how likely a random
-    /// split has the same, as a natural logarithm: of all the ways to spread the
-    /// cells, those that leave every value one form.
-    fn parting(&self) -> Option<(Halves, f64)> {
-        let mut all = Halves::default();
-        for halves in self.by_value.values() {
-            if halves.rewritten > 0 && halves.left > 0 {
-                return None;
-            }
-            all.merge(*halves);
-        }
-        let is_day = self.days == all.all();
-        if all.rewritten == 0 || all.left == 0 || is_day {
+/// All cells, where each value has those of one form, and how likely a random split
+/// has the same, as a natural logarithm: of all the ways to spread the cells, those
+/// that leave every value one form.
+fn parting(by_value: &HashMap<String, Halves>) -> Option<(Halves, f64)> {
+    let mut all = Halves::default();
+    for halves in by_value.values() {
+        if halves.rewritten > 0 && halves.left > 0 {
             return None;
         }
-        let ways = self.by_value.len() as f64 * 2_f64.ln();
-        let spreads =
-            ln_factorial(all.all()) - ln_factorial(all.rewritten) - ln_factorial(all.left);
-        Some((all, (ways - spreads).min(0.0)))
+        all.merge(*halves);
     }
+    let is_day = all.days == all.all();
+    if all.rewritten == 0 || all.left == 0 || is_day {
+        return None;
+    }
+    let ways = by_value.len() as f64 * 2_f64.ln();
+    let spreads = ln_factorial(all.all()) - ln_factorial(all.rewritten) - ln_factorial(all.left);
+    Some((all, (ways - spreads).min(0.0)))
 }
 
 /// Which half a cell is of, and its day.
@@ -111,7 +98,7 @@ fn half(row: &Observed<'_>) -> Option<(Halves, i8)> {
         OwnReading::Several(several) => {
             let rewritten = Halves {
                 rewritten: 1,
-                left: 0,
+                ..Halves::default()
             };
             let settled = row.cell().settled.or(several.stamps.first().copied())?;
             Some((rewritten, day(&settled)?))
@@ -119,8 +106,8 @@ fn half(row: &Observed<'_>) -> Option<(Halves, i8)> {
         // The day and the month of 3 March are swapped in vain.
         OwnReading::One { stamp, .. } => {
             let left = Halves {
-                rewritten: 0,
                 left: 1,
+                ..Halves::default()
             };
             let day = day(stamp).filter(|day| *day > LAST_MONTH)?;
             Some((left, day))
@@ -134,54 +121,29 @@ impl EvidenceSource for SwapRivals {
         let Some((half, day)) = half(row) else {
             return;
         };
-        for (&index, column) in &mut self.columns {
-            let Some(values) = column.as_mut() else {
-                continue;
-            };
-            let text = row.texts[index].trim();
-            values.days += u64::from(text.parse() == Ok(day));
-            let is_full = values.by_value.len() == MOST_VALUES;
-            match values.by_value.get_mut(text) {
-                Some(known) => known.merge(half),
-                None if is_full => *column = None,
-                None => {
-                    values.by_value.insert(text.to_owned(), half);
-                }
-            }
-        }
+        self.columns.observe(row.texts, |known, text| {
+            known.merge(half);
+            known.days += u64::from(text.parse() == Ok(day));
+        });
     }
 
     fn merge(&mut self, later: Box<dyn EvidenceSource>) {
         let later = same_type::<SwapRivals>(later).columns;
-        for (column, more) in self.columns.values_mut().zip(later.into_values()) {
-            let (Some(values), Some(more)) = (column.as_mut(), more) else {
-                *column = None;
-                continue;
-            };
-            values.days += more.days;
-            for (value, halves) in more.by_value {
-                values.by_value.entry(value).or_default().merge(halves);
-            }
-            if values.by_value.len() > MOST_VALUES {
-                *column = None;
-            }
-        }
+        self.columns.merge(later, Halves::merge);
     }
 
     fn start_again(&self) -> Box<dyn EvidenceSource> {
-        let columns = self.columns.iter();
-        let again = columns.map(|(index, own)| (*index, own.is_some().then(Values::default)));
         Box::new(SwapRivals {
-            columns: again.collect(),
+            columns: self.columns.start_again(),
         })
     }
 
     fn wants_text(&self, index: usize) -> bool {
-        self.columns.get(&index).is_some_and(Option::is_some)
+        self.columns.wants_text(index)
     }
 
     fn is_out(&self) -> bool {
-        self.columns.values().all(Option::is_none)
+        self.columns.is_out()
     }
 
     fn conclude<'s>(&'s self, question: &Question<'_>) -> Vec<Conclusion<'s>> {
