@@ -68,6 +68,11 @@ const DONE: &str = "\
 /// The ends of words for something that was done.
 const DONE_ENDS: &str = "ed é ée és ées";
 
+/// Words that end as such, and are about what something is worth or where it is:
+/// `valued at`.
+const NOT_DONE: &str = "\
+    valued priced estimated rated capped based located assessed quoted situated";
+
 /// Words behind those, at the end of a name, that make it a date: `entered on`,
 /// `payé le`.
 const DONE_ON: &str = "on at le";
@@ -330,7 +335,10 @@ impl Header {
             return false;
         };
         let ends = |end: &str| done.ends_with(end) && done.len() > end.len() + 1;
-        is_one(DONE_ON, on) && (is_one(DONE, done) || DONE_ENDS.split_whitespace().any(ends))
+        let is_done = !is_one(NOT_DONE, done);
+        is_done
+            && is_one(DONE_ON, on)
+            && (is_one(DONE, done) || DONE_ENDS.split_whitespace().any(ends))
     }
 
     /// `born`, and not `live born`.
@@ -467,6 +475,8 @@ mod tests {
             "holiday",
             "hands on",
             "red at",
+            "valued at",
+            "based on",
             "looked at by",
         ] {
             assert!(!Header::of(name).is_about_dates(), "{name}");
