@@ -191,6 +191,37 @@ impl Draft {
         }
     }
 
+    /// Puts into `learned` the locales of columns some of whose cells have no name that
+    /// every language together knows: converting reads them by the names of those
+    /// locales alone, which may be cut off.
+    pub fn learn_names(
+        &self,
+        request: &Request,
+        surveyed: &Surveyed,
+        learned: &mut HashMap<usize, Learned>,
+    ) {
+        if request.rulings.is_some() {
+            return;
+        }
+        let columns = request.asked.iter().zip(&surveyed.evidence.columns);
+        for (&index, evidence) in columns {
+            let name = &request.columns[index];
+            let is_declared = !request.declared_for(name).locale.is_empty();
+            if let Some(ruling) = self.rulings.column.get(name)
+                && !is_declared
+                && !ruling.read.locale.is_empty()
+                && evidence.others.count > 0
+            {
+                let locale = ruling.read.locale.clone();
+                learned
+                    .entry(index)
+                    .or_default()
+                    .locale
+                    .get_or_insert(locale);
+            }
+        }
+    }
+
     /// The columns that the rest of the table may settle, because their own
     /// cells leave them open, or contradict, because nothing else settles them.
     /// Rulings that were given are not changed.
