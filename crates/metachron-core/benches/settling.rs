@@ -4,9 +4,9 @@
 
 use criterion::{Criterion, criterion_group, criterion_main};
 use jiff::civil::{Date, date};
-use metachron_core::decide::{Decider, RowContext};
+use metachron_core::decide::{Decider, OwnReading, RowContext};
 use metachron_core::evidence::{ColumnOptions, Evidence, Surveyor};
-use metachron_core::relations::{self, ComparedColumns, InQuestion, Tally, TemporalColumn};
+use metachron_core::relations::{self, ComparedColumns, InQuestion, Tally};
 use metachron_core::rulings::{ColumnRuling, Rulings};
 use metachron_core::settle::{Declared, settle};
 use std::hint::black_box;
@@ -86,13 +86,12 @@ fn tallied(rows: &[Vec<String>], ruled: &[(String, ColumnRuling)]) -> (ComparedC
         .map(|decider| decider.expect("the rulings hold").expect("it is ruled"))
         .collect();
     let mut tally = Tally::new(&compared);
-    let mut temporal = TemporalColumn::all(&compared);
     for row in rows {
-        for ((column, decider), cell) in temporal.iter_mut().zip(&mut deciders).zip(row) {
-            let own = decider.own_reading(cell, &RowContext::default());
-            column.go_to_cell(&compared, own);
-        }
-        tally.row(&compared, &temporal, row);
+        let own_readings = deciders.iter_mut().zip(row);
+        let own_readings: Vec<OwnReading> = own_readings
+            .map(|(decider, cell)| decider.own_reading(cell, &RowContext::default()))
+            .collect();
+        tally.row(&compared, &own_readings, row);
     }
     tally.arrange();
     tally.finish();

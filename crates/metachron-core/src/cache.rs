@@ -102,30 +102,25 @@ impl<K: CacheKey, V> Memo<K, V> {
         }
     }
 
-    /// The number of what was made of an equal key, for [`Memo::at`].
+    /// What was made of an equal key.
     #[inline]
-    pub(crate) fn find(&mut self, key: &K) -> Option<usize> {
-        self.numbers.get(key).map(|number| *number as usize)
+    pub(crate) fn get(&mut self, key: &K) -> Option<&V> {
+        let number = *self.numbers.get(key)?;
+        self.made.get(number as usize)
     }
 
-    /// Remembers what was made of a key, if there is one, and forgets all others if
-    /// they have become too many; gives its number, which holds until the next is put.
-    pub(crate) fn put(&mut self, key: Option<K>, made: V) -> usize {
+    /// Remembers what was made of a key, and forgets all others if they have become
+    /// too many.
+    pub(crate) fn put(&mut self, key: K, made: V) {
+        if self.numbers.wanted == 0 {
+            return;
+        }
         if self.made.len() > 2 * self.most_slots {
             self.made.clear();
             self.numbers.forget();
         }
-        let number = self.made.len();
+        self.numbers.put(key, self.made.len() as u32);
         self.made.push(made);
-        if let Some(key) = key {
-            self.numbers.put(key, number as u32);
-        }
-        number
-    }
-
-    /// What has this number.
-    pub(crate) fn at(&self, number: usize) -> &V {
-        &self.made[number]
     }
 }
 

@@ -252,8 +252,8 @@ pub fn moment(stamp: Stamp) -> Option<(DateTime, Whole)> {
 /// The number of the day that `stamp` is on.
 pub fn day_of(stamp: Stamp) -> Option<i32> {
     let (at, _) = moment(stamp)?;
-    let since = at.date().since(Date::new(1970, 1, 1).ok()?).ok()?;
-    Some(since.get_days())
+    let since = at.date().duration_since(Date::constant(1970, 1, 1));
+    i32::try_from(since.as_hours() / 24).ok()
 }
 
 /// How much time a stamp stands for.

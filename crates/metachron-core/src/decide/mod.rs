@@ -382,11 +382,11 @@ impl Decider {
         let is_by_row = (self.instants.as_ref()).is_some_and(InstantResolver::is_by_row);
         let key = Key::of_cell(raw).filter(|_| row_year == RowYear::default() && !is_by_row);
         let readings = &mut self.groups[group].readings;
-        if let Some(known) = key.and_then(|key| readings.find(&key)) {
-            return readings.at(known).clone();
+        if let Some(known) = key.and_then(|key| readings.get(&key)) {
+            return known.clone();
         }
         let own_reading = self.own_reading_in(group, raw, row_year, context);
-        if key.is_some() {
+        if let Some(key) = key {
             let readings = &mut self.groups[group].readings;
             readings.put(key, own_reading.clone());
         }

@@ -6,11 +6,9 @@ use super::Request;
 use super::column::RowDecider;
 use super::rows::{Page, Row, Rows, is_row};
 use super::settled::QuestionedColumn;
+use crate::decide::OwnReading;
 use crate::forecast::TableFindings;
-use crate::lex::Key;
-use crate::relations::{
-    self, ClockDoubt, ComparedColumns, InQuestion, OpenColumn, Tally, TemporalColumn,
-};
+use crate::relations::{self, ClockDoubt, ComparedColumns, InQuestion, OpenColumn, Tally};
 use crate::rulings::{FILE, Rulings};
 use crate::words;
 use std::collections::HashMap;
@@ -133,7 +131,7 @@ impl RelatePass {
             deciders: self.deciders.clone(),
             texts: vec![String::new(); self.compared.columns.len()],
             ruled_out: Tally::new(&self.compared),
-            temporal: TemporalColumn::all(&self.compared),
+            own_readings: Vec::new(),
             wanted: Vec::new(),
             scratch: String::new(),
         }
@@ -209,7 +207,7 @@ pub(super) struct RelateWorker<'p> {
     texts: Vec<String>,
     /// The tally of the last block, for what it ruled out.
     ruled_out: Tally,
-    temporal: Vec<TemporalColumn>,
+    own_readings: Vec<OwnReading>,
     /// The columns whose texts matter.
     wanted: Vec<usize>,
     scratch: String,
@@ -247,15 +245,15 @@ impl RelateWorker<'_> {
             text.clear();
             text.push_str(row.cell(index, &mut self.scratch).text(&mut inner));
         }
-        let compared = &self.pass.compared;
-        for (decider, column) in self.deciders.iter_mut().zip(&mut self.temporal) {
-            let stands_alone = decider.needs_no_context();
-            decider.with_context(row, file, &mut self.scratch, |own, cell, context| {
-                let key = Key::of_cell(cell).filter(|_| stands_alone);
-                column.go_to(compared, key, || own.own_reading(cell, context));
-            });
+        self.own_readings.clear();
+        for decider in &mut self.deciders {
+            let own_reading =
+                decider.with_context(row, file, &mut self.scratch, |own, cell, context| {
+                    own.own_reading(cell, context)
+                });
+            self.own_readings.push(own_reading);
         }
-        tally.row(compared, &self.temporal, &self.texts);
+        tally.row(&self.pass.compared, &self.own_readings, &self.texts);
     }
 }
 

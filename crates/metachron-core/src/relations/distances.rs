@@ -8,10 +8,10 @@ use super::form_cells::form_of;
 use super::justification::Premise;
 use super::observed::Observed;
 use super::source::{Conclusion, EvidenceSource, HeldPremise, Question, holds, same_type};
-use super::temporal_column::TemporalCell;
 use super::votes::Votes;
-use crate::decide::OwnReading;
+use crate::decide::{OwnReading, day_of};
 use crate::form::Hypothesis;
+use crate::stamp::Stamp;
 use crate::words::{count, in_days};
 use std::any::Any;
 use std::collections::BTreeMap;
@@ -85,17 +85,21 @@ impl Distances {
 }
 
 impl Distance {
-    fn observe(&mut self, cell: &TemporalCell, other: i32) {
-        let behind = |day: i32| (day - other).clamp(-FURTHEST, FURTHEST);
-        match &cell.own {
+    fn observe(&mut self, own: &OwnReading, other: i32) {
+        let days = |stamp: Stamp| {
+            let days = day_of(stamp)? - other;
+            Some(days.clamp(-FURTHEST, FURTHEST))
+        };
+        match own {
             OwnReading::Nothing(_) => return,
-            OwnReading::One { .. } => match cell.settled_day.map(behind) {
+            OwnReading::One { stamp, .. } => match days(*stamp) {
                 Some(days) => *self.known.entry(days).or_default() += 1,
                 None => return,
             },
             OwnReading::Several(several) => {
-                let each = several.hypotheses.iter().zip(&cell.days);
-                let each = each.map(|(hypothesis, day)| Some((*hypothesis, day.map(behind)?)));
+                let each = several
+                    .iter()
+                    .map(|(stamp, hypothesis)| Some((hypothesis, days(stamp)?)));
                 let Some(each) = each.collect::<Option<DaysByOrder>>() else {
                     return;
                 };
@@ -225,9 +229,9 @@ impl EvidenceSource for Distances {
     fn observe(&mut self, row: &Observed<'_>) {
         for (&number, distance) in &mut self.columns {
             if !distance.is_out
-                && let Some(other) = row.settled_day(number)
+                && let Some(other) = row.settled_stamp(number).and_then(day_of)
             {
-                distance.observe(row.cell(), other);
+                distance.observe(row.own(), other);
             }
         }
     }

@@ -32,7 +32,6 @@ mod silent_groups;
 mod source;
 mod swap_rivals;
 mod tally;
-mod temporal_column;
 mod time_between;
 mod time_order;
 mod votes;
@@ -42,7 +41,6 @@ pub use compared_columns::{ComparedColumns, InQuestion};
 pub use justification::{Finding, Justification, Premise};
 pub(crate) use tally::OpenColumn;
 pub use tally::Tally;
-pub use temporal_column::TemporalColumn;
 pub use votes::Votes;
 
 use crate::decide::{Choice, Judgement, OpenReason, ShapePlan};

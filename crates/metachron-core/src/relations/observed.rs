@@ -1,7 +1,6 @@
 //! A row, as the sources of evidence see it.
 
 use super::compared_columns::ComparedColumns;
-use super::temporal_column::{TemporalCell, TemporalColumn};
 use crate::decide::{OwnReading, Verdict};
 use crate::stamp::Stamp;
 
@@ -11,54 +10,42 @@ pub(super) struct Observed<'r> {
     pub compared: &'r ComparedColumns,
     /// The number of the column in question among the temporal ones.
     pub number: usize,
-    /// The temporal columns, at the cells of the row.
-    pub temporal: &'r [TemporalColumn],
+    /// What the temporal cells of the row are by themselves.
+    pub own_readings: &'r [OwnReading],
     /// The texts of all cells, and the name of the file behind them.
     pub texts: &'r [String],
 }
 
-impl<'r> Observed<'r> {
-    /// The cell in question.
-    pub fn cell(&self) -> &'r TemporalCell {
-        self.temporal[self.number].cell()
-    }
-
+impl Observed<'_> {
     /// What the cell in question is by itself.
-    pub fn own(&self) -> &'r OwnReading {
-        &self.cell().own
+    pub fn own(&self) -> &OwnReading {
+        &self.own_readings[self.number]
     }
 
     /// The same, where its form is read as the column's own cells settled it.
     pub fn as_settled(&self) -> OwnReading {
-        match self.cell() {
-            TemporalCell {
-                own: OwnReading::Several(_),
-                settled: Some(stamp),
-                ..
-            } => OwnReading::One {
+        match self.settled_stamp(self.number) {
+            Some(stamp) if matches!(self.own(), OwnReading::Several(_)) => OwnReading::One {
                 verdict: Verdict::Settled,
-                stamp: *stamp,
+                stamp,
                 decisive: None,
             },
-            cell => cell.own.clone(),
+            _ => self.own().clone(),
         }
-    }
-
-    /// A temporal cell of the row, unless it is of another column that may hold
-    /// numbers.
-    pub fn other(&self, number: usize) -> Option<&'r TemporalCell> {
-        let says_nothing = number != self.number && self.compared.tentative.contains(&number);
-        (!says_nothing).then(|| self.temporal[number].cell())
     }
 
     /// The stamp of a temporal cell, where it has one by itself or its column's
     /// own cells settled which; none of another column that may hold numbers.
     pub fn settled_stamp(&self, number: usize) -> Option<Stamp> {
-        self.other(number)?.settled
-    }
-
-    /// The day of that.
-    pub fn settled_day(&self, number: usize) -> Option<i32> {
-        self.other(number)?.settled_day
+        if number != self.number && self.compared.tentative.contains(&number) {
+            return None;
+        }
+        match &self.own_readings[number] {
+            OwnReading::Nothing(_) => None,
+            OwnReading::One { stamp, .. } => Some(*stamp),
+            OwnReading::Several(several) => {
+                several.by(self.compared.own_hypothesis(number, several.form?)?)
+            }
+        }
     }
 }

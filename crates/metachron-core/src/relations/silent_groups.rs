@@ -186,7 +186,7 @@ impl EvidenceSource for SilentGroups {
                 ..
             } => (*form, Seen::Decisive(*stamp)),
             OwnReading::Several(several) => {
-                let Some((form, own)) = several.form.zip(row.cell().settled) else {
+                let Some((form, own)) = several.form.zip(row.settled_stamp(row.number)) else {
                     return;
                 };
                 let rival = several.stamps.iter().find(|stamp| **stamp != own);

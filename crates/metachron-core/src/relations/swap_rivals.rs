@@ -95,12 +95,12 @@ fn parting(by_value: &HashMap<String, Halves>) -> Option<(Halves, f64)> {
 fn half(row: &Observed<'_>) -> Option<(Halves, i8)> {
     let day = |stamp: &Stamp| stamp.date().map(|date| date.day());
     match row.own() {
-        OwnReading::Several(several) => {
+        OwnReading::Several(_) => {
             let rewritten = Halves {
                 rewritten: 1,
                 ..Halves::default()
             };
-            let settled = row.cell().settled.or(several.stamps.first().copied())?;
+            let settled = row.settled_stamp(row.number)?;
             Some((rewritten, day(&settled)?))
         }
         // The day and the month of 3 March are swapped in vain.

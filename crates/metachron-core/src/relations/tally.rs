@@ -13,9 +13,9 @@ use super::repeated_parts::RepeatedParts;
 use super::silent_groups::SilentGroups;
 use super::source::{EvidenceSource, Question};
 use super::swap_rivals::SwapRivals;
-use super::temporal_column::TemporalColumn;
 use super::time_between::TimeBetween;
 use super::time_order::RowOrder;
+use crate::decide::OwnReading;
 use crate::form::Form;
 
 /// How the open columns of a table, or of a part of one, go with the others.
@@ -78,12 +78,12 @@ impl Tally {
         sources.all(|source| source.is_out())
     }
 
-    /// Counts a row: `temporal` are the temporal columns at its cells, `texts` the
-    /// cells of all, as far as they matter.
+    /// Counts a row: `own_readings` are those of the temporal columns, `texts`
+    /// the cells of all, as far as they matter.
     pub fn row(
         &mut self,
         compared: &ComparedColumns,
-        temporal: &[TemporalColumn],
+        own_readings: &[OwnReading],
         texts: &[String],
     ) {
         self.rows += 1;
@@ -91,7 +91,7 @@ impl Tally {
             column.observe(&Observed {
                 compared,
                 number: column.in_question.number,
-                temporal,
+                own_readings,
                 texts,
             });
         }

@@ -68,12 +68,13 @@ impl Register {
         let decider = |name| Decider::new(&rulings, name).unwrap().unwrap();
         let (mut due, mut out) = (decider("due"), decider("out"));
         let mut tally = Tally::new(compared);
-        let mut temporal = TemporalColumn::all(compared);
         for row in &self.rows[rows] {
             let context = RowContext::default();
-            temporal[0].go_to_cell(compared, due.own_reading(&row[0], &context));
-            temporal[1].go_to_cell(compared, out.own_reading(&row[1], &context));
-            tally.row(compared, &temporal, row);
+            let own_readings = [
+                due.own_reading(&row[0], &context),
+                out.own_reading(&row[1], &context),
+            ];
+            tally.row(compared, &own_readings, row);
         }
         tally
     }

@@ -111,7 +111,7 @@ fn lengths_of(row: &Observed<'_>, number: usize) -> Vec<i64> {
         Stamp::Duration(duration) => Some(duration.exact().as_secs()),
         _ => None,
     };
-    match &row.temporal[number].cell().own {
+    match &row.own_readings[number] {
         OwnReading::Nothing(_) => Vec::new(),
         OwnReading::One { stamp, .. } => seconds(*stamp).into_iter().collect(),
         OwnReading::Several(several) => {
