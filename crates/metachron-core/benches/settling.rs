@@ -6,7 +6,7 @@ use criterion::{Criterion, criterion_group, criterion_main};
 use jiff::civil::{Date, date};
 use metachron_core::decide::{Decider, OwnReading, RowContext};
 use metachron_core::evidence::{ColumnOptions, Evidence, Surveyor};
-use metachron_core::relations::{self, ComparedColumns, InQuestion, Tally};
+use metachron_core::relations::{self, ComparedColumns, Doubts, InQuestion, Tally};
 use metachron_core::rulings::{ColumnRuling, Rulings};
 use metachron_core::settle::{Declared, settle};
 use std::hint::black_box;
@@ -69,11 +69,11 @@ fn tallied(rows: &[Vec<String>], ruled: &[(String, ColumnRuling)]) -> (ComparedC
         in_question: (0..PARTED)
             .map(|number| InQuestion {
                 number,
-                is_open: true,
-                is_mixed: true,
-                is_swapped: false,
-                is_half_a_clock: false,
-                may_be_lengths: false,
+                doubts: Doubts {
+                    is_open: true,
+                    is_mixed: true,
+                    ..Doubts::default()
+                },
             })
             .collect(),
         own_hypotheses: Vec::new(),

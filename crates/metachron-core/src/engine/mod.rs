@@ -158,8 +158,7 @@ impl Engine {
         let draft = Draft::new(&self.request, &surveyed);
         if self.surveyed.is_none() {
             self.learned = learn_locales(&self.request, &surveyed);
-            draft.learn_names(&self.request, &surveyed, &mut self.learned);
-            draft.learn_forms(&self.request, &surveyed, &mut self.learned);
+            draft.learn(&self.request, &surveyed, &mut self.learned);
             if !self.learned.is_empty() {
                 self.surveyed = Some(surveyed);
                 let again = SurveyPass::new(&self.request, &self.learned)?;

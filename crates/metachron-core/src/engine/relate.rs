@@ -57,11 +57,7 @@ impl RelatePass {
                 }
                 compared.in_question.push(InQuestion {
                     number,
-                    is_open: column.is_open,
-                    is_mixed: column.is_mixed,
-                    is_swapped: column.is_swapped,
-                    is_half_a_clock: column.is_half_a_clock,
-                    may_be_lengths: column.may_be_lengths,
+                    doubts: column.doubts,
                 });
             }
         }
@@ -108,7 +104,7 @@ impl RelatePass {
     fn is_told(&self, column: &QuestionedColumn, tallied: &OpenColumn, rulings: &Rulings) -> bool {
         let compared = &self.compared;
         let reopened = &column.reopened.ruling;
-        if column.is_open && relations::may_follow(tallied, reopened, compared)
+        if column.doubts.is_open && relations::may_follow(tallied, reopened, compared)
             || column.is_tentative && relations::are_dates(tallied, compared)
             || relations::clock_doubt(tallied, compared).is_some()
         {
@@ -172,7 +168,7 @@ impl RelatePass {
         for (column, tallied) in self.in_question.iter().zip(&tally.columns) {
             let QuestionedColumn {
                 name,
-                is_open,
+                doubts,
                 is_tentative,
                 reopened,
                 ..
@@ -184,7 +180,7 @@ impl RelatePass {
                 relations::settle(ruling, &reopened.ruling, tallied, &self.compared);
             // Nobody asked about a column that its own cells settle, unless they may be
             // numbers.
-            if *is_open || *is_tentative || !justifications.is_empty() {
+            if doubts.is_open || *is_tentative || !justifications.is_empty() {
                 let attempts = relations::attempts(tallied, &self.compared);
                 let findings = TableFindings {
                     attempts: looked_at.iter().cloned().chain(attempts).collect(),

@@ -6,7 +6,7 @@ use super::{Request, Surveyed};
 use crate::evidence::{ColumnEvidence, ShapeEvidence};
 use crate::forecast::{ColumnForecast, TableFindings, forecast_column, pass};
 use crate::form::Form;
-use crate::relations::{self, ClockDoubt};
+use crate::relations::{self, ClockDoubt, Doubts};
 use crate::rulings::{ColumnRuling, Rulings};
 use crate::settle::{
     Reopened, SkipReason, is_half_a_clock, offered_forms, other_origin, reopened, settle, tentative,
@@ -36,16 +36,8 @@ impl Settled {
 #[derive(Debug)]
 pub(super) struct QuestionedColumn {
     pub name: String,
-    /// Whether its own cells leave something open, or a few contradict it.
-    pub is_open: bool,
-    /// Whether its own cells contradict each other.
-    pub is_mixed: bool,
-    /// Whether they say that an import swapped day and month.
-    pub is_swapped: bool,
-    /// Whether it has times of day that never pass 12:59.
-    pub is_half_a_clock: bool,
-    /// Whether its times of day may be lengths of time.
-    pub may_be_lengths: bool,
+    /// What is in question.
+    pub doubts: Doubts,
     /// Whether it may be numbers, and no dates.
     pub is_tentative: bool,
     /// The ruling that it is read by meanwhile.
@@ -140,13 +132,9 @@ impl Draft {
         }
     }
 
-    /// Puts into `learned` the forms that columns have to be surveyed with again,
-    /// by the columns' index: what they make of every cell is not known yet.
-    ///
-    /// Those are the counts of a column some of whose numbers did not look like
-    /// such counts, as 0 among workbook days; and the forms with what stands
-    /// besides the dates of a column that a person is asked about.
-    pub fn learn_forms(
+    /// Puts into `learned` what columns have to be surveyed with again, by their
+    /// index: what becomes of every cell is not known yet.
+    pub fn learn(
         &self,
         request: &Request,
         surveyed: &Surveyed,
@@ -158,59 +146,18 @@ impl Draft {
         let columns = request.asked.iter().zip(&surveyed.evidence.columns);
         for (&index, evidence) in columns {
             let name = &request.columns[index];
-            let skip = self.skipped.get(name);
-            let forms = match (self.rulings.column.get(name), skip) {
-                (Some(ruling), _) => {
-                    let is_declared = !request.declared_for(name).forms.is_empty()
-                        || !request.declared_for(name).by_example.is_empty();
-                    let other = other_origin(evidence, ruling, request.today());
-                    let forms = ruling.read.all_forms();
-                    match other.filter(|_| !is_declared) {
-                        Some(other) => [forms, vec![other]].concat(),
-                        None => unknown_counts(evidence, forms),
-                    }
-                }
-                (None, Some(SkipReason::Leftover(left))) => left.forms.clone(),
-                (None, Some(SkipReason::BareDigits { .. })) => {
-                    let offered = offered_forms(name, evidence);
-                    let counts = if offered.is_empty() {
-                        unknown_counts(evidence, evidence.counts())
-                    } else {
-                        evidence.counts()
-                    };
-                    [offered, counts].concat()
-                }
-                (None, Some(SkipReason::Unread { .. })) => offered_forms(name, evidence),
-                _ => Vec::new(),
-            };
+            let forms = self.forms_to_try(request, name, evidence);
             if !forms.is_empty() {
                 let own = learned.entry(index).or_default();
                 own.forms = forms;
-                own.skip = skip.cloned();
+                own.skip = self.skipped.get(name).cloned();
             }
-        }
-    }
-
-    /// Puts into `learned` the locales of columns some of whose cells have no name that
-    /// every language together knows: converting reads them by the names of those
-    /// locales alone, which may be cut off.
-    pub fn learn_names(
-        &self,
-        request: &Request,
-        surveyed: &Surveyed,
-        learned: &mut HashMap<usize, Learned>,
-    ) {
-        if request.rulings.is_some() {
-            return;
-        }
-        let columns = request.asked.iter().zip(&surveyed.evidence.columns);
-        for (&index, evidence) in columns {
-            let name = &request.columns[index];
-            let is_declared = !request.declared_for(name).locale.is_empty();
+            // Converting reads by the names of the ruled locale alone, which may be cut
+            // off: they read other cells than those of all languages together.
             if let Some(ruling) = self.rulings.column.get(name)
-                && !is_declared
                 && !ruling.read.locale.is_empty()
-                && evidence.others.count > 0
+                && request.declared_for(name).locale.is_empty()
+                && evidence.readable() < evidence.filled()
             {
                 let locale = ruling.read.locale.clone();
                 learned
@@ -219,6 +166,37 @@ impl Draft {
                     .locale
                     .get_or_insert(locale);
             }
+        }
+    }
+
+    /// The forms that a column has to be surveyed with again: the counts of a column
+    /// some of whose numbers did not look like such counts, as 0 among workbook days;
+    /// and the forms with what stands besides the dates of a column that a person is
+    /// asked about.
+    fn forms_to_try(&self, request: &Request, name: &str, evidence: &ColumnEvidence) -> Vec<Form> {
+        match (self.rulings.column.get(name), self.skipped.get(name)) {
+            (Some(ruling), _) => {
+                let declared = request.declared_for(name);
+                let is_declared = !declared.forms.is_empty() || !declared.by_example.is_empty();
+                let other = other_origin(evidence, ruling, request.today());
+                let forms = ruling.read.all_forms();
+                match other.filter(|_| !is_declared) {
+                    Some(other) => [forms, vec![other]].concat(),
+                    None => unknown_counts(evidence, forms),
+                }
+            }
+            (None, Some(SkipReason::Leftover(left))) => left.forms.clone(),
+            (None, Some(SkipReason::BareDigits { .. })) => {
+                let offered = offered_forms(name, evidence);
+                let counts = if offered.is_empty() {
+                    unknown_counts(evidence, evidence.counts())
+                } else {
+                    evidence.counts()
+                };
+                [offered, counts].concat()
+            }
+            (None, Some(SkipReason::Unread { .. })) => offered_forms(name, evidence),
+            _ => Vec::new(),
         }
     }
 
@@ -249,23 +227,21 @@ impl Draft {
                     reopened(evidence, ruling)
                 };
                 let is_open = is_open || reopened.has_slips;
-                let is_mixed = is_open && relations::is_mixed(evidence, &reopened.ruling);
-                let may_be_lengths = are_three
-                    && ruling.kind == Kind::Time
-                    && !request.declared_for(name).is_order_said();
-                let is_tentative = self.tentative.contains_key(name);
-                let is_in_question = is_open
-                    || reopened.is_any()
-                    || is_half_a_clock
-                    || may_be_lengths
-                    || is_tentative;
-                is_in_question.then(|| QuestionedColumn {
-                    name: name.clone(),
+                let doubts = Doubts {
                     is_open,
-                    is_mixed,
+                    is_mixed: is_open && relations::is_mixed(evidence, &reopened.ruling),
                     is_swapped: reopened.is_swapped(),
                     is_half_a_clock,
-                    may_be_lengths,
+                    may_be_lengths: are_three
+                        && ruling.kind == Kind::Time
+                        && !request.declared_for(name).is_order_said(),
+                };
+                let is_tentative = self.tentative.contains_key(name);
+                let is_in_question =
+                    doubts != Doubts::default() || reopened.is_any() || is_tentative;
+                is_in_question.then(|| QuestionedColumn {
+                    name: name.clone(),
+                    doubts,
                     is_tentative,
                     reopened,
                 })

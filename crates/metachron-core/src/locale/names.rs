@@ -16,6 +16,9 @@ const UNIT_NAMES: &str = include_str!("../../data/unit-names.tsv");
 /// Names that earlier editions of CLDR had: language, part, number, names.
 const EARLIER_NAMES: &str = include_str!("../../data/earlier-names.tsv");
 
+/// Names that people and programs write, in the same form.
+const EVERYDAY_NAMES: &str = include_str!("../../data/everyday-names.tsv");
+
 /// The units, by the numbers that stand for them in tokens.
 const UNITS: [&str; 8] = [
     "year",
@@ -48,7 +51,7 @@ impl Names {
         let names = tags.iter().flat_map(|tag| names_of(tag, calendar));
         // A cell that names an era of another calendar means that.
         let names: Vec<_> = names.chain(eras(is_said)).collect();
-        let earlier = tags.iter().flat_map(earlier_names_of);
+        let earlier = tags.iter().flat_map(lesser_names_of);
         let lexicon = Lexicon::new(names.iter().cloned(), earlier);
         Names::Of(Arc::new(lexicon.with_shortened(&names)))
     }
@@ -81,9 +84,10 @@ fn without_dots((name, meaning): &(String, Meaning)) -> Option<(String, Meaning)
     (meaning.roles == Roles::DAY_PERIOD && has_inner_dot).then_some((letters, *meaning))
 }
 
-/// Names that earlier editions of CLDR had for `tag`, and files still carry.
-fn earlier_names_of(tag: &Tag) -> impl Iterator<Item = (String, Meaning)> + use<> {
-    words_for(tag, earlier_names())
+/// Names of `tag` that count where no name of CLDR is written so: those that earlier
+/// editions had and files still carry, and those that people and programs write.
+fn lesser_names_of(tag: &Tag) -> impl Iterator<Item = (String, Meaning)> + use<> {
+    words_for(tag, earlier_names()).chain(words_for(tag, everyday_names()))
 }
 
 /// Languages that name the era of a calendar of their own, by which a cell
@@ -159,20 +163,27 @@ fn unit_names() -> &'static Table {
 /// Names that are no longer CLDR's.
 fn earlier_names() -> &'static Table {
     static TABLE: OnceLock<Table> = OnceLock::new();
-    TABLE.get_or_init(|| {
-        table(EARLIER_NAMES, |named| {
-            let (part, number) = named.split_once('\t')?;
-            let number = number.parse().ok()?;
-            Some(match part {
-                "month-wide" => Meaning::month(number, NameWidth::Wide),
-                "month-abbreviated" => Meaning::month(number, NameWidth::Abbreviated),
-                "weekday-wide" => Meaning::weekday(number, NameWidth::Wide),
-                "weekday-abbreviated" => Meaning::weekday(number, NameWidth::Abbreviated),
-                "am" => Meaning::day_period(HourSpan::AM),
-                "pm" => Meaning::day_period(HourSpan::PM),
-                _ => return None,
-            })
-        })
+    TABLE.get_or_init(|| table(EARLIER_NAMES, part_named))
+}
+
+/// Names that people and programs write, and CLDR never had.
+fn everyday_names() -> &'static Table {
+    static TABLE: OnceLock<Table> = OnceLock::new();
+    TABLE.get_or_init(|| table(EVERYDAY_NAMES, part_named))
+}
+
+/// What the columns `part` and `number` of a table of names say.
+fn part_named(named: &str) -> Option<Meaning> {
+    let (part, number) = named.split_once('\t')?;
+    let number = number.parse().ok()?;
+    Some(match part {
+        "month-wide" => Meaning::month(number, NameWidth::Wide),
+        "month-abbreviated" => Meaning::month(number, NameWidth::Abbreviated),
+        "weekday-wide" => Meaning::weekday(number, NameWidth::Wide),
+        "weekday-abbreviated" => Meaning::weekday(number, NameWidth::Abbreviated),
+        "am" => Meaning::day_period(HourSpan::AM),
+        "pm" => Meaning::day_period(HourSpan::PM),
+        _ => return None,
     })
 }
 
@@ -226,7 +237,7 @@ pub fn everywhere() -> &'static Lexicon {
         });
         Lexicon::of_all(
             names.chain(eras(|_| true)),
-            languages().flat_map(|tag| earlier_names_of(&tag)),
+            languages().flat_map(|tag| lesser_names_of(&tag)),
         )
     })
 }
@@ -244,7 +255,7 @@ fn by_language() -> &'static [(Tag, Lexicon)] {
         tags.sort_by_cached_key(rank);
         tags.into_iter()
             .map(|tag| {
-                let earlier = earlier_names_of(&tag);
+                let earlier = lesser_names_of(&tag);
                 let names = Lexicon::new(names_of(&tag, Calendar::Gregory), earlier);
                 (tag, names)
             })

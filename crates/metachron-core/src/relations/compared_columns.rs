@@ -27,6 +27,13 @@ pub struct ComparedColumns {
 pub struct InQuestion {
     /// Its number among the temporal columns.
     pub number: usize,
+    /// What is in question.
+    pub doubts: Doubts,
+}
+
+/// What is in question about a column.
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq)]
+pub struct Doubts {
     /// Whether it is open. If not, its own cells settled it.
     pub is_open: bool,
     /// Whether its own cells contradict each other: some have one order alone, and
@@ -71,7 +78,7 @@ impl ComparedColumns {
         let others = self
             .in_question
             .iter()
-            .filter(|other| other.is_half_a_clock);
+            .filter(|other| other.doubts.is_half_a_clock);
         let others = others.map(|other| other.number);
         others.filter(|other| near.contains(other)).collect()
     }

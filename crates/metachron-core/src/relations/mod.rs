@@ -37,7 +37,7 @@ mod time_order;
 mod votes;
 
 pub use clock_doubt::ClockDoubt;
-pub use compared_columns::{ComparedColumns, InQuestion};
+pub use compared_columns::{ComparedColumns, Doubts, InQuestion};
 pub use justification::{Finding, Justification, Premise};
 pub(crate) use tally::OpenColumn;
 pub use tally::Tally;
@@ -222,7 +222,7 @@ pub fn settle(
         }
     }
     // Some rows out of order are no reason to doubt what their cells settle.
-    if !open.in_question.is_open && doubts.is_empty() {
+    if !open.in_question.doubts.is_open && doubts.is_empty() {
         held.retain(|held| !matches!(held.premise, Premise::InTimeOrder { .. }));
     }
     let held = premises::without_conflicts(held);

@@ -140,6 +140,7 @@ impl Tally {
 impl OpenColumn {
     fn new(in_question: InQuestion, compared: &ComparedColumns) -> OpenColumn {
         let index = compared.temporal[in_question.number];
+        let doubts = in_question.doubts;
         let mut sources: Vec<Box<dyn EvidenceSource>> = vec![
             Box::new(RepeatedParts::new(compared, index)),
             Box::new(Distances::new(compared.near_temporal(in_question.number))),
@@ -149,21 +150,21 @@ impl OpenColumn {
             sources.push(Box::new(SilentGroups::new(compared.near(index))));
             sources.push(Box::new(DayRuns::default()));
         }
-        if in_question.is_swapped {
+        if doubts.is_swapped {
             sources.push(Box::new(SwapRivals::new(compared, index)));
         }
-        if in_question.is_half_a_clock {
+        if doubts.is_half_a_clock {
             let others = compared.half_clocks(in_question.number);
             sources.push(Box::new(HalfClocks::new(others)));
         }
-        if in_question.may_be_lengths {
+        if doubts.may_be_lengths {
             sources.push(Box::new(TimeBetween::new(compared, in_question.number)));
         }
-        sources.push(Box::new(RowOrder::new(index, in_question.is_open)));
-        if in_question.is_mixed {
+        sources.push(Box::new(RowOrder::new(index, doubts.is_open)));
+        if doubts.is_mixed {
             sources.push(Box::new(GroupCounts::new(compared, index)));
         }
-        if in_question.is_open {
+        if doubts.is_open {
             let near = compared.near_temporal(in_question.number);
             sources.push(Box::new(ColumnPairs::new(near)));
         }

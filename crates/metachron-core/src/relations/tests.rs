@@ -26,11 +26,11 @@ fn compared(pairs: &[(usize, usize)]) -> ComparedColumns {
         tentative: Vec::new(),
         in_question: vec![InQuestion {
             number: 0,
-            is_open: true,
-            is_mixed: true,
-            is_swapped: false,
-            is_half_a_clock: false,
-            may_be_lengths: false,
+            doubts: Doubts {
+                is_open: true,
+                is_mixed: true,
+                ..Doubts::default()
+            },
         }],
         own_hypotheses: Vec::new(),
         pairs: pairs.to_vec(),

@@ -40,8 +40,8 @@ fn edge_is_clear(first: i16, years: u128) -> bool {
 }
 
 /// What the years might mean, first the window that is the default. Where that cuts
-/// through them, those that read them as one run: before now, and, of dates that may
-/// be `ahead`, behind it; else the one of the other century.
+/// through them, those that read them as one run: before now, and, of dates whose name
+/// says that they may be ahead, behind it; else the one of the other century.
 pub fn possible_windows(name: &str, today: Date, years: u128) -> Vec<i16> {
     let default = default_window(today);
     let mut windows = vec![default];
