@@ -128,6 +128,7 @@ impl<K: CacheKey, V> Memo<K, V> {
 mod tests {
     use super::*;
     use crate::lex::Key;
+    use proptest::prelude::*;
 
     fn key(text: &str) -> Key {
         Key::of(text.as_bytes()).unwrap()
@@ -161,6 +162,25 @@ mod tests {
         }
         assert!(cache.slots.is_empty());
         assert_eq!(cache.wanted, 0);
+    }
+
+    proptest! {
+        /// Whatever was forgotten, what is found was made of the key that is asked for.
+        #[test]
+        fn a_memo_gives_what_was_made_of_the_key(
+            numbers in prop::collection::vec(0..60_u32, 0..400),
+            most_slots in 1..20_usize,
+        ) {
+            let mut memo = Memo::new(most_slots, 1 << 20);
+            for number in numbers {
+                let text = format!("K-{number}");
+                match memo.get(&key(&text)) {
+                    Some(made) => prop_assert_eq!(made, &text),
+                    None => memo.put(key(&text), text),
+                }
+                prop_assert!(memo.made.len() <= 2 * most_slots + 1);
+            }
+        }
     }
 
     #[test]

@@ -431,6 +431,48 @@ fn little_words_of_languages() {
     assert_eq!(converted(&["5 de marzo de 44 e.C."], &[]), [""]);
 }
 
+/// What CLDR lacks, and calendars, databases and C libraries write.
+#[test]
+fn everyday_names_of_languages() {
+    let polish = [
+        "so 04/02/2023",
+        "pn 23/05/2022",
+        "cz 30/11/2023",
+        "wt 05/11/2024",
+    ];
+    let days = ["2023-02-04", "2022-05-23", "2023-11-30", "2024-11-05"];
+    assert_eq!(converted(&polish, &[]), days);
+    assert_eq!(converted(&["Пнд 29-Фев-2016"], &[]), ["2016-02-29"]);
+    for (locale, cell, expected) in [
+        ("uk", "Ндл 13-Сер-2000", "2000-08-13"),
+        ("ro", "Sb 31 aug 1985", "1985-08-31"),
+        ("fil", "07:24:09 N.H.", "19:24:09"),
+        ("sq", "10:15:58 PD", "10:15:58"),
+    ] {
+        let options = ["--read-locale", locale];
+        assert_eq!(converted(&[cell], &options), [expected], "{cell}");
+    }
+}
+
+/// What a survey says is what converting does, also where the ruled locales read
+/// other cells than all languages together.
+#[test]
+fn a_survey_reads_by_the_locales_that_are_ruled() {
+    let table = "when\n29 fév 2016\n3 mai 1974\n12 nov 2017\n8 jui 1977\n4 avr 1990\n";
+    let folder = Folder::with("x.csv", table);
+    let survey = folder
+        .run(&["survey", "x.csv", "-c", "when", "--json"])
+        .json();
+    let cells = &survey["columns"][0]["cells"];
+    let converted = folder.run(&["convert", "x.csv", "-c", "when", "-o", "y.csv"]);
+    let says =
+        |word: &str, count: u64| count == 0 || converted.err.contains(&format!("{count} {word}"));
+    for word in ["certain", "settled", "open", "unreadable"] {
+        let count = cells[word].as_u64().unwrap();
+        assert!(says(word, count), "{count} {word}: {}", converted.err);
+    }
+}
+
 /// Programs that know no abbreviations cut names off.
 #[test]
 fn names_cut_off_are_known_in_a_locale_that_is_said() {

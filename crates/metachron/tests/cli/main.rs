@@ -22,6 +22,7 @@ mod questions;
 mod resolved;
 mod rulings;
 mod survey;
+mod swapped;
 mod tables;
 mod time_between;
 mod views;
