@@ -3,7 +3,7 @@
 use super::decision::GroupReason;
 use super::instants::InstantResolver;
 use super::own_reading::SeveralReadings;
-use crate::form::{Hypothesis, Order, RowYear};
+use crate::form::{Hypothesis, Order, RowFacts, RowFactsReader};
 use crate::rulings::{ColumnRuling, DatePart, GroupRuling};
 use crate::stamp::Stamp;
 use crate::zone::Zones;
@@ -56,6 +56,10 @@ pub(super) struct Rules {
     needs: Needs,
     /// The index of the column of years among the texts.
     year: Option<usize>,
+    /// That of the column of the halves of the day.
+    half_of_day: Option<usize>,
+    /// Reads those columns, where there are any.
+    facts: Option<RowFactsReader>,
     groups: Vec<Group>,
     same: Vec<(DatePart, usize)>,
     /// The fewest and the most days behind each of `Needs::days_after`.
@@ -92,6 +96,7 @@ impl Rules {
         };
         let read = &ruling.read;
         let year = read.year_from.as_deref().map(&mut index);
+        let half_of_day = read.half_of_day_from.as_deref().map(&mut index);
         let mut groups = Vec::new();
         for GroupRuling { by, orders, .. } in ruling.groups() {
             groups.push(Group {
@@ -118,6 +123,8 @@ impl Rules {
                 by_neighbours: read.in_time_order.is_some(),
             },
             year,
+            half_of_day,
+            facts: (year.is_some() || half_of_day.is_some()).then(RowFactsReader::default),
             groups,
             same,
             days_after: read.days_after.values().copied().collect(),
@@ -154,9 +161,15 @@ impl Rules {
         !self.groups.is_empty()
     }
 
-    pub(super) fn row_year(&self, context: &RowContext<'_>) -> RowYear {
-        let text = self.year.and_then(|index| context.texts.get(index));
-        text.map(|text| RowYear::of_cell(text)).unwrap_or_default()
+    /// What the row says about the cell.
+    pub(super) fn row_facts(&mut self, context: &RowContext<'_>) -> RowFacts {
+        let text = |index: Option<usize>| {
+            index.map(|index| context.texts.get(index).map_or("", String::as_str))
+        };
+        match &mut self.facts {
+            Some(reader) => reader.read(text(self.year), text(self.half_of_day)),
+            None => RowFacts::default(),
+        }
     }
 
     /// The order in which each form of a group is written in this row.

@@ -49,7 +49,7 @@ pub(crate) use plan::{Basis, Choice, ShapePlan};
 use crate::cache::{Cache, Memo};
 use crate::cell::Cell;
 use crate::evidence::is_marker;
-use crate::form::{Form, Order, RowYear};
+use crate::form::{Form, Order, RowFacts};
 use crate::lex::{Key, Lexed, Lexer, Words};
 use crate::reading::{Readings, Stamps};
 use crate::row::{OutCell, push_text};
@@ -255,12 +255,12 @@ impl Decider {
         context: &RowContext<'_>,
         text: &mut Vec<u8>,
     ) -> (Verdict, OutCell) {
-        let row_year = self.rules.row_year(context);
+        let row_facts = self.rules.row_facts(context);
         let by_row = self
             .instants
             .as_ref()
             .is_some_and(InstantResolver::is_by_row);
-        if row_year == RowYear::default() && !self.rules.choose() && !by_row {
+        if row_facts == RowFacts::default() && !self.rules.choose() && !by_row {
             let group = self.group(context);
             return self.convert_cached(group, raw, text);
         }
@@ -378,14 +378,14 @@ impl Decider {
     ) -> OwnReading {
         let raw = raw.into();
         let group = self.group(context);
-        let row_year = self.rules.row_year(context);
+        let row_facts = self.rules.row_facts(context);
         let is_by_row = (self.instants.as_ref()).is_some_and(InstantResolver::is_by_row);
-        let key = Key::of_cell(raw).filter(|_| row_year == RowYear::default() && !is_by_row);
+        let key = Key::of_cell(raw).filter(|_| row_facts == RowFacts::default() && !is_by_row);
         let readings = &mut self.groups[group].readings;
         if let Some(known) = key.and_then(|key| readings.get(&key)) {
             return known.clone();
         }
-        let own_reading = self.own_reading_in(group, raw, row_year, context);
+        let own_reading = self.own_reading_in(group, raw, row_facts, context);
         if let Some(key) = key {
             let readings = &mut self.groups[group].readings;
             readings.put(key, own_reading.clone());
@@ -397,7 +397,7 @@ impl Decider {
         &mut self,
         group: usize,
         raw: Cell<'_>,
-        row_year: RowYear,
+        row_facts: RowFacts,
         context: &RowContext<'_>,
     ) -> OwnReading {
         if self.blanks.find(raw.text(&mut self.scratch)).is_some() {
@@ -408,7 +408,7 @@ impl Decider {
         };
         let Group { plans, ruling, .. } = &mut self.groups[group];
         let own_reading =
-            own_reading::own_reading(plans.of(ruling, &cell), &cell, row_year, &mut self.stamps);
+            own_reading::own_reading(plans.of(ruling, &cell), &cell, row_facts, &mut self.stamps);
         match &mut self.instants {
             Some(instants) => instants.own_reading(own_reading, context),
             None => own_reading,
@@ -442,7 +442,7 @@ impl Decider {
         raw: Cell<'_>,
         context: &RowContext<'_>,
     ) -> (Verdict, Option<Stamp>) {
-        let row_year = self.rules.row_year(context);
+        let row_facts = self.rules.row_facts(context);
         if self.blanks.find(raw.text(&mut self.scratch)).is_some() {
             return (Verdict::Blank, None);
         }
@@ -452,7 +452,7 @@ impl Decider {
         let Group { plans, ruling, .. } = &mut self.groups[group];
         let plan = plans.of(ruling, &cell);
         let stamps = &mut self.stamps;
-        let conventions = plan.conventions().row_year(row_year);
+        let conventions = plan.conventions().in_row(row_facts);
         let outcome = plan.readings().read(&cell, conventions, stamps);
         let judgement = plan.judge(&outcome, plan.hint(&cell, conventions, stamps));
         let stamp = match judgement {
@@ -525,7 +525,7 @@ impl Decider {
     /// The decision on a cell that waits, by its own text and its group.
     fn decide_by_plan(&mut self, raw: Cell<'_>, context: &RowContext<'_>) -> Decision {
         let group = self.group(context);
-        let row_year = self.rules.row_year(context);
+        let row_facts = self.rules.row_facts(context);
         let cell = match self.lexer.lex_cell(raw) {
             Ok(cell) => cell,
             Err(why) => return Decision::unreadable(Reason::NoDate(why), Vec::new()),
@@ -535,7 +535,7 @@ impl Decider {
         if plan.readings().is_empty() {
             Decision::on_formless(&cell)
         } else {
-            plan.decide(&cell, row_year)
+            plan.decide(&cell, row_facts)
         }
     }
 }

@@ -1,7 +1,7 @@
 //! What a cell is, before the rest of the table is asked.
 
 use crate::decide::{Choice, Judgement, OpenReason, ShapePlan, Verdict};
-use crate::form::{Hypothesis, RowYear};
+use crate::form::{Hypothesis, RowFacts};
 use crate::lex::Lexed;
 use crate::reading::Stamps;
 use crate::stamp::Stamp;
@@ -55,10 +55,10 @@ impl SeveralReadings {
 pub(super) fn own_reading(
     plan: &ShapePlan,
     cell: &Lexed<'_>,
-    row_year: RowYear,
+    row_facts: RowFacts,
     stamps: &mut Stamps,
 ) -> OwnReading {
-    let conventions = plan.conventions().row_year(row_year);
+    let conventions = plan.conventions().in_row(row_facts);
     let outcome = plan.readings().read(cell, conventions, stamps);
     let judgement = plan.judge(&outcome, plan.hint(cell, conventions, stamps));
     let candidates = plan.readings().candidates();

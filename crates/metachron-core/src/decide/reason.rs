@@ -3,7 +3,7 @@
 use super::decision::{Alternative, Decision, Reason};
 use super::{Choice, Judgement, OpenReason, ShapePlan, UnreadableReason};
 use crate::evidence::{Hint, is_far_from_us};
-use crate::form::{Century, Conventions, Form, Impossible, RowYear, second_after};
+use crate::form::{Century, Conventions, Form, Impossible, RowFacts, second_after};
 use crate::lex::{Lexed, Token};
 use crate::locale::{Meaning, Roles, month_of, months_meant};
 use crate::reading::{Stamps, leftover};
@@ -40,8 +40,8 @@ fn name_that_differs(cell: &Lexed<'_>) -> Option<Reason> {
 impl ShapePlan {
     /// The decision on `cell`, which must be of this plan's shape, as far as
     /// its own text goes.
-    pub fn decide(&self, cell: &Lexed<'_>, row_year: RowYear) -> Decision {
-        let conventions = self.conventions().row_year(row_year);
+    pub fn decide(&self, cell: &Lexed<'_>, row_facts: RowFacts) -> Decision {
+        let conventions = self.conventions().in_row(row_facts);
         let (outcome, stamps) = self.readings().of(cell, conventions);
         let judgement = self.judge(&outcome, self.hint(cell, conventions, &stamps));
         match judgement {

@@ -74,7 +74,10 @@ impl Request {
             texts.push(if is_file {
                 TextSource::FileName
             } else {
-                TextSource::Column(index_of(column, "year-from, zone-from, forms or same")?)
+                TextSource::Column(index_of(
+                    column,
+                    "year-from, half-of-day-from, zone-from, forms or same",
+                )?)
             });
         }
         let other = |column: &Option<String>, key: &str| -> Result<Option<Other>, EngineError> {

@@ -243,7 +243,7 @@ pub struct Worker<'p> {
 
 #[derive(Debug)]
 enum WorkerOf<'p> {
-    Survey(SurveyWorker<'p>),
+    Survey(Box<SurveyWorker<'p>>),
     Relate(RelateWorker<'p>),
     Neighbours(NeighbourWorker),
     Forecast(ForecastWorker),
@@ -312,7 +312,7 @@ impl Pass {
     pub fn worker(&self) -> Worker<'_> {
         Worker {
             of: match &self.of {
-                PassOf::Survey(pass) => WorkerOf::Survey(pass.worker()),
+                PassOf::Survey(pass) => WorkerOf::Survey(Box::new(pass.worker())),
                 PassOf::Relate(pass) => WorkerOf::Relate(pass.worker()),
                 PassOf::Neighbours(pass) => WorkerOf::Neighbours(pass.worker()),
                 PassOf::Forecast(pass) => WorkerOf::Forecast(pass.worker()),

@@ -4,8 +4,8 @@ use super::own_findings::OwnFindings;
 use super::survey::Learned;
 use super::{Request, Surveyed};
 use crate::evidence::{ColumnEvidence, ShapeEvidence};
-use crate::forecast::{ColumnForecast, TableFindings, forecast_column, pass};
-use crate::form::Form;
+use crate::forecast::{ColumnForecast, SayingColumns, TableFindings, forecast_column, pass};
+use crate::form::{Form, RowFactsReader};
 use crate::relations::{self, ClockDoubt, Doubts};
 use crate::rulings::{ColumnRuling, Rulings};
 use crate::settle::{
@@ -258,6 +258,7 @@ impl Draft {
             let ruling = self.rulings.column.get(name);
             ruling.is_some_and(|ruling| ruling.kind == Kind::Time)
                 && is_half_a_clock(evidence)
+                && ruling.is_some_and(|ruling| ruling.read.half_of_day_from.is_none())
                 && request.declared_for(name).forms.is_empty()
         });
         half.map(|(&index, _)| index).collect()
@@ -296,7 +297,7 @@ impl Draft {
     }
 
     pub fn into_settled(mut self, request: &Request, surveyed: Surveyed) -> Settled {
-        let years_in = self.years_in(request, &surveyed);
+        let said_by = self.saying_columns(request, &surveyed);
         let columns = request.asked.iter().zip(&surveyed.evidence.columns);
         let columns = columns.map(|(&index, evidence)| {
             let name = &request.columns[index];
@@ -311,12 +312,12 @@ impl Draft {
                         today: request.today(),
                     };
                     findings.justifications.extend(own.justifications());
-                    findings.years_in.clone_from(&years_in);
+                    findings.said_by.clone_from(&said_by);
                     forecast_column(name, evidence, ruling, &findings, request.today())
                 }
                 None => {
                     let reason = self.skipped.get(name).unwrap_or(&SkipReason::NotAsked);
-                    pass(name, evidence, reason)
+                    pass(name, evidence, reason, &said_by)
                 }
             }
         });
@@ -329,16 +330,30 @@ impl Draft {
 }
 
 impl Draft {
-    /// The columns with a year in every row.
-    fn years_in(&self, request: &Request, surveyed: &Surveyed) -> Vec<String> {
-        let columns = request.asked.iter().zip(&surveyed.evidence.columns);
-        let names = columns.filter_map(|(&index, evidence)| {
+    /// The columns that say in every row what others leave out.
+    fn saying_columns(&self, request: &Request, surveyed: &Surveyed) -> SayingColumns {
+        let mut reader = RowFactsReader::default();
+        let mut saying = SayingColumns::default();
+        for (&index, evidence) in request.asked.iter().zip(&surveyed.evidence.columns) {
             let name = &request.columns[index];
-            let is_year = self.rulings.column.get(name)?.kind == Kind::Year;
-            let is_whole = evidence.blank() == 0 && evidence.readable() == evidence.filled();
-            (is_year && is_whole).then(|| name.clone())
-        });
-        names.collect()
+            let ruling = self.rulings.column.get(name);
+            let is_year = ruling.is_some_and(|ruling| ruling.kind == Kind::Year);
+            let filled = evidence.filled();
+            if evidence.blank() > 0 || filled == 0 {
+                continue;
+            }
+            if is_year && evidence.readable() == filled {
+                saying.years.push(name.clone());
+            } else if evidence.readable() == 0
+                && let Some(others) = evidence.others.all_texts()
+                && let mut texts =
+                    others.chain(evidence.shapes.iter().flat_map(ShapeEvidence::texts))
+                && texts.all(|text| reader.half_of(text).is_some())
+            {
+                saying.halves_of_day.push(name.clone());
+            }
+        }
+        saying
     }
 }
 

@@ -4,7 +4,7 @@ use super::rows::{BlockStart, Page, Ragged, Row, Rows, is_row};
 use super::{EngineError, Request};
 use crate::calendar::Calendar;
 use crate::evidence::{ColumnOptions, Evidence, Surveyor};
-use crate::form::{Form, RowYear};
+use crate::form::{Form, RowFacts, RowFactsReader};
 use crate::rulings::{Blanks, Locales, ReadRuling, Rulings, Setting};
 use crate::settle::{SkipReason, agreed_locale, has_gregorian_years};
 use std::collections::HashMap;
@@ -56,6 +56,14 @@ struct SurveyColumn {
     index: usize,
     /// The column that says its years.
     year: Option<usize>,
+    /// The column that says the half of the day.
+    half_of_day: Option<usize>,
+}
+
+impl SurveyColumn {
+    fn stands_alone(self) -> bool {
+        self.year.is_none() && self.half_of_day.is_none()
+    }
 }
 
 impl SurveyPass {
@@ -66,10 +74,7 @@ impl SurveyPass {
         learned: &HashMap<usize, Learned>,
     ) -> Result<SurveyPass, EngineError> {
         let asked = request.asked.iter();
-        let columns = asked.clone().map(|&index| {
-            let year = request.year_column(index)?;
-            Ok(SurveyColumn { index, year })
-        });
+        let columns = asked.clone().map(|&index| request.survey_column(index));
         Ok(SurveyPass {
             columns: columns.collect::<Result<_, EngineError>>()?,
             column_options: asked
@@ -92,7 +97,8 @@ impl SurveyPass {
     pub fn worker(&self) -> SurveyWorker<'_> {
         SurveyWorker {
             surveyor: Surveyor::new(&self.column_options),
-            stands_alone: self.columns.iter().all(|column| column.year.is_none()),
+            stands_alone: self.columns.iter().all(|column| column.stands_alone()),
+            facts: RowFactsReader::default(),
             pass: self,
             scratch: String::new(),
         }
@@ -115,6 +121,8 @@ pub(super) struct SurveyWorker<'p> {
     surveyor: Surveyor<'p>,
     /// No column needs another one: cells are taken column by column.
     stands_alone: bool,
+    /// Reads the columns that say something about others.
+    facts: RowFactsReader,
     scratch: String,
 }
 
@@ -145,17 +153,19 @@ impl SurveyWorker<'_> {
     }
 
     fn row(&mut self, row: &impl Row) {
-        let mut inner = String::new();
         for (number, column) in self.pass.columns.iter().enumerate() {
-            let row_year = match column.year {
-                Some(year) => {
-                    let cell = row.cell(year, &mut self.scratch);
-                    RowYear::of_cell(cell.text(&mut inner))
-                }
-                None => RowYear::default(),
+            let row_facts = if column.stands_alone() {
+                RowFacts::default()
+            } else {
+                let mut text = |index: Option<usize>| {
+                    let cell = row.cell(index?, &mut self.scratch);
+                    Some(cell.text(&mut String::new()).to_owned())
+                };
+                let (year, half_of_day) = (text(column.year), text(column.half_of_day));
+                (self.facts).read(year.as_deref(), half_of_day.as_deref())
             };
             let cell = row.cell(column.index, &mut self.scratch);
-            self.surveyor.cell_with_year(number, cell, row_year);
+            self.surveyor.cell_in_row(number, cell, row_facts);
         }
         self.surveyor.end_row();
     }
@@ -182,19 +192,25 @@ pub(super) fn learn_locales(request: &Request, surveyed: &Surveyed) -> HashMap<u
 }
 
 impl Request {
-    /// The column that says the years of the column at `index`.
-    fn year_column(&self, index: usize) -> Result<Option<usize>, EngineError> {
+    /// The column at `index`, with those that say something about its cells.
+    fn survey_column(&self, index: usize) -> Result<SurveyColumn, EngineError> {
         let name = &self.columns[index];
-        let ruling = self
-            .rulings
-            .iter()
-            .find_map(|rulings| rulings.column.get(name));
-        let ruled = ruling.and_then(|ruling| ruling.read.year_from.clone());
-        let column = self.declared_for(name).year_from.or(ruled);
-        let key = format!("read.year-from of `{name}`");
-        column
-            .map(|column| self.index_of(&column, &key))
-            .transpose()
+        let rulings = self.rulings.as_ref();
+        let ruled = rulings.and_then(|rulings| rulings.column.get(name));
+        let mut read = ruled.map_or_else(ReadRuling::default, |ruling| ruling.read.clone());
+        let declared = self.declared_for(name);
+        read.year_from = declared.year_from.or(read.year_from);
+        read.half_of_day_from = declared.half_of_day_from.or(read.half_of_day_from);
+        let index_of = |column: Option<String>, key: &str| {
+            let key = format!("read.{key} of `{name}`");
+            let index = column.map(|column| self.index_of(&column, &key));
+            index.transpose()
+        };
+        Ok(SurveyColumn {
+            index,
+            year: index_of(read.year_from, "year-from")?,
+            half_of_day: index_of(read.half_of_day_from, "half-of-day-from")?,
+        })
     }
 
     /// What is known of the column at `index` before it is surveyed.

@@ -4,7 +4,11 @@ use jiff::civil::{DateTime, Time};
 
 /// The times of day that there are, as long as they are few.
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq)]
-pub struct TimesSeen(Few<(u8, u8, u8), 2>);
+pub struct TimesSeen {
+    times: Few<(u8, u8, u8), 2>,
+    /// Their hours, a bit each, however many they are.
+    pub hours: u32,
+}
 
 /// The offsets from UTC that are written, in seconds, as long as they are few,
 /// each with the months it is in, a bit each.
@@ -65,24 +69,27 @@ impl TimesSeen {
     /// Takes a time of day in: hour, minute and second.
     #[inline]
     pub(super) fn add(&mut self, [hour, minute, second]: [u8; 3]) {
-        self.0.add((hour, minute, second));
+        self.times.add((hour, minute, second));
+        self.hours |= 1 << hour;
     }
 
-    /// There are times that have more parts.
-    pub(super) fn give_up(&mut self) {
-        self.0 = Few {
+    /// Takes a time in that has more parts.
+    pub(super) fn add_with_fraction(&mut self, hour: u8) {
+        self.times = Few {
             were_more: true,
             ..Few::default()
         };
+        self.hours |= 1 << hour;
     }
 
     pub(super) fn merge(&mut self, other: &TimesSeen) {
-        if other.0.were_more {
-            *self = *other;
+        if other.times.were_more {
+            self.times = other.times;
         }
-        for (_, value) in other.0.all() {
-            self.0.add(value);
+        for (_, value) in other.times.all() {
+            self.times.add(value);
         }
+        self.hours |= other.hours;
     }
 
     /// Whether there was none.
@@ -92,7 +99,7 @@ impl TimesSeen {
 
     /// The times of day, in order; none where there were many.
     pub fn all(&self) -> Vec<Time> {
-        let mut times: Vec<_> = self.0.all().map(|(_, time)| time).collect();
+        let mut times: Vec<_> = self.times.all().map(|(_, time)| time).collect();
         times.sort_unstable();
         let time = |(hour, minute, second): (u8, u8, u8)| {
             Time::new(hour as i8, minute as i8, second as i8, 0).ok()

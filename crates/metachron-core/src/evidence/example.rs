@@ -1,7 +1,7 @@
 //! Cells kept to be shown.
 
 use crate::cell::Cell;
-use crate::form::RowYear;
+use crate::form::RowFacts;
 use crate::lex::Lexed;
 use crate::stamp::Stamp;
 
@@ -15,7 +15,7 @@ pub struct Example {
     /// The value, of a cell that its source types.
     pub stamp: Option<Stamp>,
     /// What other cells of the row say about it.
-    pub row_year: RowYear,
+    pub row_facts: RowFacts,
 }
 
 impl Example {
@@ -23,7 +23,7 @@ impl Example {
     pub const MAX_CHARS: usize = 60;
 
     /// The cell of `row` that says `text`.
-    pub fn new(row: u64, text: &str, row_year: RowYear) -> Example {
+    pub fn new(row: u64, text: &str, row_facts: RowFacts) -> Example {
         let text = match text.char_indices().nth(Example::MAX_CHARS) {
             Some((end, _)) => format!("{}…", &text[..end]),
             None => text.to_owned(),
@@ -32,7 +32,7 @@ impl Example {
             row,
             text,
             stamp: None,
-            row_year,
+            row_facts,
         }
     }
 
@@ -40,15 +40,15 @@ impl Example {
     pub(crate) fn of_cell(row: u64, cell: Cell<'_>) -> Example {
         Example {
             stamp: cell.stamp(),
-            ..Example::new(row, cell.text(&mut String::new()), RowYear::default())
+            ..Example::new(row, cell.text(&mut String::new()), RowFacts::default())
         }
     }
 
     /// A cell that was cut into tokens.
-    pub(super) fn of(row: u64, cell: &Lexed<'_>, row_year: RowYear) -> Example {
+    pub(super) fn of(row: u64, cell: &Lexed<'_>, row_facts: RowFacts) -> Example {
         Example {
             stamp: cell.stamp(),
-            ..Example::new(row, cell.text(), row_year)
+            ..Example::new(row, cell.text(), row_facts)
         }
     }
 
@@ -79,11 +79,17 @@ impl Examples {
     /// How many different cells are kept.
     pub const KEPT: usize = 5;
 
+    /// All different texts, where none was left out.
+    pub(crate) fn all_texts(&self) -> Option<impl Iterator<Item = &str>> {
+        let are_all = self.first.len() < Examples::KEPT;
+        are_all.then(|| self.first.iter().map(|kept| kept.text.as_str()))
+    }
+
     #[inline]
     pub(super) fn add(&mut self, row: u64, text: &str) {
         self.count += 1;
         if self.first.len() < Examples::KEPT && !self.first.iter().any(|kept| kept.text == text) {
-            self.keep(Example::new(row, text, RowYear::default()));
+            self.keep(Example::new(row, text, RowFacts::default()));
         }
     }
 

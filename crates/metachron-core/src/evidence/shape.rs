@@ -4,7 +4,7 @@ use super::column::is_marker;
 use super::moment::Moment;
 use super::{DaysSeen, Example, OffsetsSeen, TimesSeen};
 use crate::calendar::is_far;
-use crate::form::{Century, Conventions, Field, Impossible, RowYear};
+use crate::form::{Century, Conventions, Field, Impossible, RowFacts};
 use crate::lex::{Class, Lexed, Marks};
 use crate::reading::{Candidate, Outcome, Readings, Stamps};
 use crate::stamp::{Kind, Stamp};
@@ -30,8 +30,8 @@ pub struct ShapeEvidence {
     /// What usual candidates read in years far from our time, which is in no
     /// span.
     pub far: Span,
-    /// The hours of times of day that are written without a half of the day, a
-    /// bit each.
+    /// The hours of times of day, with or without a date, that are written without a
+    /// half of the day, a bit each.
     pub hours: u32,
     /// The hours of times in digits alone behind a date, a bit each: those of
     /// `20240305_1430`, which may be no time.
@@ -245,6 +245,15 @@ impl Span {
     }
 }
 
+/// What a clock shows that no zone is known of.
+fn clock_of(stamp: Stamp) -> Option<Time> {
+    match stamp {
+        Stamp::Time(time) => Some(time),
+        Stamp::DateTime(at) => Some(at.time()),
+        _ => None,
+    }
+}
+
 impl PartialEq for ShapeEvidence {
     fn eq(&self, other: &Self) -> bool {
         // The readings follow from the shape.
@@ -339,23 +348,32 @@ impl ShapeEvidence {
         counted.map(|tally| tally.count).sum()
     }
 
+    /// The first two different texts of each tally.
+    pub(crate) fn texts(&self) -> impl Iterator<Item = &str> {
+        let tallies = self.tallies.iter();
+        let kept = tallies.flat_map(|tally| std::iter::once(&tally.first).chain(&tally.second));
+        kept.map(|example| example.text.as_str())
+    }
+
     pub(super) fn add(
         &mut self,
         cell: &Lexed<'_>,
-        (conventions, row_year): (Conventions, RowYear),
+        (conventions, row_facts): (Conventions, RowFacts),
         row: u64,
         stamps: &mut Stamps,
     ) -> Added {
         let outcome = self
             .readings
-            .read(cell, conventions.row_year(row_year), stamps);
+            .read(cell, conventions.in_row(row_facts), stamps);
         if !outcome.is_unreadable() {
             self.writing.add(cell.marks());
         }
         self.add_spans(cell, &outcome, stamps);
         let usual = self.readings.candidates().iter().zip(stamps.iter());
         let mut usual = usual.filter(|(candidate, _)| has_days(candidate));
-        if let Some((candidate, Ok(Stamp::Time(time)))) = usual.clone().next()
+        let first_read = usual.clone().find(|(_, stamp)| stamp.is_ok());
+        if let Some((candidate, &Ok(stamp))) = first_read
+            && let Some(time) = clock_of(stamp)
             && !candidate
                 .form
                 .fields()
@@ -380,7 +398,7 @@ impl ShapeEvidence {
         {
             self.hours_in_digits |= 1 << at.hour();
         }
-        let conventions = conventions.row_year(row_year);
+        let conventions = conventions.in_row(row_facts);
         let candidates = self.readings.candidates();
         let is_far = |index: usize| {
             let candidate = &candidates[index];
@@ -402,9 +420,9 @@ impl ShapeEvidence {
                 let tally = &mut self.tallies[index];
                 tally.count += 1;
                 if tally.count == 1 {
-                    tally.first = Example::of(row, cell, row_year);
+                    tally.first = Example::of(row, cell, row_facts);
                 } else if tally.second.is_none() && tally.first.text != cell.text() {
-                    tally.second = Some(Example::of(row, cell, row_year));
+                    tally.second = Some(Example::of(row, cell, row_facts));
                 }
                 index
             }
@@ -413,7 +431,7 @@ impl ShapeEvidence {
                     outcome,
                     hint,
                     count: 1,
-                    first: Example::of(row, cell, row_year),
+                    first: Example::of(row, cell, row_facts),
                     second: None,
                 });
                 self.tallies.len() - 1
@@ -437,7 +455,7 @@ impl ShapeEvidence {
                 let parts = [time.hour(), time.minute(), time.second()];
                 self.times.add(parts.map(i8::unsigned_abs));
             }
-            _ => self.times.give_up(),
+            _ => self.times.add_with_fraction(time.hour().unsigned_abs()),
         }
         let mut readers = self
             .readings

@@ -8,7 +8,7 @@ use super::{ColumnEvidence, Evidence, ShapeEvidence};
 use crate::cache::Cache;
 use crate::calendar::Calendar;
 use crate::cell::Cell;
-use crate::form::{Conventions, Form, Impossible, RowYear};
+use crate::form::{Conventions, Form, Impossible, RowFacts};
 use crate::lex::{Key, Lexed, Lexer, Words};
 use crate::locale::Names;
 use crate::reading::{Readings, Stamps};
@@ -81,8 +81,8 @@ impl<'w> Surveyor<'w> {
 
     /// The same as [`Surveyor::cell`], given what other cells of the row say
     /// about this one.
-    pub fn cell_with_year(&mut self, column: usize, cell: Cell<'_>, row_year: RowYear) {
-        self.columns[column].cell_with_year(cell, self.rows, row_year);
+    pub fn cell_in_row(&mut self, column: usize, cell: Cell<'_>, row_facts: RowFacts) {
+        self.columns[column].cell_in_row(cell, self.rows, row_facts);
     }
 
     /// Goes on to the next row.
@@ -233,7 +233,7 @@ impl<'w> ColumnSurveyor<'w> {
             Cell::Text(text) | Cell::Number(text) | Cell::Error(text) => self.text(text, row),
             // What is remembered of cells is remembered by their text.
             Cell::Boolean(_) | Cell::Stamp(_) => {
-                self.uncached(cell, row, RowYear::default());
+                self.uncached(cell, row, RowFacts::default());
             }
         }
     }
@@ -248,7 +248,7 @@ impl<'w> ColumnSurveyor<'w> {
         let key = Key::of(text.as_bytes());
         let again = key.and_then(|key| self.seen.get(&key).copied());
         if !again.is_some_and(|seen| self.count_again(seen, text, row))
-            && let Some(seen) = self.uncached_text(text, None, row, RowYear::default())
+            && let Some(seen) = self.uncached_text(text, None, row, RowFacts::default())
             && let Some(key) = key
         {
             self.seen.put(key, seen);
@@ -292,19 +292,19 @@ impl<'w> ColumnSurveyor<'w> {
         true
     }
 
-    fn cell_with_year(&mut self, cell: Cell<'_>, row: u64, row_year: RowYear) {
-        if row_year == RowYear::default() {
+    fn cell_in_row(&mut self, cell: Cell<'_>, row: u64, row_facts: RowFacts) {
+        if row_facts == RowFacts::default() {
             self.cell(cell, row);
         } else {
-            self.uncached(cell, row, row_year);
+            self.uncached(cell, row, row_facts);
         }
     }
 
     /// Tallies a cell whatever was seen; says where, unless it stands for
     /// nothing, or holds something that is counted by itself.
-    fn uncached(&mut self, cell: Cell<'_>, row: u64, row_year: RowYear) -> Option<Seen> {
+    fn uncached(&mut self, cell: Cell<'_>, row: u64, row_facts: RowFacts) -> Option<Seen> {
         let mut scratch = std::mem::take(&mut self.scratch);
-        let seen = self.uncached_text(cell.text(&mut scratch), cell.stamp(), row, row_year);
+        let seen = self.uncached_text(cell.text(&mut scratch), cell.stamp(), row, row_facts);
         self.scratch = scratch;
         seen
     }
@@ -317,7 +317,7 @@ impl<'w> ColumnSurveyor<'w> {
         text: &str,
         stamp: Option<Stamp>,
         row: u64,
-        row_year: RowYear,
+        row_facts: RowFacts,
     ) -> Option<Seen> {
         if let Some(marker) = self.options.blanks.find(text) {
             self.evidence.add_blank(marker);
@@ -347,7 +347,7 @@ impl<'w> ColumnSurveyor<'w> {
         };
         let shape = &mut shapes[index];
         let number = u16::try_from(index).ok();
-        let said = (self.options.conventions, row_year);
+        let said = (self.options.conventions, row_facts);
         let added = shape.add(&cell, said, row, &mut self.stamps);
         let sources = Sources::of(&shape.readings, &shape.tallies[added.tally].outcome);
         let moments = sources.moments(|number| Moment::of(self.stamps[number].ok()?));

@@ -1,5 +1,6 @@
 //! Columns of which nobody knows whether they are dates, or whose.
 
+use super::SayingColumns;
 use super::question::{Answer, Question, Topic, in_words};
 use crate::calendar::Calendar;
 use crate::evidence::{ColumnEvidence, Hint, ShapeEvidence, Tally};
@@ -14,6 +15,7 @@ pub(super) fn is_it_temporal(
     name: &str,
     evidence: &ColumnEvidence,
     reason: &SkipReason,
+    said_by: &SayingColumns,
 ) -> Vec<Question> {
     if let SkipReason::OtherCalendar { cells, calendars } = *reason {
         return which_calendar(name, evidence, cells, calendars)
@@ -67,7 +69,7 @@ pub(super) fn is_it_temporal(
     let mut lexer = Lexer::new(Names::Anywhere, Words::Keep);
     let text = lexer.lex_cell(tally.first.cell()).ok();
     let candidates = shape.readings.candidates().iter().enumerate();
-    let answers = candidates
+    let by_form = candidates
         .filter(|(index, candidate)| match topic {
             Topic::IsElapsed => candidate.form.elapsed().is_some(),
             Topic::IsLength => {
@@ -103,8 +105,16 @@ pub(super) fn is_it_temporal(
                 },
                 ..Answer::by_form(name, &form, reads_as, converts)
             })
-        })
-        .collect();
+        });
+    let halves = said_by
+        .halves_of_day
+        .iter()
+        .filter(|_| topic == Topic::IsWholeDay);
+    let by_column = halves.map(|column| {
+        let reads_as = format!("a.m. or p.m., as `{column}` says in the same row");
+        Answer::by_setting(name, "read.half-of-day-from", column, reads_as, cells)
+    });
+    let answers = by_column.chain(by_form).collect();
     vec![Question {
         topic,
         cells,

@@ -191,8 +191,17 @@ pub struct TableFindings {
     pub attempts: Vec<String>,
     /// What becomes of its cells, where the ruling looks beyond them.
     pub by_row: Option<RowForecast>,
-    /// The columns with a year in every row.
-    pub years_in: Vec<String>,
+    /// The columns that say something about others.
+    pub said_by: SayingColumns,
+}
+
+/// The columns that say what the cells of others leave out, in every row.
+#[derive(Clone, Debug, Default)]
+pub struct SayingColumns {
+    /// Those with a year.
+    pub years: Vec<String>,
+    /// Those with a half of the day: a.m. or p.m.
+    pub halves_of_day: Vec<String>,
 }
 
 /// What converting the column `name` by `ruling` will do. `today` is the
@@ -259,7 +268,7 @@ pub fn forecast_column(
     }
     let either = either::questions(name, &forecast.waiting);
     forecast.questions.extend(either);
-    let unsaid = unsaid::questions(&facts, &forecast.waiting, &findings.years_in);
+    let unsaid = unsaid::questions(&facts, &forecast.waiting, &findings.said_by.years);
     forecast.questions.extend(unsaid);
     // An answer takes nothing back that was converted.
     if forecast.cells.converted() == 0 {
@@ -281,8 +290,13 @@ pub fn forecast_column(
 
 /// What happens to the column `name` that is passed through because of
 /// `reason`.
-pub fn pass(name: &str, evidence: &ColumnEvidence, reason: &SkipReason) -> ColumnForecast {
-    let mut questions = doubtful::is_it_temporal(name, evidence, reason);
+pub fn pass(
+    name: &str,
+    evidence: &ColumnEvidence,
+    reason: &SkipReason,
+    said_by: &SayingColumns,
+) -> ColumnForecast {
+    let mut questions = doubtful::is_it_temporal(name, evidence, reason, said_by);
     for question in &mut questions {
         question.offer_text(name);
     }

@@ -46,6 +46,8 @@ pub enum Topic {
     LeapSecond,
     /// The year of dates without one.
     Year,
+    /// The half of the day of hours whose row does not say it.
+    HalfOfDay,
     /// In which language a name is written.
     Language,
     /// Which day a month, quarter, week or year is among dates.
@@ -491,7 +493,7 @@ impl Facts<'_> {
         let candidate = &self.plans[shape].readings().candidates()[index];
         let mut lexer = Lexer::new(self.ruling.read.names(), Words::Keep);
         let text = lexer.lex_cell(sample.cell()).ok()?;
-        let conventions = Conventions::with_century(century).row_year(sample.row_year);
+        let conventions = Conventions::with_century(century).in_row(sample.row_facts);
         let stamp = candidate.reader.read(&text, conventions).ok()?;
         Some(in_words(stamp))
     }

@@ -11,6 +11,19 @@ use crate::stamp::Kind;
 use crate::words::{self, count};
 use jiff::civil::Date;
 
+/// What other columns say that the cells leave out.
+fn said_in_row(ruling: &ColumnRuling) -> Vec<String> {
+    let said = [
+        ("the year is that", &ruling.read.year_from),
+        ("a.m. or p.m. is that", &ruling.read.half_of_day_from),
+    ];
+    let said = said.into_iter().filter_map(|(what, column)| {
+        let column = column.as_ref()?;
+        Some(format!("{what} of `{column}` in the same row"))
+    });
+    said.collect()
+}
+
 /// A marker date is pointed out if at least so many cells hold it …
 const MARKER_CELLS: u64 = 3;
 
@@ -35,6 +48,7 @@ pub(super) fn remarks(
             ));
         }
     }
+    remarks.extend(said_in_row(ruling));
     remarks.extend(other_calendar(evidence, ruling));
     remarks.extend(languages(evidence, ruling));
     remarks.extend(wrongly_declared(evidence, ruling, plans));

@@ -18,6 +18,7 @@ use jiff::civil::Time;
 fn topic(reason: &Reason) -> Option<Topic> {
     match reason {
         Reason::Rule(Impossible::NoYear) => Some(Topic::Year),
+        Reason::Rule(Impossible::NoHalfOfDay) => Some(Topic::HalfOfDay),
         Reason::Rule(Impossible::EndOfNoDay) => Some(Topic::EndOfDay),
         Reason::NameDiffers { .. } | Reason::Rule(Impossible::NameDiffers) => Some(Topic::Language),
         Reason::Kind(KindMismatch::Coarser) => Some(Topic::Period),
@@ -35,6 +36,7 @@ pub(super) fn questions(
 ) -> Vec<Question> {
     let topics = [
         Topic::Year,
+        Topic::HalfOfDay,
         Topic::Language,
         Topic::Period,
         Topic::Zone,
@@ -47,6 +49,8 @@ pub(super) fn questions(
             Topic::Language => languages(facts, first, cells),
             Topic::Period => periods(facts, first, cells),
             Topic::Zone => zones(facts, first, cells),
+            // The column that should say it was named already.
+            Topic::HalfOfDay => Vec::new(),
             _ => ends_of_day(facts, first, cells),
         })
     });

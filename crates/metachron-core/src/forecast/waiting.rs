@@ -72,7 +72,7 @@ pub(super) fn waiting(
                 let decide = |lexer: &mut Lexer| {
                     let text = lexer.lex_cell(cell.first.cell()).ok();
                     let text = text.filter(|text| plan.readings().shape().fits(text));
-                    text.map(|text| plan.decide(&text, cell.first.row_year))
+                    text.map(|text| plan.decide(&text, cell.first.row_facts))
                 };
                 let decision = decide(&mut lexer).or_else(|| decide(&mut surveyed));
                 let decision = decision.unwrap_or_else(Decision::formless);

@@ -1,6 +1,6 @@
 //! What a cell leaves unsaid.
 
-use super::Century;
+use super::{Century, HalfOfDay, RowFacts};
 use crate::calendar::Calendar;
 use crate::zone::WhichInstant;
 use serde::{Deserialize, Serialize};
@@ -23,6 +23,8 @@ pub struct Conventions {
     pub leap_second: LeapSecond,
     /// What 24:00 is where no date is given.
     pub end_of_day: EndOfDay,
+    /// Which half of the day an hour without one is in.
+    pub half_of_day: HalfOfDay,
 }
 
 /// What 24:00 is where no date is given, whose next day it could begin.
@@ -72,32 +74,7 @@ impl Conventions {
             in_overlap: WhichInstant::Reject,
             leap_second: LeapSecond::Reject,
             end_of_day: EndOfDay::Reject,
-        }
-    }
-}
-
-/// What other cells of its row say about a cell.
-///
-/// ```
-/// use metachron_core::form::RowYear;
-///
-/// assert_eq!(RowYear::of_cell(" 2024 ").year, Some(2024));
-/// assert_eq!(RowYear::of_cell("n/a").year, None);
-/// ```
-#[derive(Clone, Copy, Debug, Default, PartialEq, Eq)]
-pub struct RowYear {
-    /// The year of a date without one.
-    pub year: Option<i16>,
-}
-
-impl RowYear {
-    /// What a cell with the year in three or four digits says; nothing where
-    /// it holds something else.
-    pub fn of_cell(text: &str) -> RowYear {
-        let text = text.trim();
-        let is_year = matches!(text.len(), 3 | 4) && text.bytes().all(|b| b.is_ascii_digit());
-        RowYear {
-            year: text.parse().ok().filter(|_| is_year),
+            half_of_day: HalfOfDay::AsWritten,
         }
     }
 }
@@ -114,11 +91,12 @@ impl Conventions {
         }
     }
 
-    /// These conventions, with the year that its row says.
+    /// These conventions, with what its row says.
     #[inline]
-    pub fn row_year(self, row_year: RowYear) -> Conventions {
+    pub fn in_row(self, row_facts: RowFacts) -> Conventions {
         Conventions {
-            year: row_year.year.or(self.year),
+            year: row_facts.year.or(self.year),
+            half_of_day: row_facts.half_of_day,
             ..self
         }
     }

@@ -81,6 +81,8 @@ pub enum Impossible {
     NoSuchStretch,
     /// It has no year, and none is ruled.
     NoYear,
+    /// It has an hour from 1 to 12, and nothing says which half of the day that is in.
+    NoHalfOfDay,
     /// A part of the day that is no moment of it, without an hour.
     NoMoment,
     /// No such hour on the clock in use.
@@ -129,6 +131,7 @@ impl Impossible {
                 | Impossible::EndOfNoDay
                 | Impossible::NameDiffers
                 | Impossible::NoYear
+                | Impossible::NoHalfOfDay
                 | Impossible::WhichZone
                 | Impossible::NeverThere
                 | Impossible::TwiceThere
@@ -185,6 +188,9 @@ impl std::fmt::Display for Impossible {
             }
             Impossible::NoYear => {
                 f.write_str("it has no year; read.year or read.year-from has to say it")
+            }
+            Impossible::NoHalfOfDay => {
+                f.write_str("the column of read.half-of-day-from does not say a.m. or p.m. here")
             }
             Impossible::NoMoment => f.write_str("that part of the day needs an hour"),
             Impossible::Hour(hour) => write!(f, "hour {hour} does not exist"),

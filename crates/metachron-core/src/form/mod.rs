@@ -31,12 +31,13 @@ mod optional;
 mod order;
 mod pattern;
 mod reader;
+mod row_facts;
 mod shown;
 mod typed;
 mod writer;
 
 pub use century::Century;
-pub use conventions::{Conventions, EndOfDay, LeapSecond, RowYear};
+pub use conventions::{Conventions, EndOfDay, LeapSecond};
 pub(crate) use count::SHORT_COUNTS;
 pub use count::{Count, CountUnit, ParseCountError};
 pub use elapsed::Elapsed;
@@ -47,6 +48,7 @@ pub use order::{Order, ParseOrderError};
 pub use pattern::PatternError;
 pub use reader::Reader;
 pub(crate) use reader::{ClockTokens, First, NumberTokens, four_digits, second_after, two_digits};
+pub use row_facts::{HalfOfDay, RowFacts, RowFactsReader};
 pub use writer::{CannotWrite, Unwritable, Writer};
 
 use crate::lex::Shape;

@@ -51,7 +51,7 @@ pub(crate) use write_ruling::StampRenderer;
 pub use write_ruling::{WriteError, WriteRuling, ZoneAs};
 
 use crate::calendar::Calendar;
-use crate::form::{Century, Conventions, EndOfDay, Form, LeapSecond, Order};
+use crate::form::{Century, Conventions, EndOfDay, Form, HalfOfDay, LeapSecond, Order};
 use crate::locale::Names;
 use crate::reading::MOST_FORMS;
 use crate::stamp::Kind;
@@ -170,6 +170,9 @@ pub struct ReadRuling {
     /// The column that holds the year of dates without one.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub year_from: Option<String>,
+    /// The column that holds the half of the day of hours from 1 to 12 that have none.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub half_of_day_from: Option<String>,
     /// The first of the hundred years that two-digit years stand for.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub century: Option<i16>,
@@ -270,6 +273,7 @@ impl ReadRuling {
             in_overlap: self.in_overlap,
             leap_second: self.leap_second,
             end_of_day: self.end_of_day,
+            half_of_day: HalfOfDay::AsWritten,
         }
     }
 

@@ -36,7 +36,7 @@ fn column() -> impl Strategy<Value = ColumnRuling> {
         prop::option::of(0..2100_i16),
         prop::option::of(prop::collection::vec(".{0,6}", 0..3)),
         prop::option::of(".{1,8}"),
-        prop::option::of(".{1,8}"),
+        (prop::option::of(".{1,8}"), prop::option::of(".{1,8}")),
         prop::option::of(prop::sample::select(vec![
             "de",
             "sr-Latn",
@@ -44,51 +44,54 @@ fn column() -> impl Strategy<Value = ColumnRuling> {
         ])),
     )
         .prop_map(
-            |(kind, forms, order, century, blanks, name, year_from, locale)| ColumnRuling {
-                kind,
-                read: ReadRuling {
-                    end_of_day: Default::default(),
-                    period_as: Default::default(),
-                    locale: Locales(locale.iter().map(|tag| tag.parse().unwrap()).collect()),
-                    calendar: locale.map(|_| Calendar::Coptic),
-                    year: None,
-                    year_from,
-                    forms,
-                    order,
-                    century,
-                    blanks: blanks.clone(),
-                    in_time_order: century.map(|_: i16| TimeOrder::Descending),
-                    otherwise: order,
-                    zone: (kind == Kind::Instant).then(|| "Europe/Riga".parse().unwrap()),
-                    zone_from: None,
-                    in_gap: WhichInstant::Later,
-                    in_overlap: century.map_or(WhichInstant::Reject, |_| WhichInstant::Earlier),
-                    leap_second: LeapSecond::Next,
-                    not_before: name.clone(),
-                    not_after: name.clone(),
-                    days_after: name.iter().map(|name| (name.clone(), [-3, 30])).collect(),
-                    same: blanks
-                        .into_iter()
-                        .flatten()
-                        .map(|column| (DatePart::Weekday, column))
-                        .collect(),
-                },
-                write: WriteRuling {
-                    name,
-                    pattern: (kind == Kind::Date).then(|| "d MMM yyyy[, EEE]".parse().unwrap()),
-                    locale: locale.map(|tag| tag.parse().unwrap()),
-                    unit: (kind == Kind::Duration).then_some(crate::stamp::LengthUnit::Hour),
-                    zone: (kind == Kind::Instant).then(|| "+05:30".parse().unwrap()),
-                    zone_as: match kind {
-                        Kind::Instant => ZoneAs::Name,
-                        _ => ZoneAs::Offset,
+            |(kind, forms, order, century, blanks, name, (year_from, half_of_day_from), locale)| {
+                ColumnRuling {
+                    kind,
+                    read: ReadRuling {
+                        end_of_day: Default::default(),
+                        period_as: Default::default(),
+                        locale: Locales(locale.iter().map(|tag| tag.parse().unwrap()).collect()),
+                        calendar: locale.map(|_| Calendar::Coptic),
+                        year: None,
+                        year_from,
+                        half_of_day_from,
+                        forms,
+                        order,
+                        century,
+                        blanks: blanks.clone(),
+                        in_time_order: century.map(|_: i16| TimeOrder::Descending),
+                        otherwise: order,
+                        zone: (kind == Kind::Instant).then(|| "Europe/Riga".parse().unwrap()),
+                        zone_from: None,
+                        in_gap: WhichInstant::Later,
+                        in_overlap: century.map_or(WhichInstant::Reject, |_| WhichInstant::Earlier),
+                        leap_second: LeapSecond::Next,
+                        not_before: name.clone(),
+                        not_after: name.clone(),
+                        days_after: name.iter().map(|name| (name.clone(), [-3, 30])).collect(),
+                        same: blanks
+                            .into_iter()
+                            .flatten()
+                            .map(|column| (DatePart::Weekday, column))
+                            .collect(),
                     },
-                },
-                baseline: century.map(|_| Baseline {
-                    cells: 12,
-                    earliest: Some("2024-03-05".to_owned()),
-                    ..Baseline::default()
-                }),
+                    write: WriteRuling {
+                        name,
+                        pattern: (kind == Kind::Date).then(|| "d MMM yyyy[, EEE]".parse().unwrap()),
+                        locale: locale.map(|tag| tag.parse().unwrap()),
+                        unit: (kind == Kind::Duration).then_some(crate::stamp::LengthUnit::Hour),
+                        zone: (kind == Kind::Instant).then(|| "+05:30".parse().unwrap()),
+                        zone_as: match kind {
+                            Kind::Instant => ZoneAs::Name,
+                            _ => ZoneAs::Offset,
+                        },
+                    },
+                    baseline: century.map(|_| Baseline {
+                        cells: 12,
+                        earliest: Some("2024-03-05".to_owned()),
+                        ..Baseline::default()
+                    }),
+                }
             },
         )
 }

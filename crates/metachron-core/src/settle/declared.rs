@@ -46,6 +46,8 @@ pub struct Declared {
     pub year: Option<i16>,
     /// The column that holds the year of dates without one.
     pub year_from: Option<String>,
+    /// The column that holds the half of the day of hours without one.
+    pub half_of_day_from: Option<String>,
     /// The zone whose clocks local times were read from.
     pub zone: Option<Zone>,
     /// The column that holds that zone.
@@ -83,6 +85,7 @@ impl Declared {
             self.calendar = read.calendar.or(self.calendar);
             self.year = read.year.or(self.year);
             self.year_from = read.year_from.or(self.year_from);
+            self.half_of_day_from = read.half_of_day_from.or(self.half_of_day_from);
             if setting.sets_read("in-gap") {
                 self.in_gap = Some(read.in_gap);
             }
@@ -123,6 +126,7 @@ impl Declared {
         read.calendar = self.calendar.or(read.calendar);
         read.year = self.year.or(read.year);
         read.year_from = self.year_from.or(read.year_from.take());
+        read.half_of_day_from = self.half_of_day_from.or(read.half_of_day_from.take());
         if !self.locale.is_empty() {
             read.locale = self.locale;
         }

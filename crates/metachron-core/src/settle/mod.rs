@@ -145,6 +145,7 @@ pub fn settle(
             locale,
             year: declared.year,
             year_from: declared.year_from.clone(),
+            half_of_day_from: declared.half_of_day_from.clone(),
             ..ReadRuling::default()
         },
         write: WriteRuling::default(),

@@ -178,7 +178,9 @@ pub(super) fn check(
         return Err(SkipReason::Seasons { cells });
     }
     // Nor does it say what its clock leaves out, or that a zero is a day.
-    if !elapsed && lacks_half_of_day(evidence) && readable >= LEAST_OF_HALF_DAY {
+    let is_half_said = declared.half_of_day_from.is_some();
+    let lacks_half = !is_half_said && !elapsed && lacks_half_of_day(evidence);
+    if lacks_half && readable >= LEAST_OF_HALF_DAY {
         return Err(SkipReason::HalfDay {
             before: None,
             cells: readable,

@@ -335,6 +335,7 @@ fn topic(topic: Topic) -> &'static str {
         Topic::InGap => "in-gap",
         Topic::LeapSecond => "leap-second",
         Topic::Year => "year",
+        Topic::HalfOfDay => "half-of-day",
         Topic::Language => "language",
         Topic::Period => "period",
         Topic::Zone => "zone",

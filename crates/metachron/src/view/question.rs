@@ -81,6 +81,15 @@ pub fn sentence(column: &str, question: &Question, row_names: &RowNames) -> Stri
              seconds has. Which second is meant?"
         ),
         Topic::Year => format!("{column}: {cells} {example} {has} no year. Which is it?"),
+        Topic::HalfOfDay => format!(
+            "{column}: {cells} {example} {has} no a.m. or p.m. in the column that should say it. \
+             {them} open until that is written there.",
+            them = if question.cells == 1 {
+                "It stays"
+            } else {
+                "They stay"
+            }
+        ),
         Topic::Language => format!(
             "{column}: {cells} {example} {has} a name that languages use for different months, or \
              parts of the day. Which language is it? (--read-locale can name another.)"
@@ -106,7 +115,7 @@ pub fn sentence(column: &str, question: &Question, row_names: &RowNames) -> Stri
         Topic::IsWholeDay => format!(
             "{column}: {cells} {example} never pass 12:59, where later hours should be: \
              a.m. and p.m. may be missing, or stand in another column. The column is passed through \
-             as it came; if its clock has 24 hours:"
+             as it came. What does its clock show?"
         ),
         Topic::AreSome => format!(
             "{column}: {cells} {example} {are} {} among others that are none. The column is passed \

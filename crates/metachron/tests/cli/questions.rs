@@ -62,6 +62,43 @@ fn give_every_answer(table: &str) -> Vec<(String, Vec<String>)> {
     topics
 }
 
+/// Times of a clock that goes from 1 to 12, and the half of the day next to them.
+fn half_clocks() -> String {
+    let rows = (0..24).map(|hour| {
+        let half = if hour < 12 { "a.m." } else { "PM" };
+        format!("{:02}:{:02},{half}\n", (hour + 11) % 12 + 1, hour * 2)
+    });
+    format!("at,half\n{}", rows.collect::<String>())
+}
+
+#[test]
+fn the_half_of_the_day_stands_in_another_column() {
+    let folder = Folder::with("x.csv", half_clocks());
+    let set = "at.read.half-of-day-from=half";
+    let run = folder.run(&["settle", "x.csv", "--set", set, "-o", "x.toml"]);
+    run.status(0);
+    holds(&folder.read("x.toml"), &["half-of-day-from = \"half\""]);
+    folder.write(
+        "y.csv",
+        "at,half\n12:05,AM\n12:05,p.m.\n5:07 PM,am\n15:00,PM\n15:00,AM\n3:00,?\n",
+    );
+    let convert = folder.run(&[
+        "convert",
+        "y.csv",
+        "-r",
+        "x.toml",
+        "--read-form",
+        "HH:mm",
+        "--read-form",
+        "h:mm a",
+    ]);
+    let convert = convert.status(3);
+    assert_eq!(
+        convert.out,
+        "at,half\n00:05:00,AM\n12:05:00,p.m.\n17:07:00,am\n15:00:00,PM\n,AM\n,?\n"
+    );
+}
+
 #[test]
 fn every_open_cell_belongs_to_a_question() {
     for (table, topic, answers) in [
@@ -96,6 +133,7 @@ fn every_open_cell_belongs_to_a_question() {
             "order",
             &["dmy", "mdy", "text"],
         ),
+        (&half_clocks(), "is-whole-day", &["half", "HH:mm", "text"]),
         (
             "code\n1.10.12\n2.10.12\n3.2.12\n",
             "is-date",

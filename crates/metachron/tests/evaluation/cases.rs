@@ -53,6 +53,7 @@ pub enum Case {
     ByProvider,
     TimeBetween,
     ThreeTimes,
+    HalfClocks,
     RunningNumbers,
     CompactTimes,
     Expiries,
@@ -66,7 +67,7 @@ pub enum Case {
 }
 
 impl Case {
-    pub const ALL: [Case; 49] = [
+    pub const ALL: [Case; 50] = [
         Case::OneOrder,
         Case::FewRows,
         Case::ByForm,
@@ -106,6 +107,7 @@ impl Case {
         Case::ByProvider,
         Case::TimeBetween,
         Case::ThreeTimes,
+        Case::HalfClocks,
         Case::RunningNumbers,
         Case::CompactTimes,
         Case::Expiries,
@@ -162,6 +164,9 @@ impl Case {
             Case::ByProvider => "two forms, a provider each, one early and one late in the month",
             Case::TimeBetween => "a start, an end, and the time between",
             Case::ThreeTimes => "three times of day",
+            Case::HalfClocks => {
+                "times of a clock of 12 hours, the half of the day in another column"
+            }
             Case::RunningNumbers => "dates with a running number behind",
             Case::CompactTimes => "dates with four digits of a time behind",
             Case::Expiries => "months as MMyy",
@@ -265,6 +270,7 @@ impl Case {
             Case::ByProvider => by_provider(random),
             Case::TimeBetween => time_between(random),
             Case::ThreeTimes => three_times(random),
+            Case::HalfClocks => half_clocks(random),
             Case::RunningNumbers => running_numbers(random),
             Case::CompactTimes => compact_times(random),
             Case::Expiries => expiries(random),

@@ -2,6 +2,8 @@
 
 use super::random::Random;
 use super::tables::{Row, Table, Truth};
+use jiff::ToSpan;
+use jiff::civil::Date;
 
 /// Minutes of a day as a clock: `07:05` or `7:05`.
 fn clock(minutes: u64, is_padded: bool) -> String {
@@ -66,6 +68,40 @@ pub fn three_times(random: &mut Random) -> Table {
     Table {
         header: names.to_vec(),
         column: names[2],
+        rows: rows.collect(),
+        declared: Vec::new(),
+    }
+}
+
+/// Times of a clock that goes from 1 to 12, with or without a day, and the half of
+/// the day in another column.
+pub fn half_clocks(random: &mut Random) -> Table {
+    let halves = random.pick(&[["AM", "PM"], ["a.m.", "p.m."], ["A", "P"]]);
+    let has_day = random.below(2) == 0;
+    let rows = (0..60 + random.below(200)).map(|_| {
+        let minutes = random.below(24 * 60);
+        let day = Date::constant(2023, 1, 1).checked_add((random.below(700) as i64).days());
+        let day = day.map_or_else(|_| String::new(), |day| day.to_string());
+        let (hour, minute) = (minutes / 60, minutes % 60);
+        let shown = clock(((hour + 11) % 12 + 1) * 60 + minute, true);
+        let truth = format!("{}:00", clock(minutes, true));
+        let (shown, truth) = if has_day {
+            (format!("{day} {shown}"), format!("{day}T{truth}"))
+        } else {
+            (shown, truth)
+        };
+        Row {
+            cells: vec![
+                random.below(900).to_string(),
+                shown,
+                halves[usize::from(hour >= 12)].to_owned(),
+            ],
+            truth: Truth::Is(truth),
+        }
+    });
+    Table {
+        header: vec!["ticket", "seen", "half"],
+        column: "seen",
         rows: rows.collect(),
         declared: Vec::new(),
     }

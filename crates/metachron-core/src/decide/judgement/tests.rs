@@ -112,7 +112,7 @@ proptest! {
         let read = "forms = [[\"d/M/yyyy\", \"M/d/yyyy\"], \"dd.MM.yy\"]";
         let plan = plan(read, &text);
         let mut lexer = Lexer::default();
-        let note = plan.decide(&lexer.lex(&text).unwrap(), crate::form::RowYear::default());
+        let note = plan.decide(&lexer.lex(&text).unwrap(), crate::form::RowFacts::default());
         prop_assert_eq!(note.verdict, judge(read, &text).0);
         prop_assert_eq!(note.verdict.needs_review(), !note.sentence().is_empty());
     }

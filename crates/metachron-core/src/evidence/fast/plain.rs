@@ -193,6 +193,7 @@ impl PlainCells {
     /// read them.
     pub(in crate::evidence) fn hand_over(&self, shape: &mut ShapeEvidence) {
         shape.times.merge(&self.times);
+        shape.hours |= self.times.hours;
         let spans = &mut shape.spans;
         for (first, span) in self.firsts.iter().zip(spans) {
             for at in self.ends[*first as usize]

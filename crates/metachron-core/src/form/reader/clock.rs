@@ -2,7 +2,7 @@
 
 use super::Reader;
 use super::slot::Slot;
-use crate::form::{FieldType, Impossible};
+use crate::form::{FieldType, HalfOfDay, Impossible};
 use crate::lex::Lexed;
 use crate::locale::span_of;
 use jiff::civil::{Date, DateTime, Time};
@@ -26,7 +26,7 @@ pub(super) enum Clock {
 impl Reader {
     /// What the clock of a cell shows.
     #[inline]
-    pub(super) fn clock(&self, cell: &Lexed<'_>) -> Result<Clock, Impossible> {
+    pub(super) fn clock(&self, cell: &Lexed<'_>, half: HalfOfDay) -> Result<Clock, Impossible> {
         if self.slots[FieldType::Hour] == Slot::None {
             return self.named_moment(cell);
         }
@@ -41,6 +41,8 @@ impl Reader {
                 return Err(Impossible::Hour(hour));
             }
             hour = self.hour_of_day(cell, hour)?;
+        } else if self.slots[FieldType::DayPeriod] == Slot::None {
+            hour = half.hour(hour)?;
         }
         let nanosecond = self.nanosecond(cell);
         if minute > 59 {
@@ -99,8 +101,13 @@ impl Reader {
     }
 
     /// The time of day on `date`, or the midnight that ends it.
-    pub(super) fn clock_on(&self, date: Date, cell: &Lexed<'_>) -> Result<DateTime, Impossible> {
-        match self.clock(cell)? {
+    pub(super) fn clock_on(
+        &self,
+        date: Date,
+        cell: &Lexed<'_>,
+        half: HalfOfDay,
+    ) -> Result<DateTime, Impossible> {
+        match self.clock(cell, half)? {
             Clock::Time(time) => Ok(date.to_datetime(time)),
             Clock::EndOfDay => match date.tomorrow() {
                 Ok(next) => Ok(next.to_datetime(Time::midnight())),

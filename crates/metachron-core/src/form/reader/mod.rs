@@ -10,7 +10,7 @@ pub(super) use slot::Slot;
 pub(super) use zone::Offset;
 
 use super::{
-    Conventions, Count, DayMonth, Elapsed, EndOfDay, Field, FieldType, Form, Impossible,
+    Conventions, Count, DayMonth, Elapsed, EndOfDay, Field, FieldType, Form, HalfOfDay, Impossible,
     LeapSecond, Order,
 };
 use crate::calendar::Calendar;
@@ -213,6 +213,7 @@ impl Reader {
         if let Some(plain) = &self.plain
             && self.day_month == DayMonth::AsWritten
             && conventions.calendar == Calendar::Gregory
+            && conventions.half_of_day == HalfOfDay::AsWritten
         {
             if let Some(stamp) = plain.read(cell, conventions.century) {
                 return Ok(stamp);
@@ -260,7 +261,7 @@ impl Reader {
         }
         match self.kind {
             Kind::Date => Ok(Stamp::Date(self.date(cell, conventions)?)),
-            Kind::Time => match self.clock(cell)? {
+            Kind::Time => match self.clock(cell, conventions.half_of_day)? {
                 Clock::Time(time) => Ok(Stamp::Time(time)),
                 Clock::EndOfDay if conventions.end_of_day == EndOfDay::Midnight => {
                     Ok(Stamp::Time(jiff::civil::Time::midnight()))
@@ -354,7 +355,7 @@ impl Reader {
 
     fn datetime(&self, cell: &Lexed<'_>, conventions: Conventions) -> Result<DateTime, Impossible> {
         let date = self.date(cell, conventions)?;
-        self.clock_on(date, cell)
+        self.clock_on(date, cell, conventions.half_of_day)
     }
 }
 

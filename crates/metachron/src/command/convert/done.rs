@@ -9,7 +9,7 @@ use metachron_core::engine::{
 };
 use metachron_core::evidence::Example;
 use metachron_core::forecast::{Counts, Difference, Now, Waiting, differences};
-use metachron_core::form::RowYear;
+use metachron_core::form::RowFacts;
 use metachron_core::phrase::Type;
 use metachron_core::rulings::Rulings;
 use metachron_core::stamp::Stamp;
@@ -81,7 +81,7 @@ fn add_waiting(waiting: &mut Vec<Waiting>, entry: &ReviewEntry, rows_before: u64
         Some(known) => known.cells += 1,
         None => {
             let row = rows_before + entry.row;
-            let example = Example::new(row, &entry.raw, RowYear::default());
+            let example = Example::new(row, &entry.raw, RowFacts::default());
             waiting.push(Waiting::new(entry.decision.clone(), 1, example));
         }
     }
