@@ -189,7 +189,7 @@ impl Decider {
         };
         let (rules, instants) = Rules::of(ruling, &rulings.zones);
         let orders = vec![None; ruling.groups().count()];
-        let zones = Arc::new(rulings.zones.clone());
+        let zones = Arc::new(ruling.read.all_zones(&rulings.zones));
         Ok(Some(Decider {
             renderer: ruling.write.renderer(ruling.kind)?,
             blanks: rulings.blanks(Some(ruling)),

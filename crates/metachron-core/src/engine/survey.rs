@@ -224,6 +224,7 @@ impl Request {
         read.century = declared.century.or(read.century);
         read.calendar = declared.calendar.or(read.calendar);
         read.year = declared.year.or(read.year);
+        read.zone_names.extend(declared.zone_names);
         read.in_gap = declared.in_gap.unwrap_or(read.in_gap);
         read.in_overlap = declared.in_overlap.unwrap_or(read.in_overlap);
         read.leap_second = declared.leap_second.unwrap_or(read.leap_second);
@@ -256,7 +257,7 @@ impl Request {
                 Some(list) => Blanks::new(list),
                 None => rulings.unwrap_or(&empty).blanks(ruling),
             },
-            zones: self.all_zones().into(),
+            zones: read.all_zones(&self.all_zones()).into(),
         }
     }
 }

@@ -1,6 +1,6 @@
 //! The tally of one column.
 
-use super::{Examples, NameTally, ShapeEvidence, TimeSteps};
+use super::{Examples, NameTally, ShapeEvidence, TimeSteps, ZoneNameTally};
 use crate::form::Form;
 use jiff::civil::{Date, date};
 
@@ -38,6 +38,8 @@ pub struct ColumnEvidence {
     pub markers: Vec<(Date, u64)>,
     /// The names of months and weekdays.
     pub names: NameTally,
+    /// The abbreviations of zones that several offsets go by.
+    pub zone_names: ZoneNameTally,
     /// Whether the rows stand in time order.
     pub in_time: TimeSteps,
 }
@@ -123,6 +125,7 @@ impl ColumnEvidence {
             count(&mut self.markers, &day, more, |day| *day);
         }
         self.names.merge(later.names);
+        self.zone_names.merge(later.zone_names, by);
         self.in_time.merge(later.in_time);
         for shape in later.shapes {
             let same =

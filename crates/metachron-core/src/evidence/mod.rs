@@ -32,6 +32,7 @@ mod names;
 mod shape;
 mod surveyor;
 mod time_steps;
+mod zone_names;
 
 pub(crate) use clock::{OffsetsSeen, TimesSeen};
 pub use column::ColumnEvidence;
@@ -44,6 +45,7 @@ pub use shape::{Span, Tally, Writing};
 pub use surveyor::{ColumnOptions, Surveyor};
 pub use time_steps::Steps;
 pub(crate) use time_steps::TimeSteps;
+pub(crate) use zone_names::{CellsOfZone, ZoneNameTally};
 
 /// The tally of a table, or of a part of one.
 #[derive(Clone, Debug, Default, PartialEq)]

@@ -4,7 +4,7 @@ use super::column::is_marker;
 use super::fast::{PlainCells, Signatures, Tallied, fits};
 use super::moment::Moment;
 use super::time_steps::{Moments, Sources};
-use super::{ColumnEvidence, Evidence, ShapeEvidence};
+use super::{ColumnEvidence, Evidence, Example, ShapeEvidence};
 use crate::cache::Cache;
 use crate::calendar::Calendar;
 use crate::cell::Cell;
@@ -355,6 +355,13 @@ impl<'w> ColumnSurveyor<'w> {
         // Languages may differ about a part of the day, too.
         let has_names = shape.has_names || self.stamps.contains(&Err(Impossible::NameDiffers));
         let has_foreign = cell.marks().foreign != 0;
+        let is_zone_open = self.stamps.contains(&Err(Impossible::WhichZone));
+        if is_zone_open {
+            let conventions = self.options.conventions.in_row(row_facts);
+            let example = || Example::new(row, text, row_facts);
+            let zones = &mut self.evidence.zone_names;
+            zones.add(&cell, &shape.readings, conventions, example);
+        }
         self.evidence.in_time.add(moments);
         if has_names || has_foreign {
             self.evidence.names.add(&cell);
@@ -379,8 +386,8 @@ impl<'w> ColumnSurveyor<'w> {
             return None;
         }
         // How many cells hold a name that languages differ about is counted, and
-        // so are days that may mark an empty cell.
-        (!has_names && marker.is_none()).then_some(Seen {
+        // so are days that may mark an empty cell, and zones that are not known.
+        (!has_names && marker.is_none() && !is_zone_open).then_some(Seen {
             at: At::Shape(number, tally),
             moments,
         })

@@ -54,6 +54,8 @@ pub enum Topic {
     Period,
     /// The zone of local times among instants.
     Zone,
+    /// Which zone an abbreviation stands for that several go by.
+    ZoneName,
     /// What 24:00 is where no date is given.
     EndOfDay,
     /// Whether a year and two digits are a month, or the season of two years.

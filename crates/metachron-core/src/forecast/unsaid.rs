@@ -5,13 +5,14 @@ use super::question::{Answer, Facts, Question, Topic, in_words};
 use super::{Waiting, either};
 use crate::calendar::Calendar;
 use crate::decide::{KindMismatch, Reason};
-use crate::evidence::{ColumnEvidence, Hint};
+use crate::evidence::{CellsOfZone, ColumnEvidence, Hint};
 use crate::form::{Conventions, EndOfDay, Impossible};
 use crate::lex::{Lexer, Words};
 use crate::locale::{Names, meanings_in};
-use crate::rulings::PeriodAs;
+use crate::rulings::{FormRuling, PeriodAs};
 use crate::settle::fitting_locales;
 use crate::stamp::{Kind, Stamp};
+use crate::zone::{Zone, zones_called};
 use jiff::civil::Time;
 
 /// What is asked of cells that wait for this reason.
@@ -54,7 +55,52 @@ pub(super) fn questions(
             _ => ends_of_day(facts, first, cells),
         })
     });
-    asked.collect()
+    let mut asked: Vec<Question> = asked.collect();
+    let is_zone_open = |waiting: &Waiting| waiting.cause == Reason::Rule(Impossible::WhichZone);
+    if waiting.iter().any(is_zone_open) {
+        let names = facts.evidence.zone_names.iter();
+        asked.extend(names.map(|(name, cells)| zones_of_name(facts, name, cells)));
+    }
+    asked
+}
+
+/// The zones that the abbreviation of a zone may stand for.
+fn zones_of_name(facts: &Facts<'_>, name: &str, cells: &CellsOfZone) -> Question {
+    let mut lexer = Lexer::new(facts.ruling.read.names(), Words::Keep);
+    let text = lexer.lex_cell(cells.first.cell()).ok();
+    let forms = facts.ruling.read.all_forms();
+    let conventions = facts.ruling.read.conventions();
+    let reads_as = |zone: &Zone| {
+        let text = text.as_ref()?;
+        let mut readers = forms.iter().filter_map(|form| form.fit(&text.shape()));
+        let stamp = readers.find_map(|reader| reader.read_in_zone(text, conventions, zone).ok());
+        Some(stamp.map_or_else(|| "cannot be".to_owned(), in_words))
+    };
+    let is_open = |form: &FormRuling| matches!(form, FormRuling::Open(_));
+    let has_open_order =
+        facts.ruling.read.order.is_none() && facts.ruling.read.forms.iter().any(is_open);
+    let zones = zones_called(name).iter().zip(&cells.read_in);
+    let answers = zones.filter(|(_, converts)| **converts > 0);
+    let answers = answers.filter_map(|(zone, &converts)| {
+        let key = format!("read.zone-names.{name}");
+        // Which day a cell is has to be known as well.
+        let converts = if has_open_order { 0 } else { converts };
+        let reads_as = reads_as(zone)?;
+        Some(Answer::by_setting(
+            facts.name,
+            &key,
+            zone.name(),
+            reads_as,
+            converts,
+        ))
+    });
+    Question {
+        topic: Topic::ZoneName,
+        cells: cells.count,
+        example: cells.first.clone(),
+        samples: vec![cells.first.clone()],
+        answers: answers.collect(),
+    }
 }
 
 /// What the example means under `conventions`.

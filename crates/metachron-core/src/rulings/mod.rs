@@ -183,6 +183,10 @@ pub struct ReadRuling {
     /// or a name that `[zones]` maps.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub zone_from: Option<String>,
+    /// The zones that names in the cells stand for, such as abbreviations that
+    /// several zones go by; they come before those of `[zones]`.
+    #[serde(default, skip_serializing_if = "Zones::is_empty")]
+    pub zone_names: Zones,
     /// What a local time is that clocks in its zone skipped.
     #[serde(default, skip_serializing_if = "WhichInstant::is_default")]
     pub in_gap: WhichInstant,
@@ -275,6 +279,14 @@ impl ReadRuling {
             end_of_day: self.end_of_day,
             half_of_day: HalfOfDay::AsWritten,
         }
+    }
+
+    /// The zones that names in the cells stand for, where those of the table are
+    /// `zones`.
+    pub fn all_zones(&self, zones: &Zones) -> Zones {
+        let mut all = zones.clone();
+        all.extend(self.zone_names.clone());
+        all
     }
 
     /// Whether the zone of local times is said.

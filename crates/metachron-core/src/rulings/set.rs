@@ -101,13 +101,20 @@ impl Setting {
     /// `None` where it says nothing of that, or nothing that makes sense, which
     /// [`Rulings::with_settings`] refuses.
     pub fn read(&self) -> Option<ReadRuling> {
-        let [part, key] = &self.keys[..] else {
-            return None;
-        };
-        let mut keys = DocumentMut::new();
-        keys.insert(key, Item::Value(self.value.clone()));
-        let read = toml_edit::de::from_document(keys);
+        let (part, keys) = self.keys.split_first()?;
+        let (key, below) = keys.split_first()?;
+        let within = |value, key: &String| Value::from_iter([(key.as_str(), value)]);
+        let value = below.iter().rev().fold(self.value.clone(), within);
+        let mut document = DocumentMut::new();
+        document.insert(key, Item::Value(value));
+        let read = toml_edit::de::from_document(document);
         read.ok().filter(|_| part == "read")
+    }
+
+    /// Whether a survey that was made without it still holds: it chooses among the
+    /// readings of cells, and changes none of them.
+    pub fn leaves_survey(&self) -> bool {
+        self.keys == ["kind"] || self.sets_read("order") || self.sets_read("century")
     }
 
     /// Whether it says how the column is read by this key.

@@ -55,6 +55,7 @@ fn column() -> impl Strategy<Value = ColumnRuling> {
                         year: None,
                         year_from,
                         half_of_day_from,
+                        zone_names: Default::default(),
                         forms,
                         order,
                         century,

@@ -4,7 +4,7 @@ use crate::calendar::Calendar;
 use crate::form::{Form, LeapSecond, Order};
 use crate::rulings::{ColumnRuling, FormRuling, Locales, Setting};
 use crate::stamp::Kind;
-use crate::zone::{WhichInstant, Zone};
+use crate::zone::{WhichInstant, Zone, Zones};
 
 /// What the user declares about a column. Cells that contradict it go on the
 /// review list; it is never dropped quietly.
@@ -52,6 +52,8 @@ pub struct Declared {
     pub zone: Option<Zone>,
     /// The column that holds that zone.
     pub zone_from: Option<String>,
+    /// The zones that names in the cells stand for.
+    pub zone_names: Zones,
     /// What a local time is that clocks in its zone skipped.
     pub in_gap: Option<WhichInstant>,
     /// What a local time is that was twice in its zone.
@@ -86,6 +88,7 @@ impl Declared {
             self.year = read.year.or(self.year);
             self.year_from = read.year_from.or(self.year_from);
             self.half_of_day_from = read.half_of_day_from.or(self.half_of_day_from);
+            self.zone_names.extend(read.zone_names);
             if setting.sets_read("in-gap") {
                 self.in_gap = Some(read.in_gap);
             }
@@ -127,6 +130,7 @@ impl Declared {
         read.year = self.year.or(read.year);
         read.year_from = self.year_from.or(read.year_from.take());
         read.half_of_day_from = self.half_of_day_from.or(read.half_of_day_from.take());
+        read.zone_names.extend(self.zone_names);
         if !self.locale.is_empty() {
             read.locale = self.locale;
         }

@@ -145,6 +145,7 @@ pub fn settle(
             locale,
             year: declared.year,
             year_from: declared.year_from.clone(),
+            zone_names: declared.zone_names.clone(),
             half_of_day_from: declared.half_of_day_from.clone(),
             ..ReadRuling::default()
         },

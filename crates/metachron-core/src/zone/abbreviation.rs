@@ -1,5 +1,8 @@
 //! The abbreviations of zones.
 
+use super::Zone;
+use std::sync::LazyLock;
+
 /// Abbreviations with the one offset, in minutes, that they have stood for
 /// since 1970 in the IANA time zone database, and stand for elsewhere.
 const ABBREVIATIONS: [(&str, i32); 31] = [
@@ -36,12 +39,68 @@ const ABBREVIATIONS: [(&str, i32); 31] = [
     ("WITA", 480),
 ];
 
-/// Abbreviations that several offsets go by: Eastern time is one thing in
-/// America and another in Australia, Moscow's was moved twice.
-const SEVERAL: [&str; 19] = [
-    "ADT", "AST", "BST", "CDT", "CST", "EDT", "EST", "GST", "IST", "KST", "MDT", "MSK", "MST",
-    "NDT", "NST", "PDT", "PST", "SST", "WST",
+/// Abbreviations that several offsets go by, with a zone for each way that clocks
+/// may be meant: Eastern time is one thing in New York, another in Panama, which
+/// has no summer time, and another in Australia; Moscow's was moved twice.
+const SEVERAL: [(&str, &[&str]); 19] = [
+    ("ADT", &["America/Halifax"]),
+    (
+        "AST",
+        &["America/Halifax", "America/Puerto_Rico", "Asia/Riyadh"],
+    ),
+    ("BST", &["Europe/London", "Asia/Dhaka"]),
+    ("CDT", &["America/Chicago", "America/Havana"]),
+    (
+        "CST",
+        &[
+            "America/Chicago",
+            "America/Costa_Rica",
+            "America/Havana",
+            "Asia/Shanghai",
+            "Australia/Adelaide",
+        ],
+    ),
+    ("EDT", &["America/New_York", "Australia/Sydney"]),
+    (
+        "EST",
+        &["America/New_York", "America/Panama", "Australia/Sydney"],
+    ),
+    (
+        "GST",
+        &["Asia/Dubai", "Atlantic/South_Georgia", "Pacific/Guam"],
+    ),
+    ("IST", &["Asia/Kolkata", "Europe/Dublin", "Asia/Jerusalem"]),
+    ("KST", &["Asia/Seoul"]),
+    ("MDT", &["America/Denver"]),
+    ("MSK", &["Europe/Moscow"]),
+    ("MST", &["America/Denver", "America/Phoenix"]),
+    ("NDT", &["America/St_Johns"]),
+    ("NST", &["America/St_Johns"]),
+    ("PDT", &["America/Los_Angeles"]),
+    ("PST", &["America/Los_Angeles", "Asia/Manila"]),
+    ("SST", &["Pacific/Pago_Pago", "Asia/Singapore"]),
+    ("WST", &["Pacific/Apia", "Australia/Perth"]),
 ];
+
+/// The zones that an abbreviation may be meant for, where several offsets go by it.
+///
+/// ```
+/// use metachron_core::zone::zones_called;
+///
+/// let zones: Vec<String> = zones_called("BST").iter().map(ToString::to_string).collect();
+/// assert_eq!(zones, ["Europe/London", "Asia/Dhaka"]);
+/// assert!(zones_called("CET").is_empty());
+/// ```
+pub fn zones_called(abbreviation: &str) -> &'static [Zone] {
+    static ZONES: LazyLock<Vec<Vec<Zone>>> = LazyLock::new(|| {
+        let zones = SEVERAL.iter().map(|(_, zones)| zones);
+        let parsed = zones.map(|zones| zones.iter().filter_map(|zone| zone.parse().ok()));
+        parsed.map(Iterator::collect).collect()
+    });
+    let mut known = SEVERAL.iter();
+    let number = known.position(|(name, _)| name.eq_ignore_ascii_case(abbreviation));
+    number.map_or(&[], |number| &ZONES[number])
+}
 
 /// The offset from UTC, in seconds, that an abbreviation stands for:
 /// `Some(None)` where it stands for several, `None` where it is none that is
@@ -58,7 +117,8 @@ const SEVERAL: [&str; 19] = [
 pub fn abbreviation(word: &str) -> Option<Option<i32>> {
     let known = ABBREVIATIONS.iter().find(|(name, _)| *name == word);
     let one = known.map(|(_, minutes)| Some(60 * minutes));
-    one.or_else(|| SEVERAL.contains(&word).then_some(None))
+    let mut several = SEVERAL.iter().map(|(name, _)| *name);
+    one.or_else(|| several.any(|name| name == word).then_some(None))
 }
 
 /// Whether `text`, in whatever case, is an abbreviation other than those of UTC,
@@ -79,6 +139,25 @@ mod tests {
     use super::*;
     use crate::zone::{Zone, zone_ids};
     use jiff::civil::date;
+
+    /// Each of these zones is in the database, and is another one by its clocks.
+    #[test]
+    fn abbreviations_of_several_zones_have_zones_that_differ() {
+        for (name, zones) in SEVERAL {
+            let known = zones_called(name);
+            assert_eq!(known.len(), zones.len(), "{name}");
+            let offsets = known.iter().map(|zone| {
+                [date(2025, 1, 15), date(2025, 7, 15)].map(|day| {
+                    let noon = day.at(12, 0, 0, 0);
+                    zone.offset_at(jiff::tz::Offset::UTC.to_timestamp(noon).unwrap())
+                })
+            });
+            let mut offsets: Vec<_> = offsets.collect();
+            offsets.sort_unstable();
+            offsets.dedup();
+            assert_eq!(offsets.len(), zones.len(), "{name}");
+        }
+    }
 
     /// The database knows every abbreviation here by the offset given, and no
     /// other zone of it uses the abbreviation for another one now.

@@ -32,8 +32,8 @@ mod named;
 mod said;
 mod which;
 
-pub use abbreviation::abbreviation;
 pub(crate) use abbreviation::is_utc;
+pub use abbreviation::{abbreviation, zones_called};
 pub use database::{ZoneData, use_zone_data, zone_data, zone_ids};
 pub use facts::{ZoneChange, ZoneFacts};
 pub(crate) use id::id_len;

@@ -104,6 +104,12 @@ pub fn sentence(column: &str, question: &Question, row_names: &RowNames) -> Stri
              {are} {them}? (Any other can be said as well.)",
             them = if question.cells == 1 { "it" } else { "they" }
         ),
+        Topic::ZoneName => format!(
+            "{column}: {cells} {example} {name} {its} zone by an abbreviation that several zones \
+             go by. Which is it? (Any other can be said as well; `metachron zones` finds them.)",
+            name = if question.cells == 1 { "names" } else { "name" },
+            its = if question.cells == 1 { "its" } else { "their" }
+        ),
         Topic::EndOfDay => format!(
             "{column}: {cells} {example} {are} the end of a day that is not given. If midnight \
              will do:"

@@ -129,6 +129,11 @@ fn every_open_cell_belongs_to_a_question() {
             &["UTC"],
         ),
         (
+            "seen\n2024-03-05 14:30 MST\n2024-07-05 14:30 MST\n2024-07-05 14:30 UTC\n",
+            "zone-name",
+            &["America/Denver", "America/Phoenix"],
+        ),
+        (
             "due\n04/03/2024\n05/06/2024\n",
             "order",
             &["dmy", "mdy", "text"],

@@ -16,7 +16,7 @@ use super::{
 use crate::calendar::Calendar;
 use crate::lex::Lexed;
 use crate::stamp::{Kind, Stamp};
-use crate::zone::Zones;
+use crate::zone::{Zone, Zones};
 use clock::{Clock, Leap};
 use jiff::ToSpan;
 use jiff::civil::{Date, DateTime};
@@ -297,11 +297,18 @@ impl Reader {
         zones: &Zones,
     ) -> Option<Result<Stamp, Impossible>> {
         let zone = zones.get(self.zone_name(cell)?)?;
-        let local = match self.datetime(cell, conventions) {
-            Ok(local) => local,
-            Err(why) => return Some(Err(why)),
-        };
-        Some(self.by_zone_name(cell, local, zone, conventions))
+        Some(self.read_in_zone(cell, conventions, zone))
+    }
+
+    /// The instant of a cell whose name for its zone stands for `zone`.
+    pub(crate) fn read_in_zone(
+        &self,
+        cell: &Lexed<'_>,
+        conventions: Conventions,
+        zone: &Zone,
+    ) -> Result<Stamp, Impossible> {
+        let local = self.datetime(cell, conventions)?;
+        self.by_zone_name(cell, local, zone, conventions)
     }
 
     /// Reads a cell whose second is a leap second (60) as the second before.

@@ -92,7 +92,7 @@ impl Reader {
     }
 
     /// What the cell calls its zone.
-    pub(super) fn zone_name<'c>(&self, cell: &Lexed<'c>) -> Option<&'c str> {
+    pub(crate) fn zone_name<'c>(&self, cell: &Lexed<'c>) -> Option<&'c str> {
         let token = self.slots[FieldType::ZoneName].token()?;
         Some(cell.token_text(token.into()).trim_end_matches('.'))
     }

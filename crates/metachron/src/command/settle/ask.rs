@@ -58,7 +58,9 @@ pub fn ask(
             let mut questions = column.questions.iter();
             let open = questions.find(|question| {
                 let known = |(name, left): &(String, Question)| {
-                    *name == column.name && left.topic == question.topic
+                    *name == column.name
+                        && left.topic == question.topic
+                        && left.example == question.example
                 };
                 !question.answers.is_empty() && !left_open.iter().any(known)
             });
@@ -72,11 +74,16 @@ pub fn ask(
             Said::LeftOpen => left_open.push((column, question)),
             Said::Answer(index) => {
                 let setting: Setting = question.answers[index].declares.parse()?;
+                let may_stay = setting.leaves_survey();
                 job.request.settings.push(setting);
                 if let Some(path) = answers {
                     keep(path, &entry(&column, &question, index, &row_names, job))?;
                 }
-                settled = job.settle_again(settled.surveyed)?;
+                settled = if may_stay {
+                    job.settle_again(settled.surveyed)?
+                } else {
+                    job.settle()?
+                };
             }
         }
     }
@@ -263,5 +270,22 @@ mod tests {
         let (asked, ruled) = told(folder.path(), vec![Said::Answer(0)]);
         assert_eq!(asked.len(), 1);
         assert!(!ruled.waits());
+    }
+
+    /// What cells are by themselves may hang on an answer: then they are surveyed
+    /// again, and what is said of them afterwards is true.
+    #[test]
+    fn answers_about_cells_are_surveyed() {
+        for table in [
+            "day,no\n24 Aug,1\n3 Jan,2\n",
+            "seen,no\n2024-03-05 14:30 CST,1\n2024-03-05 14:30 EST,2\n",
+        ] {
+            let folder = tempfile::tempdir().unwrap();
+            std::fs::write(folder.path().join("t.csv"), table).unwrap();
+            let says = vec![Said::Answer(0), Said::Answer(0)];
+            let (_, ruled) = told(folder.path(), says);
+            let cells = &ruled.columns[0].cells;
+            assert_eq!((cells.certain, cells.open), (2, 0), "{table}");
+        }
     }
 }
