@@ -111,6 +111,10 @@ const PLAIN_ONE_IN: u64 = 2;
 /// Of a column with faint forms only, at most one in so many may not.
 const FAINT_FAILS_ONE_IN: u64 = 10;
 
+/// And that many of them make it a column of words and dates; one or two in a short
+/// column are odd cells.
+const LEAST_WORDS: u64 = 3;
+
 /// Fewer than one in so many cells that read as dates are chance, and not
 /// worth a remark.
 const STRAY_ONE_IN: u64 = 20;
@@ -262,8 +266,12 @@ pub(super) fn check(
             cells: past_midnight,
         });
     }
+    // Words under a name that says nothing of dates stay, until a person says that
+    // they are none: genes that a spreadsheet made dates of stand among others.
+    let words = evidence.others.count;
+    let holds_words = !header.is_about_time() && words >= LEAST_WORDS && !few_fail(words, filled);
     let enough = match best {
-        Weight::Plain => readable * PLAIN_ONE_IN >= filled,
+        Weight::Plain => readable * PLAIN_ONE_IN >= filled && !holds_words,
         _ => few_fail(filled - readable, filled),
     };
     let are_said = header.is_about_dates() && evidence.shapes.iter().all(has_order);

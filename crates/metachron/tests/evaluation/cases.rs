@@ -61,13 +61,14 @@ pub enum Case {
     DottedDates,
     Versions,
     Measures,
+    Symbols,
     EightDigits,
     Centuries,
     OtherYears,
 }
 
 impl Case {
-    pub const ALL: [Case; 50] = [
+    pub const ALL: [Case; 51] = [
         Case::OneOrder,
         Case::FewRows,
         Case::ByForm,
@@ -115,6 +116,7 @@ impl Case {
         Case::DottedDates,
         Case::Versions,
         Case::Measures,
+        Case::Symbols,
         Case::EightDigits,
         Case::Centuries,
         Case::OtherYears,
@@ -174,6 +176,7 @@ impl Case {
             Case::DottedDates => "short dates with dots, the same in ISO next to them",
             Case::Versions => "versions with dots",
             Case::Measures => "numbers under a name with a word for a time",
+            Case::Symbols => "names of genes, of which a spreadsheet made days",
             Case::EightDigits => "days as eight digits, one cell odd",
             Case::Centuries => "two-digit years of births, or of far dates",
             Case::OtherYears => "years of another calendar",
@@ -278,6 +281,7 @@ impl Case {
             Case::DottedDates => dotted_dates(random),
             Case::Versions => versions(random),
             Case::Measures => measures(random),
+            Case::Symbols => symbols(random),
             Case::EightDigits => eight_digits(random),
             Case::Centuries => centuries(random),
             Case::OtherYears => other_years(random),

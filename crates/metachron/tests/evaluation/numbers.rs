@@ -128,6 +128,30 @@ pub fn measures(random: &mut Random) -> Table {
     table(vec![name, "seen"], rows)
 }
 
+/// Names of genes, of which a spreadsheet has made days: what is no day stays as it
+/// is.
+pub fn symbols(random: &mut Random) -> Table {
+    let name = random.pick(&["gene", "symbol", "marker"]);
+    let form = random.pick(&["%-d-%b", "%d-%b", "%Y-%m-%d"]);
+    let share = 5 + random.below(85);
+    let rows = (0..40 + random.below(300)).map(|_| {
+        let letter = || char::from(b'A' + random.below(26) as u8);
+        let letters: String = std::iter::repeat_with(letter).take(4).collect();
+        let number = random.below(90);
+        let (cell, truth) = if random.below(100) < share {
+            // It was `SEP9`, and nobody can tell any more.
+            (random.day().strftime(form).to_string(), Truth::Nothing)
+        } else {
+            (format!("{letters}{number}"), Truth::Text)
+        };
+        Row {
+            cells: vec![cell, random.below(1000).to_string()],
+            truth,
+        }
+    });
+    table(vec![name, "reads"], rows)
+}
+
 /// Days as eight digits, but for a cell or two.
 pub fn eight_digits(random: &mut Random) -> Table {
     let odd = random.pick(&["unknown", "0", "20240231", "99999999", "2024O3O5", "n/a"]);
