@@ -4,6 +4,7 @@ use super::progress::Progress;
 use metachron_table::{Block, TableReader};
 use std::collections::BTreeMap;
 use std::ops::ControlFlow;
+use std::panic::{AssertUnwindSafe, catch_unwind, resume_unwind};
 use std::sync::{Mutex, mpsc};
 use std::thread;
 
@@ -39,7 +40,7 @@ where
         return Ok(());
     }
     let (to_workers, blocks) = mpsc::channel::<(usize, Block)>();
-    let (from_workers, results) = mpsc::channel::<(usize, anyhow::Result<T>)>();
+    let (from_workers, results) = mpsc::channel::<(usize, thread::Result<anyhow::Result<T>>)>();
     let blocks = Mutex::new(blocks);
     thread::scope(|scope| {
         // Dropped on every way out of this scope, which ends the workers.
@@ -55,7 +56,9 @@ where
                         Err(_) => break,
                     };
                     let Ok((number, block)) = next else { break };
-                    if from_workers.send((number, work(block))).is_err() {
+                    // A panic is handed on: its block would be waited for without end.
+                    let result = catch_unwind(AssertUnwindSafe(|| work(block)));
+                    if from_workers.send((number, result)).is_err() {
                         break;
                     }
                 }
@@ -76,6 +79,7 @@ where
                 continue;
             }
             let (number, result) = results.recv()?;
+            let result = result.unwrap_or_else(|panic| resume_unwind(panic));
             done.insert(number, result?);
             while let Some(result) = done.remove(&taken) {
                 taken += 1;
@@ -94,4 +98,37 @@ pub trait Counted {
     fn bytes(&self) -> u64;
     /// Rows read.
     fn rows(&self) -> u64;
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use crate::cli::Verbosity;
+    use metachron_table::{ReadOptions, Source, Table};
+
+    impl Counted for () {
+        fn bytes(&self) -> u64 {
+            0
+        }
+
+        fn rows(&self) -> u64 {
+            0
+        }
+    }
+
+    /// A fault in one worker ends the run: the others do not wait for ever.
+    #[test]
+    #[should_panic(expected = "a fault")]
+    fn a_panic_of_a_worker_ends_the_run() {
+        let folder = tempfile::tempdir().unwrap();
+        let path = folder.path().join("t.csv");
+        std::fs::write(&path, "day\n2024-03-05\n").unwrap();
+        let table = Table::open(vec![Source::file(&path).unwrap()], &ReadOptions::default());
+        let table = table.unwrap();
+        let mut reader = table.read().unwrap();
+        let mut progress = Progress::new("testing", 1, Verbosity::Quiet);
+        let worker = || |_: Block| -> anyhow::Result<()> { panic!("a fault") };
+        let sink = |()| Ok(ControlFlow::Continue(()));
+        let _ = run(&mut *reader, 3, &mut progress, worker, sink);
+    }
 }
