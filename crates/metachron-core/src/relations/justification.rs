@@ -3,6 +3,7 @@
 use crate::form::{Hypothesis, Order};
 use crate::rulings::{DatePart, TimeOrder, in_words};
 use crate::words::{count, in_days, list, number};
+use jiff::civil::Date;
 
 /// A group of rows has an order where at least so many of its cells can have
 /// no other.
@@ -210,6 +211,17 @@ pub enum Premise {
         /// In how many rows that is known.
         rows: u64,
     },
+    /// Another column counts the time between it and another date.
+    Counts {
+        /// The column.
+        column: String,
+        /// What it counts.
+        unit: SpanUnit,
+        /// The other end.
+        to: SpanEnd,
+        /// In how many rows that is known.
+        rows: u64,
+    },
     /// Another column repeats a part of the date.
     Same {
         /// The part.
@@ -219,6 +231,24 @@ pub enum Premise {
         /// In how many rows that is known.
         rows: u64,
     },
+}
+
+/// What a number counts.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub enum SpanUnit {
+    /// Years, as those of an age.
+    Years,
+    /// Days.
+    Days,
+}
+
+/// Where the time ends that a number counts from a date, or where it begins.
+#[derive(Clone, Debug, PartialEq)]
+pub enum SpanEnd {
+    /// At the date of another column.
+    Column(String),
+    /// On one day for all rows, between these.
+    OneDay([Date; 2]),
 }
 
 /// At most so many groups are named.
@@ -530,6 +560,16 @@ impl Finding {
     }
 }
 
+impl SpanUnit {
+    /// The unit in a word.
+    pub fn words(self) -> &'static str {
+        match self {
+            SpanUnit::Years => "years",
+            SpanUnit::Days => "days",
+        }
+    }
+}
+
 impl Premise {
     /// The premise in a sentence.
     pub fn sentence(&self) -> String {
@@ -570,6 +610,27 @@ impl Premise {
                 in_days(*least, *most),
                 count(*rows, "row")
             ),
+            Premise::Counts {
+                column,
+                unit,
+                to,
+                rows,
+            } => {
+                let unit = unit.words();
+                let span = match to {
+                    SpanEnd::Column(to) => format!("between it and {to}"),
+                    SpanEnd::OneDay([first, last]) if first == last => {
+                        format!("between it and {first}")
+                    }
+                    SpanEnd::OneDay([first, last]) => {
+                        format!("between it and one day from {first} to {last}")
+                    }
+                };
+                format!(
+                    "{column} counts the {unit} {span} ({} where both are known, none contradicts)",
+                    count(*rows, "row")
+                )
+            }
             Premise::Same { part, column, rows } => format!(
                 "{column} repeats its {} ({} where it is known, none contradicts)",
                 part.words(),

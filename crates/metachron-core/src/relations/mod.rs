@@ -18,6 +18,7 @@ mod by_value;
 mod clock_doubt;
 mod column_pairs;
 mod compared_columns;
+mod counted_spans;
 mod counts;
 mod day_runs;
 mod distances;
@@ -38,7 +39,7 @@ mod votes;
 
 pub use clock_doubt::ClockDoubt;
 pub use compared_columns::{ComparedColumns, Doubts, InQuestion};
-pub use justification::{Finding, Justification, Premise};
+pub use justification::{Finding, Justification, Premise, SpanEnd, SpanUnit};
 pub(crate) use tally::OpenColumn;
 pub use tally::Tally;
 pub use votes::Votes;

@@ -181,6 +181,8 @@ fn is_weak(premise: &Premise, ruling: &ColumnRuling) -> bool {
         // Of n rows within limits, the next one is beyond them twice in n: as
         // often, a range would leave a cell the wrong order.
         Premise::DaysAfter { least, most, .. } => least != most,
+        // The next file is counted to another day.
+        Premise::Counts { .. } => true,
         Premise::Same { .. } => false,
     }
 }
@@ -204,6 +206,7 @@ fn put(premise: &Premise, ruling: &mut ColumnRuling) -> bool {
             days.or_insert([*least, *most]);
             is_new
         }
+        Premise::Counts { .. } => false,
         Premise::Same { part, column, .. } => {
             let is_new = !read.same.contains_key(part);
             read.same.entry(*part).or_insert_with(|| column.clone());

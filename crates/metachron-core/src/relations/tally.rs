@@ -3,6 +3,7 @@
 
 use super::column_pairs::ColumnPairs;
 use super::compared_columns::{ComparedColumns, InQuestion};
+use super::counted_spans::CountedSpans;
 use super::day_runs::DayRuns;
 use super::distances::Distances;
 use super::form_cells::FormCells;
@@ -144,6 +145,7 @@ impl OpenColumn {
         let mut sources: Vec<Box<dyn EvidenceSource>> = vec![
             Box::new(RepeatedParts::new(compared, index)),
             Box::new(Distances::new(compared.near_temporal(in_question.number))),
+            Box::new(CountedSpans::new(compared, in_question.number)),
         ];
         let own_hypotheses = compared.own_hypotheses.get(in_question.number);
         if own_hypotheses.is_some_and(|hypotheses| hypotheses.iter().any(Option::is_some)) {

@@ -1,7 +1,7 @@
 //! What decisions rest on that a column's own cells do not settle.
 
 use metachron_core::form::{Hypothesis, Order};
-use metachron_core::relations::{self, Premise as Held};
+use metachron_core::relations::{self, Premise as Held, SpanEnd};
 use metachron_core::rulings::{DatePart, TimeOrder};
 use serde::{Serialize, Serializer};
 
@@ -117,6 +117,15 @@ enum Premise<'j> {
         column: &'j str,
         least: i32,
         most: i32,
+        rows: u64,
+    },
+    Counts {
+        column: &'j str,
+        unit: &'static str,
+        #[serde(skip_serializing_if = "Option::is_none")]
+        to: Option<&'j str>,
+        #[serde(skip_serializing_if = "Option::is_none")]
+        days: Option<[String; 2]>,
         rows: u64,
     },
     Same {
@@ -314,6 +323,24 @@ impl<'j> From<&'j Held> for Premise<'j> {
                 column,
                 least: *least,
                 most: *most,
+                rows: *rows,
+            },
+            Held::Counts {
+                column,
+                unit,
+                to,
+                rows,
+            } => Premise::Counts {
+                column,
+                unit: unit.words(),
+                to: match to {
+                    SpanEnd::Column(to) => Some(to),
+                    SpanEnd::OneDay(_) => None,
+                },
+                days: match to {
+                    SpanEnd::Column(_) => None,
+                    SpanEnd::OneDay(days) => Some(days.map(|day| day.to_string())),
+                },
                 rows: *rows,
             },
             Held::Same { part, column, rows } => Premise::Same {

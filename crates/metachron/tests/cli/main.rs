@@ -4,6 +4,7 @@
 mod agreement;
 mod bad_input;
 mod convert;
+mod counted_spans;
 mod demo;
 mod derive;
 mod dialects;

@@ -44,6 +44,9 @@ pub enum Case {
     HiddenSite,
     DecoysAlone,
     NoisyWitness,
+    Ages,
+    NoisyAges,
+    OtherAges,
     Sorted,
     SortedAsText,
     ShortYears,
@@ -68,7 +71,7 @@ pub enum Case {
 }
 
 impl Case {
-    pub const ALL: [Case; 51] = [
+    pub const ALL: [Case; 54] = [
         Case::OneOrder,
         Case::FewRows,
         Case::ByForm,
@@ -99,6 +102,9 @@ impl Case {
         Case::HiddenSite,
         Case::DecoysAlone,
         Case::NoisyWitness,
+        Case::Ages,
+        Case::NoisyAges,
+        Case::OtherAges,
         Case::Sorted,
         Case::SortedAsText,
         Case::ShortYears,
@@ -157,6 +163,9 @@ impl Case {
             Case::HiddenSite => "a site of another order without a day past 12",
             Case::DecoysAlone => "one order, among columns that say nothing",
             Case::NoisyWitness => "one order, the month in another column with noise",
+            Case::Ages => "births without a day past 12, with ages",
+            Case::NoisyAges => "the same, one age in 20 wrong",
+            Case::OtherAges => "the same, with ages of other people",
             Case::Sorted => "no day past 12, rows in time order",
             Case::SortedAsText => "no day past 12, rows sorted as text",
             Case::ShortYears => "two-digit years, of few years",
@@ -193,6 +202,7 @@ impl Case {
                 | Case::NothingDecisive
                 | Case::DecoysAlone
                 | Case::NoisyWitness
+                | Case::Ages
                 | Case::CompactTimes
                 | Case::ThreeTimes
                 | Case::DottedDates
@@ -264,6 +274,9 @@ impl Case {
             Case::HiddenSite => hidden_site(random),
             Case::DecoysAlone => decoys_alone(random),
             Case::NoisyWitness => noisy_witness(random),
+            Case::Ages => ages(random, Errors::None),
+            Case::NoisyAges => ages(random, Errors::OneIn20),
+            Case::OtherAges => ages(random, Errors::All),
             Case::Sorted => sorted(random),
             Case::SortedAsText => sorted_as_text(random),
             Case::ShortYears => short_years(random),

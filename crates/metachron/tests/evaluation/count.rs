@@ -57,6 +57,9 @@ impl Count {
                 count.asked += u64::from(answered.questions > 0);
                 count.answered += answered.right;
                 count.harmful += answered.harmful;
+                if case.says_all() && answered.questions > 0 {
+                    program.keep(Path::new(&format!("needless-{seed}.csv")));
+                }
                 if answered.harmful > 0 {
                     program.keep(Path::new(&format!("harmful-{seed}.csv")));
                 }

@@ -26,6 +26,14 @@ fn decoys(random: &mut Random, number: u64) -> Vec<String> {
     ]
 }
 
+/// How many numbers of a column are not what its name says.
+#[derive(Clone, Copy, Debug)]
+pub enum Errors {
+    None,
+    OneIn20,
+    All,
+}
+
 /// A column that repeats a part of the date, or stands at a steady distance.
 type Witness = (&'static str, fn(Date, u64) -> String);
 
@@ -227,5 +235,51 @@ pub fn other_head(random: &mut Random) -> Table {
         header: vec!["date", "value"],
         declared: Vec::new(),
         column: "date",
+    }
+}
+
+/// The whole years from one day to a later one.
+fn years(from: Date, to: Date) -> i16 {
+    let is_before = (to.month(), to.day()) < (from.month(), from.day());
+    to.year() - from.year() - i16::from(is_before)
+}
+
+/// Births without a day past the 12th, with ages: on one day, or on that of an
+/// admission; of some tables, a few are wrong, or all are anybody's.
+pub fn ages(random: &mut Random, errors: Errors) -> Table {
+    let (rows, order) = (30 + random.below(300), random.pick(&ORDERS));
+    // On the last day of a year, ages say the year of birth and no more.
+    let one_day = date(2023, 4 + random.below(6) as i8, 14);
+    let has_one_day = random.below(2) == 0;
+    let rows = (0..rows).map(|number| {
+        let day = ambiguous(random);
+        let day = day - (20 * 365 + random.below(60 * 365) as i64).days();
+        let day = match (day.day(), day.month()) {
+            (1..=12, _) => day,
+            (_, month) => date(day.year(), month, 1 + (number % 12) as i8),
+        };
+        let admitted = random.day();
+        let age = years(day, if has_one_day { one_day } else { admitted });
+        let age = match errors {
+            Errors::None => age,
+            Errors::OneIn20 if random.below(20) > 0 => age,
+            Errors::OneIn20 => age + 1 + random.below(3) as i16,
+            Errors::All => 20 + random.below(60) as i16,
+        };
+        Row {
+            cells: vec![
+                format!("P{number}"),
+                order.write(day, '/'),
+                admitted.to_string(),
+                age.to_string(),
+            ],
+            truth: Truth::Day(day),
+        }
+    });
+    Table {
+        rows: rows.collect(),
+        header: vec!["patient", "born", "admitted", "age"],
+        declared: Vec::new(),
+        column: "born",
     }
 }
