@@ -35,6 +35,7 @@ mod own_reading;
 mod plan;
 mod prose;
 mod reason;
+mod row_key;
 
 pub use context::RowContext;
 pub(crate) use context::{Needs, day_of, is_before};
@@ -45,6 +46,7 @@ pub(crate) use kinds::{KindMismatch, to_kind};
 pub(crate) use neighbours::NeighbourResolver;
 pub use own_reading::{OwnReading, SeveralReadings};
 pub(crate) use plan::{Basis, Choice, ShapePlan};
+pub use row_key::RowKey;
 
 use crate::cache::{Cache, Memo};
 use crate::cell::Cell;

@@ -104,11 +104,7 @@ impl Conversion {
             )
         });
         let schema = schema(request, &deciders, extras, &derivations, rulings)?;
-        let order_of = |index: usize| {
-            let ruling = rulings.column.get(&request.columns[index])?;
-            ruling.read.in_time_order
-        };
-        let neighbours = NeighbourPass::new(&deciders, request.columns.len(), order_of);
+        let neighbours = NeighbourPass::new(&deciders, request, rulings)?;
         let mut conversion = Conversion {
             next: None,
             row_scope: derivations.row_scope(),

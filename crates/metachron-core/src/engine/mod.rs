@@ -21,6 +21,7 @@ mod own_findings;
 mod relate;
 mod request;
 mod rows;
+mod rows_by_key;
 mod schema;
 mod settled;
 mod sort;
@@ -44,7 +45,7 @@ use crate::phrase::Track;
 use crate::relations::{self, Tally};
 use column::RowDecider;
 use forecast::{ForecastPass, ForecastWhole, ForecastWorker};
-use neighbours::{NeighbourCell, NeighbourPass, NeighbourWhole, NeighbourWorker};
+use neighbours::{NeighbourMark, NeighbourPass, NeighbourWhole, NeighbourWorker};
 use relate::{RelatePass, RelateWorker};
 use settled::Draft;
 use std::collections::HashMap;
@@ -194,11 +195,7 @@ impl Engine {
             return Ok(());
         }
         let width = self.request.columns.len();
-        let order_of = |index: usize| {
-            let ruling = rulings.column.get(&self.request.columns[index])?;
-            ruling.read.in_time_order
-        };
-        match NeighbourPass::new(&deciders, width, order_of) {
+        match NeighbourPass::new(&deciders, &self.request, rulings)? {
             Some(pass) => {
                 self.deciders = deciders;
                 self.plan(PassOf::Neighbours(pass))
@@ -262,7 +259,7 @@ pub struct BlockResult {
 enum BlockResultOf {
     Survey(SurveyPart),
     Relate(Tally),
-    Neighbours(Vec<Vec<NeighbourCell>>),
+    Neighbours(Vec<Vec<NeighbourMark>>),
     Forecast(Vec<RowForecast>),
     Track(Vec<Track>),
 }

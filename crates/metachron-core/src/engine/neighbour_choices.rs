@@ -33,7 +33,16 @@ impl NeighbourChoices {
     }
 
     pub fn push(&mut self, choice: Option<usize>) {
-        let choice = choice.and_then(|choice| u8::try_from(choice).ok());
-        self.choices.push(choice.unwrap_or(NONE));
+        self.choices.push(packed(choice));
     }
+
+    /// Puts in what is left for open cell `number`, which was pushed before.
+    pub fn set(&mut self, number: usize, choice: Option<usize>) {
+        self.choices[number] = packed(choice);
+    }
+}
+
+fn packed(choice: Option<usize>) -> u8 {
+    let choice = choice.and_then(|choice| u8::try_from(choice).ok());
+    choice.unwrap_or(NONE)
 }

@@ -4,8 +4,10 @@
 use super::column::RowDecider;
 use super::neighbour_choices::NeighbourChoices;
 use super::rows::{BlockStart, Rows, each_row};
-use crate::decide::{NeighbourResolver, OwnReading, SeveralReadings};
-use crate::rulings::TimeOrder;
+use super::rows_by_key::RowsByKey;
+use super::{EngineError, Request};
+use crate::decide::{NeighbourResolver, OwnReading, RowKey, SeveralReadings};
+use crate::rulings::{Rulings, TimeOrder};
 use crate::stamp::Stamp;
 use std::collections::HashMap;
 use std::sync::Arc;
@@ -13,8 +15,18 @@ use std::sync::Arc;
 /// The pass over the columns whose rows stand in time order.
 #[derive(Debug)]
 pub(super) struct NeighbourPass {
-    columns: Vec<(RowDecider, TimeOrder)>,
+    columns: Vec<ColumnInTime>,
     width: usize,
+}
+
+/// A column whose rows stand in time order.
+#[derive(Clone, Debug)]
+struct ColumnInTime {
+    decider: RowDecider,
+    order: TimeOrder,
+    /// The index of the column that the rows are to be sorted by, unless they stand
+    /// so.
+    sorted_by: Option<usize>,
 }
 
 /// What stands in a row of such a column.
@@ -24,42 +36,77 @@ pub(super) enum NeighbourCell {
     Several(Arc<SeveralReadings>),
 }
 
+/// The same, with what its row is sorted by.
+#[derive(Debug)]
+pub(super) struct NeighbourMark {
+    key: Option<RowKey>,
+    cell: NeighbourCell,
+}
+
 /// What is known of the rows so far.
 #[derive(Debug)]
 pub(super) struct NeighbourWhole {
-    columns: Vec<(NeighbourResolver, NeighbourChoices)>,
-    /// How many open cells were met of each column, decided or still waiting.
-    met: Vec<usize>,
+    columns: Vec<ChosenSoFar>,
+}
+
+/// What is known of the rows of a column so far.
+#[derive(Debug)]
+struct ChosenSoFar {
+    resolver: NeighbourResolver,
+    /// The rows that have to be sorted first.
+    by_key: Option<RowsByKey>,
+    choices: NeighbourChoices,
+    /// How many open cells were met, decided or still waiting.
+    met: usize,
 }
 
 impl NeighbourPass {
-    /// The pass over those of `deciders` whose columns `order_of` says to be in
-    /// time order, by their index; `None` where none is.
+    /// The pass over those of `deciders` whose columns the rulings say to be in time
+    /// order; `None` where none is.
     pub fn new(
         deciders: &[RowDecider],
-        width: usize,
-        order_of: impl Fn(usize) -> Option<TimeOrder>,
-    ) -> Option<NeighbourPass> {
-        let in_order = deciders
-            .iter()
-            .filter_map(|decider| Some((decider.clone(), order_of(decider.index)?)));
-        let columns: Vec<(RowDecider, TimeOrder)> = in_order.collect();
-        (!columns.is_empty()).then_some(NeighbourPass { columns, width })
+        request: &Request,
+        rulings: &Rulings,
+    ) -> Result<Option<NeighbourPass>, EngineError> {
+        let mut columns = Vec::new();
+        for decider in deciders {
+            let name = &request.columns[decider.index];
+            let Some(ruling) = rulings.column.get(name) else {
+                continue;
+            };
+            if let Some(order) = ruling.read.in_time_order {
+                let key = format!("read.sorted-by of `{name}`");
+                let sorted_by = ruling.read.sorted_by.as_ref();
+                columns.push(ColumnInTime {
+                    decider: decider.clone(),
+                    order,
+                    sorted_by: sorted_by
+                        .map(|column| request.index_of(column, &key))
+                        .transpose()?,
+                });
+            }
+        }
+        let width = request.columns.len();
+        Ok((!columns.is_empty()).then_some(NeighbourPass { columns, width }))
     }
 
     pub fn start(&self) -> NeighbourWhole {
         let columns = self.columns.iter();
         NeighbourWhole {
             columns: columns
-                .map(|(_, order)| (NeighbourResolver::new(*order), NeighbourChoices::default()))
+                .map(|own| ChosenSoFar {
+                    resolver: NeighbourResolver::new(own.order),
+                    by_key: own.sorted_by.map(|_| RowsByKey::default()),
+                    choices: NeighbourChoices::default(),
+                    met: 0,
+                })
                 .collect(),
-            met: vec![0; self.columns.len()],
         }
     }
 
     pub fn worker(&self) -> NeighbourWorker {
         NeighbourWorker {
-            columns: self.columns.iter().map(|(own, _)| own.clone()).collect(),
+            columns: self.columns.clone(),
             width: self.width,
             scratch: String::new(),
         }
@@ -67,13 +114,10 @@ impl NeighbourPass {
 
     /// The deciders, those in time order with what their neighbours choose.
     pub fn apply(self, whole: NeighbourWhole, deciders: Vec<RowDecider>) -> Vec<RowDecider> {
-        let indexes = self.columns.iter().map(|(own, _)| own.index);
+        let indexes = self.columns.iter().map(|own| own.decider.index);
         let mut choices: HashMap<usize, Arc<NeighbourChoices>> = indexes
             .zip(whole.columns)
-            .map(|(index, (resolver, mut choices))| {
-                resolver.finish(|_, choice| choices.push(choice));
-                (index, Arc::new(choices))
-            })
+            .map(|(index, chosen)| (index, Arc::new(chosen.finish())))
             .collect();
         let deciders = deciders.into_iter();
         deciders
@@ -86,48 +130,76 @@ impl NeighbourPass {
 }
 
 impl NeighbourWhole {
-    pub fn add(&mut self, at: BlockStart, marks: Vec<Vec<NeighbourCell>>) {
-        for (column, marks) in marks.into_iter().enumerate() {
-            let (resolver, choices) = &mut self.columns[column];
-            choices.set_start(at, self.met[column]);
+    pub fn add(&mut self, at: BlockStart, marks: Vec<Vec<NeighbourMark>>) {
+        for (column, marks) in self.columns.iter_mut().zip(marks) {
+            column.choices.set_start(at, column.met);
             for mark in marks {
-                match mark {
-                    NeighbourCell::Known(stamp) => {
-                        resolver.known(stamp, |_, choice| choices.push(choice))
-                    }
-                    NeighbourCell::Several(several) => {
-                        self.met[column] += 1;
-                        resolver.several(several);
-                        resolver.shed(|_, choice| choices.push(choice));
-                    }
-                }
+                column.add(mark);
             }
         }
+    }
+}
+
+impl ChosenSoFar {
+    fn add(&mut self, NeighbourMark { key, cell }: NeighbourMark) {
+        let choices = &mut self.choices;
+        let number = self.met;
+        self.met += usize::from(matches!(cell, NeighbourCell::Several(_)));
+        if let Some(by_key) = &mut self.by_key {
+            if self.met > number {
+                choices.push(None);
+            }
+            by_key.add(key, cell, number);
+            return;
+        }
+        match cell {
+            NeighbourCell::Known(stamp) => {
+                self.resolver.known(stamp, |_, choice| choices.push(choice));
+            }
+            NeighbourCell::Several(several) => {
+                self.resolver.several(several);
+                self.resolver.shed(|_, choice| choices.push(choice));
+            }
+        }
+    }
+
+    fn finish(mut self) -> NeighbourChoices {
+        match self.by_key {
+            Some(by_key) => by_key.choose(self.resolver.order(), &mut self.choices),
+            None => self.resolver.finish(|_, choice| self.choices.push(choice)),
+        }
+        self.choices
     }
 }
 
 /// Looks at blocks of rows; each thread has its own.
 #[derive(Debug)]
 pub(super) struct NeighbourWorker {
-    columns: Vec<RowDecider>,
+    columns: Vec<ColumnInTime>,
     width: usize,
     scratch: String,
 }
 
 impl NeighbourWorker {
-    pub fn block(&mut self, file: &str, rows: impl Rows) -> (u64, Vec<Vec<NeighbourCell>>) {
-        let mut marks: Vec<Vec<NeighbourCell>> = self.columns.iter().map(|_| Vec::new()).collect();
+    pub fn block(&mut self, file: &str, rows: impl Rows) -> (u64, Vec<Vec<NeighbourMark>>) {
+        let mut marks: Vec<Vec<NeighbourMark>> = self.columns.iter().map(|_| Vec::new()).collect();
         let rows = each_row(rows, self.width, |row, _| {
             for (column, marks) in self.columns.iter_mut().zip(&mut marks) {
-                let own_reading =
-                    column.with_context(row, file, &mut self.scratch, |own, cell, context| {
-                        own.own_reading(cell, context)
-                    });
-                match own_reading {
-                    OwnReading::One { stamp, .. } => marks.push(NeighbourCell::Known(stamp)),
-                    OwnReading::Several(several) => marks.push(NeighbourCell::Several(several)),
-                    OwnReading::Nothing(_) => {}
-                }
+                let scratch = &mut self.scratch;
+                let decider = &mut column.decider;
+                let own = decider.with_context(row, file, scratch, |own, cell, context| {
+                    own.own_reading(cell, context)
+                });
+                let cell = match own {
+                    OwnReading::One { stamp, .. } => NeighbourCell::Known(stamp),
+                    OwnReading::Several(several) => NeighbourCell::Several(several),
+                    OwnReading::Nothing(_) => continue,
+                };
+                let key = column.sorted_by.and_then(|index| {
+                    let cell = row.cell(index, scratch);
+                    RowKey::of_cell(cell.text(&mut String::new()))
+                });
+                marks.push(NeighbourMark { key, cell });
             }
         });
         (rows, marks)

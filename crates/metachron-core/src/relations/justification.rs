@@ -176,6 +176,8 @@ pub enum Finding {
 pub enum Premise {
     /// The rows stand in time order.
     InTimeOrder {
+        /// The column that they have to be sorted by, unless they stand so.
+        sorted_by: Option<String>,
         /// All cells are, read by this order, and by no other; if none, those
         /// that have one reading are.
         read_by: Option<Hypothesis>,
@@ -575,14 +577,18 @@ impl Premise {
     pub fn sentence(&self) -> String {
         match self {
             Premise::InTimeOrder {
+                sorted_by,
                 read_by,
                 order,
                 steps,
                 exceptions,
             } => format!(
-                "{}the rows stand in time order, {} ({} keep it, {})",
+                "{}the rows stand in time order{}, {} ({} keep it, {})",
                 read_by.map_or(String::new(), |read_by| {
                     format!("read as {read_by}, and in no other order, ")
+                }),
+                sorted_by.as_ref().map_or(String::new(), |column| {
+                    format!(" when they are sorted by {column}")
                 }),
                 order.name(),
                 count(*steps, "step"),

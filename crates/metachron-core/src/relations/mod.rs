@@ -26,6 +26,7 @@ mod form_cells;
 mod group;
 mod half_clocks;
 mod justification;
+mod number_order;
 mod observed;
 mod premises;
 mod repeated_parts;

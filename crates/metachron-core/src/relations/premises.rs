@@ -192,7 +192,15 @@ fn is_weak(premise: &Premise, ruling: &ColumnRuling) -> bool {
 fn put(premise: &Premise, ruling: &mut ColumnRuling) -> bool {
     let read = &mut ruling.read;
     match premise {
-        Premise::InTimeOrder { order, .. } => put_value(&mut read.in_time_order, *order),
+        Premise::InTimeOrder {
+            order, sorted_by, ..
+        } => {
+            let is_new = put_value(&mut read.in_time_order, *order);
+            if is_new {
+                read.sorted_by.clone_from(sorted_by);
+            }
+            is_new
+        }
         Premise::NotBefore { column, .. } => put_value(&mut read.not_before, column.clone()),
         Premise::NotAfter { column, .. } => put_value(&mut read.not_after, column.clone()),
         Premise::DaysAfter {

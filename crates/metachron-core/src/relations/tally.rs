@@ -9,6 +9,7 @@ use super::distances::Distances;
 use super::form_cells::FormCells;
 use super::group::GroupCounts;
 use super::half_clocks::HalfClocks;
+use super::number_order::NumberOrder;
 use super::observed::Observed;
 use super::repeated_parts::RepeatedParts;
 use super::silent_groups::SilentGroups;
@@ -163,6 +164,9 @@ impl OpenColumn {
             sources.push(Box::new(TimeBetween::new(compared, in_question.number)));
         }
         sources.push(Box::new(RowOrder::new(index, doubts.is_open)));
+        if doubts.is_open {
+            sources.push(Box::new(NumberOrder::new(compared, index)));
+        }
         if doubts.is_mixed {
             sources.push(Box::new(GroupCounts::new(compared, index)));
         }

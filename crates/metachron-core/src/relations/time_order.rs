@@ -103,6 +103,22 @@ impl RowOrder {
         }
     }
 
+    /// Takes in the cell of the next row, and its text.
+    pub(super) fn add(&mut self, own: OwnReading, text: &str) {
+        let cell = match own {
+            OwnReading::Nothing(_) => return,
+            OwnReading::One { stamp, .. } => OrderedCell::Known(stamp),
+            OwnReading::Several(several) => OrderedCell::Several(several),
+        };
+        let text_step = if self.last_text.is_empty() {
+            Ordering::Equal
+        } else {
+            self.last_text.as_str().cmp(text)
+        };
+        self.last_text.replace_range(.., text);
+        self.cells.push((cell, text_step));
+    }
+
     /// Tries the cell on each hypothesis.
     fn try_orders(&mut self, cell: &OrderedCell, text_step: Ordering) {
         if let OrderedCell::Several(several) = cell {
@@ -208,19 +224,7 @@ impl EvidenceSource for RowOrder {
         } else {
             row.own().clone()
         };
-        let cell = match own {
-            OwnReading::Nothing(_) => return,
-            OwnReading::One { stamp, .. } => OrderedCell::Known(stamp),
-            OwnReading::Several(several) => OrderedCell::Several(several),
-        };
-        let text = &row.texts[self.index];
-        let text_step = if self.last_text.is_empty() {
-            Ordering::Equal
-        } else {
-            self.last_text.as_str().cmp(text)
-        };
-        self.last_text.clone_from(text);
-        self.cells.push((cell, text_step));
+        self.add(own, &row.texts[self.index]);
     }
 
     fn merge(&mut self, later: Box<dyn EvidenceSource>) {
@@ -263,6 +267,7 @@ impl EvidenceSource for RowOrder {
             let (steps, exceptions) = own.walk.steps.in_direction(direction);
             return vec![Conclusion::Premise(HeldPremise {
                 premise: Premise::InTimeOrder {
+                    sorted_by: None,
                     read_by: Some(order),
                     order: direction,
                     steps,
@@ -276,6 +281,7 @@ impl EvidenceSource for RowOrder {
             let (steps, exceptions) = self.known.steps.in_direction(direction.order());
             HeldPremise {
                 premise: Premise::InTimeOrder {
+                    sorted_by: None,
                     read_by: None,
                     order: direction.order(),
                     steps,

@@ -41,6 +41,9 @@ pub enum ColumnError {
     #[error("read.forms names {0} forms; {MOST_FORMS} are the most that a column can have")]
     TooManyForms(usize),
     /// One year for all rows, and a column of years.
+    #[error("read.sorted-by says how rows stand in time; give read.in-time-order too")]
+    SortedForNothing,
+    /// Two years.
     #[error("read.year and read.year-from contradict each other; give one of them")]
     TwoYears,
     /// One zone for all rows, and a column of zones.

@@ -214,6 +214,10 @@ pub struct ReadRuling {
     /// one reading that fits between the cells before and behind it.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub in_time_order: Option<TimeOrder>,
+    /// The column that the rows are to be sorted by, to stand in time order: by the
+    /// number at the end of its texts.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub sorted_by: Option<String>,
     /// The column whose cell in the same row is never later than this one's.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub not_before: Option<String>,
@@ -246,6 +250,9 @@ impl ColumnRuling {
         }
         if self.read.year.is_some() && self.read.year_from.is_some() {
             return Err(ColumnError::TwoYears);
+        }
+        if self.read.sorted_by.is_some() && self.read.in_time_order.is_none() {
+            return Err(ColumnError::SortedForNothing);
         }
         if self.read.zone.is_some() && self.read.zone_from.is_some() {
             return Err(ColumnError::TwoZones);

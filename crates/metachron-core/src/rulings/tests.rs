@@ -61,6 +61,7 @@ fn column() -> impl Strategy<Value = ColumnRuling> {
                         century,
                         blanks: blanks.clone(),
                         in_time_order: century.map(|_: i16| TimeOrder::Descending),
+                        sorted_by: century.map(|_: i16| "no".to_owned()),
                         otherwise: order,
                         zone: (kind == Kind::Instant).then(|| "Europe/Riga".parse().unwrap()),
                         zone_from: None,

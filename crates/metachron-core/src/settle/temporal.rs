@@ -111,9 +111,12 @@ const PLAIN_ONE_IN: u64 = 2;
 /// Of a column with faint forms only, at most one in so many may not.
 const FAINT_FAILS_ONE_IN: u64 = 10;
 
-/// And that many of them make it a column of words and dates; one or two in a short
-/// column are odd cells.
-const LEAST_WORDS: u64 = 3;
+/// So many different texts that are no dates make it a column of words and dates; one
+/// that is there again and again marks an empty cell …
+const LEAST_WORDS: usize = 3;
+
+/// … where at least one cell in so many is such a text.
+const WORDS_ONE_IN: u64 = 50;
 
 /// Fewer than one in so many cells that read as dates are chance, and not
 /// worth a remark.
@@ -268,8 +271,10 @@ pub(super) fn check(
     }
     // Words under a name that says nothing of dates stay, until a person says that
     // they are none: genes that a spreadsheet made dates of stand among others.
-    let words = evidence.others.count;
-    let holds_words = !header.is_about_time() && words >= LEAST_WORDS && !few_fail(words, filled);
+    let others = &evidence.others;
+    let words = others.first.iter().filter(|other| is_word(&other.text));
+    let are_words = words.count() >= LEAST_WORDS && others.count * WORDS_ONE_IN >= filled;
+    let holds_words = are_words && !header.is_about_time();
     let enough = match best {
         Weight::Plain => readable * PLAIN_ONE_IN >= filled && !holds_words,
         _ => few_fail(filled - readable, filled),
@@ -304,6 +309,13 @@ fn contradicts(header: &Header, evidence: &ColumnEvidence) -> bool {
     } else {
         header.is_about_weeks() && usual.all(|candidate| candidate.form.kind() == Kind::Month)
     }
+}
+
+/// Whether a text is rather a word than a date with a part left out: `?/3/1920`.
+fn is_word(text: &str) -> bool {
+    let letters = text.chars().filter(|letter| letter.is_alphabetic()).count();
+    let digits = text.chars().filter(char::is_ascii_digit).count();
+    letters > 0 && letters >= digits
 }
 
 /// Whether some cell of `shape` reads as something in a usual way.

@@ -99,6 +99,8 @@ enum Finding<'j> {
 #[serde(rename_all = "kebab-case", tag = "premise")]
 enum Premise<'j> {
     InTimeOrder {
+        #[serde(skip_serializing_if = "Option::is_none")]
+        sorted_by: Option<&'j str>,
         #[serde(skip_serializing_if = "Option::is_none", serialize_with = "name_any")]
         read_by: Option<Hypothesis>,
         order: TimeOrder,
@@ -296,11 +298,13 @@ impl<'j> From<&'j Held> for Premise<'j> {
     fn from(premise: &'j Held) -> Premise<'j> {
         match premise {
             Held::InTimeOrder {
+                sorted_by,
                 read_by,
                 order,
                 steps,
                 exceptions,
             } => Premise::InTimeOrder {
+                sorted_by: sorted_by.as_deref(),
                 read_by: *read_by,
                 order: *order,
                 steps: *steps,

@@ -136,6 +136,66 @@ fn rows_in_time_order_are_placed_the_same_way_on_every_run() {
     holds(&why, &["the rows stand in time order", "so it holds"]);
 }
 
+/// Rows that stand anyhow are sorted by the number of their tickets; where two have
+/// one number, nobody knows which was first.
+#[test]
+fn rows_are_sorted_by_a_number_that_rises_with_time() {
+    let day = |number: i64| jiff::civil::date(2024, 1, 3) + jiff::Span::new().days(number);
+    let row = |place: i64| {
+        let number = place * 211 % 380;
+        let form = if number % 3 == 0 {
+            "%m/%d/%Y"
+        } else {
+            "%d/%m/%Y"
+        };
+        (
+            format!("T-{},{}\n", 700 + number, day(number).strftime(form)),
+            number,
+        )
+    };
+    let rows: Vec<(String, i64)> = (0..380).map(row).collect();
+    let table: String = rows.iter().map(|(row, _)| row.as_str()).collect();
+    let folder = Folder::with("t.csv", format!("ticket,read\n{table}"));
+    folder.run(&["settle", "t.csv", "-o", "r.toml"]).status(0);
+    let ruled = "in-time-order = \"ascending\", sorted-by = \"ticket\"";
+    holds(&folder.read("r.toml"), &[ruled]);
+    let truth = rows
+        .iter()
+        .map(|(_, number)| format!("T-{},{}\n", 700 + number, day(*number)));
+    let truth: String = truth.collect();
+    for threads in ["1", "3"] {
+        let args = ["convert", "t.csv", "-r", "r.toml", "--threads", threads];
+        let clean = folder.run(&args).status(0).out;
+        assert_eq!(clean, format!("ticket,read\n{truth}"));
+    }
+    let why = folder.run(&["survey", "t.csv", "--why"]).out;
+    holds(
+        &why,
+        &["stand in time order when they are sorted by ticket, ascending"],
+    );
+    let twice = "ticket,read\nT-1,13/01/2024\nT-2,02/03/2024\nT-2,04/02/2024\nT-4,27/03/2024\n";
+    folder.write("twice.csv", twice);
+    let run = folder
+        .run(&["convert", "twice.csv", "-r", "r.toml"])
+        .status(3);
+    assert_eq!(
+        run.out,
+        "ticket,read\nT-1,2024-01-13\nT-2,\nT-2,\nT-4,2024-03-27\n"
+    );
+    let wrong = folder.run(&[
+        "survey",
+        "t.csv",
+        "-r",
+        "r.toml",
+        "--set",
+        "read.read.sorted-by=no",
+    ]);
+    holds(
+        &wrong.status(2).err,
+        &["read.sorted-by of `read`: no column is called `no`"],
+    );
+}
+
 #[test]
 fn a_declaration_that_looks_like_the_results() {
     let days = (1..=28).map(|day| format!("{:02}/{day:02}/2024\n", 1 + day % 12));

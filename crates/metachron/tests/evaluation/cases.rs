@@ -26,6 +26,8 @@ pub enum Case {
     InTimeOrder,
     AgainstTime,
     AlmostInOrder,
+    Numbered,
+    AlmostNumbered,
     OutBeforeBack,
     OutBeforeBackSilent,
     MostlyBefore,
@@ -71,7 +73,7 @@ pub enum Case {
 }
 
 impl Case {
-    pub const ALL: [Case; 54] = [
+    pub const ALL: [Case; 56] = [
         Case::OneOrder,
         Case::FewRows,
         Case::ByForm,
@@ -84,6 +86,8 @@ impl Case {
         Case::InTimeOrder,
         Case::AgainstTime,
         Case::AlmostInOrder,
+        Case::Numbered,
+        Case::AlmostNumbered,
         Case::OutBeforeBack,
         Case::OutBeforeBackSilent,
         Case::MostlyBefore,
@@ -143,6 +147,8 @@ impl Case {
             Case::InTimeOrder => "rows in time order, the order changes",
             Case::AgainstTime => "rows against time, orders mixed",
             Case::AlmostInOrder => "rows mostly in time order, orders mixed",
+            Case::Numbered => "orders mixed, a number that rises with time",
+            Case::AlmostNumbered => "orders mixed, a number that mostly rises with time",
             Case::OutBeforeBack => "orders mixed, never before another column",
             Case::OutBeforeBackSilent => "no day past 12, never before another column",
             Case::MostlyBefore => "orders mixed, mostly not before another column",
@@ -238,6 +244,8 @@ impl Case {
             Case::InTimeOrder => in_time(random, Steps::Forwards),
             Case::AgainstTime => in_time(random, Steps::Backwards),
             Case::AlmostInOrder => in_time(random, Steps::WithSlips),
+            Case::Numbered => numbered(random, Steps::Backwards),
+            Case::AlmostNumbered => numbered(random, Steps::WithSlips),
             Case::OutBeforeBack => {
                 let rows = 60 + random.below(500);
                 before(random, rows, 0, Mix::ByRow)

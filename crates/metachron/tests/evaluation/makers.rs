@@ -209,6 +209,22 @@ pub fn in_time(random: &mut Random, steps: Steps) -> Table {
     .hide_unshown(&orders)
 }
 
+/// Rows in no order, orders mixed, and a number that rises with time: but for slips, or
+/// for nobody.
+pub fn numbered(random: &mut Random, steps: Steps) -> Table {
+    let before = random.pick(&["", "T-", "2024/"]);
+    let mut table = in_time(random, steps);
+    table.header = vec!["date", "ticket"];
+    for (number, row) in table.rows.iter_mut().enumerate() {
+        row.cells[1] = format!("{before}{}", 980 + 3 * number);
+    }
+    // In a random order, each row is as likely at each place.
+    for row in (1..table.rows.len()).rev() {
+        table.rows.swap(row, random.below(row as u64 + 1) as usize);
+    }
+    table
+}
+
 #[derive(Clone, Copy, PartialEq, Eq)]
 pub enum Mix {
     /// Each row has an order of its own.
