@@ -112,6 +112,27 @@ impl Month {
 }
 
 impl Calendar {
+    /// The Gregorian year that is the same stretch of time as `year`, with the same
+    /// months, where there is one.
+    ///
+    /// ```
+    /// use metachron_core::calendar::Calendar;
+    ///
+    /// assert_eq!(Calendar::Buddhist.gregorian_year(2567), Some(2024));
+    /// assert_eq!(Calendar::Roc.gregorian_year(113), Some(2024));
+    /// // Thailand's years began in April until 1940.
+    /// assert_eq!(Calendar::Buddhist.gregorian_year(2480), None);
+    /// assert_eq!(Calendar::Persian.gregorian_year(1403), None);
+    /// ```
+    pub fn gregorian_year(self, year: i16) -> Option<i16> {
+        match self {
+            Calendar::Gregory => Some(year),
+            Calendar::Buddhist => (year >= 2484).then(|| year - 543),
+            Calendar::Roc => year.checked_add(1911).filter(|_| year >= 1),
+            _ => None,
+        }
+    }
+
     /// Every calendar.
     pub const ALL: [Calendar; 14] = [
         Calendar::Gregory,

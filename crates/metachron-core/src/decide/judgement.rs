@@ -145,15 +145,14 @@ impl ShapePlan {
     }
 
     fn found(&self, outcome: &Outcome, index: usize, hint: Hint) -> Judgement {
-        let reader = &self.readings().candidates()[index].reader;
+        let candidate = &self.readings().candidates()[index];
+        let reader = &candidate.reader;
         if reader.has_two_digit_year() && self.century_is_open() {
             return Judgement::Open(OpenReason::Century);
         }
-        let has_date = matches!(
-            reader.kind(),
-            Kind::Date | Kind::DateTime | Kind::Instant | Kind::Year
-        );
-        if hint == Hint::FarYear && has_date && self.doubts_far_years() {
+        let has_year = !matches!(reader.kind(), Kind::Time | Kind::Duration);
+        let is_far = hint == Hint::FarYear || hint == Hint::FarYearIfRare && candidate.is_rare();
+        if is_far && has_year && self.doubts_far_years() {
             return if reader.is_bare_number() {
                 Judgement::Unreadable(UnreadableReason::FarCount(index))
             } else {

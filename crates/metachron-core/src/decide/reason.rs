@@ -2,7 +2,7 @@
 
 use super::decision::{Alternative, Decision, Reason};
 use super::{Choice, Judgement, OpenReason, ShapePlan, UnreadableReason};
-use crate::evidence::{Hint, is_far_from_us};
+use crate::evidence::{Hint, far_year};
 use crate::form::{Century, Conventions, Form, Impossible, RowFacts, second_after};
 use crate::lex::{Lexed, Token};
 use crate::locale::{Meaning, Roles, month_of, months_meant};
@@ -69,22 +69,11 @@ impl ShapePlan {
         if self.may_choose() && self.readings().is_by_choice(cell, conventions, stamps) {
             return Hint::ByChoice;
         }
-        if self.is_far(stamps) {
-            Hint::FarYear
-        } else if self.is_midnight(stamps) {
-            Hint::Midnight
-        } else {
-            Hint::Plain
+        match far_year(self.readings(), stamps) {
+            Some(Hint::FarYear) => Hint::FarYear,
+            _ if self.is_midnight(stamps) => Hint::Midnight,
+            far => far.unwrap_or(Hint::Plain),
         }
-    }
-
-    /// Whether a reading is far from our time.
-    fn is_far(&self, stamps: &Stamps) -> bool {
-        let mut candidates = self.readings().candidates().iter().zip(stamps);
-        candidates.any(|(candidate, stamp)| {
-            (candidate.usual || candidate.reader.is_bare_number())
-                && stamp.is_ok_and(|stamp| is_far_from_us(candidate, stamp))
-        })
     }
 
     /// Whether what the usual readings give is a day's midnight.
@@ -137,9 +126,11 @@ impl ShapePlan {
             }
             OpenReason::FarYear(index) => {
                 let reading = self.alternative(index, stamps);
-                let year = reading.as_ref().and_then(|own| own.stamp().date());
-                let year = year.map_or(0, |date| date.year());
-                (Reason::FarYear(year), reading.into_iter().collect())
+                let year = reading.as_ref().and_then(|own| own.stamp().year());
+                (
+                    Reason::FarYear(year.unwrap_or(0)),
+                    reading.into_iter().collect(),
+                )
             }
             OpenReason::Kind(mismatch) => {
                 let reading = self

@@ -85,6 +85,8 @@ pub enum Hint {
     /// A year so far from our time that it may be one of another calendar, or a
     /// number that counts to such a year.
     FarYear,
+    /// The same in a form that is rare: it counts where that is the form that is ruled.
+    FarYearIfRare,
     /// Anything else.
     Plain,
 }
@@ -98,23 +100,39 @@ pub(crate) const BARE_YEARS: RangeInclusive<i16> = 1500..=2500;
 /// Before it, years of four digits begin with a zero.
 const FIRST_YEAR_OF_FOUR_DIGITS: i16 = 1000;
 
+/// The hint of a cell that was read as `stamps`, one of which is far from our time.
+pub(crate) fn far_year(readings: &Readings, stamps: &Stamps) -> Option<Hint> {
+    let mut hint = None;
+    for (candidate, stamp) in readings.candidates().iter().zip(stamps) {
+        if stamp.is_ok_and(|stamp| is_far_from_us(candidate, stamp)) {
+            if !candidate.is_rare() {
+                return Some(Hint::FarYear);
+            }
+            hint = Some(Hint::FarYearIfRare);
+        }
+    }
+    hint
+}
+
 /// Whether what a candidate reads as `stamp` is far from our time. A few seconds
 /// about zero are an empty cell; the last day that a workbook knows is
 /// one without an end.
 #[inline]
-pub(crate) fn is_far_from_us(candidate: &Candidate, stamp: Stamp) -> bool {
+fn is_far_from_us(candidate: &Candidate, stamp: Stamp) -> bool {
     if let Stamp::Year(year) = stamp {
-        // Nobody writes `0327` for a year.
-        return year < FIRST_YEAR_OF_FOUR_DIGITS && candidate.form.is_bare();
+        // Nobody writes `0327` for a year; but there are columns of old ones.
+        let is_old = (FIRST_YEAR_OF_FOUR_DIGITS..BARE_YEARS.start() + 1).contains(&year);
+        return is_far(year) && !is_old && candidate.form.is_bare();
     }
-    let Some(date) = stamp.date() else {
+    let Some(year) = stamp.year() else {
         return false;
     };
     let reader = &candidate.reader;
     if reader.is_bare_number() {
         let about_zero = Date::constant(1969, 12, 31)..=Date::constant(1970, 1, 1);
-        !COUNTED_YEARS.contains(&date.year()) && date.year() != 9999
-            || reader.kind() == Kind::Instant && about_zero.contains(&date)
+        let is_about_zero = || stamp.date().is_some_and(|date| about_zero.contains(&date));
+        !COUNTED_YEARS.contains(&year) && year != 9999
+            || reader.kind() == Kind::Instant && is_about_zero()
     } else {
         // Who writes an era says which calendar it is, and two digits stand in
         // the window that is ruled.
@@ -123,7 +141,7 @@ pub(crate) fn is_far_from_us(candidate: &Candidate, stamp: Stamp) -> bool {
             let mut fields = candidate.form.fields();
             fields.any(|field| matches!(field, Field::Era(_)))
         };
-        (is_far(date.year()) || !BARE_YEARS.contains(&date.year()) && is_bare())
+        (is_far(year) || !BARE_YEARS.contains(&year) && is_bare())
             && !reader.has_two_digit_year()
             && !has_era()
     }
@@ -399,20 +417,15 @@ impl ShapeEvidence {
             self.hours_in_digits |= 1 << at.hour();
         }
         let conventions = conventions.in_row(row_facts);
-        let candidates = self.readings.candidates();
-        let is_far = |index: usize| {
-            let candidate = &candidates[index];
-            (candidate.usual || candidate.reader.is_bare_number())
-                && stamps[index].is_ok_and(|stamp| is_far_from_us(candidate, stamp))
-        };
+        let far = far_year(&self.readings, stamps);
         let hint = match (first_usual, stamps[0]) {
             _ if self.readings.is_by_choice(cell, conventions, stamps) => Hint::ByChoice,
-            _ if (0..candidates.len()).any(is_far) => Hint::FarYear,
+            _ if far == Some(Hint::FarYear) => Hint::FarYear,
             (Some(Stamp::DateTime(at)), _) if at.time() == Time::midnight() => Hint::Midnight,
             (None, Err(Impossible::Hour(24..))) => Hint::Past24,
             _ if self.is_season(cell) => Hint::Season,
             (None, Err(Impossible::NoYear)) if self.is_leap_day(cell) => Hint::LeapDay,
-            _ => Hint::Plain,
+            _ => far.unwrap_or(Hint::Plain),
         };
         let known = |tally: &Tally| tally.hint == hint && tally.outcome == outcome;
         let tally = match self.tallies.iter().position(known) {

@@ -86,7 +86,7 @@ pub(super) fn is_it_temporal(
                 .ok()?;
             let mut reads_as = in_words(stamp);
             if candidate.form.bare_count().is_some() {
-                let year = |stamp: Option<Stamp>| Some(stamp?.date()?.year());
+                let year = |stamp: Option<Stamp>| stamp?.year();
                 let span = &shape.spans[index];
                 if let (Some(first), Some(last)) = (year(span.earliest), year(span.latest)) {
                     reads_as.push_str(&format!(", all from {first} to {last}"));

@@ -356,7 +356,8 @@ impl Form {
 
     /// Whether the year has two digits.
     pub fn has_two_digit_year(&self) -> bool {
-        self.fields().any(|field| field == Field::YearOfTwo)
+        let short = [Field::YearOfTwo, Field::WeekYearOfTwo];
+        self.fields().any(|field| short.contains(&field))
     }
 
     /// The reader of this form for cells of `shape`; `None` where the form

@@ -394,7 +394,7 @@ fn numbers_have_bounds() {
         Field::Second(_) => ("HH:mm:", "", "12:30:", ""),
         Field::Year => ("", "-MM-dd", "", "-01-05"),
         Field::YearOfTwo => ("", "/MM/dd", "", "/01/05"),
-        Field::WeekYear => ("", "-'W'ww", "", "-W05"),
+        Field::WeekYear | Field::WeekYearOfTwo => ("", "-'W'ww", "", "-W05"),
         other => panic!("{other:?} has bounds"),
     };
     let mut lexer = crate::lex::Lexer::default();

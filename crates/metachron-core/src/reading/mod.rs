@@ -44,6 +44,11 @@ pub struct Candidate {
 }
 
 impl Candidate {
+    /// Whether it is a form that nobody is known to write, and no number that counts.
+    pub fn is_rare(&self) -> bool {
+        !self.usual && !self.reader.is_bare_number()
+    }
+
     fn new(form: Form, reader: Reader, usual: bool) -> Candidate {
         let has = |wanted: fn(&Field) -> bool| form.fields().any(|field| wanted(&field));
         Candidate {

@@ -89,7 +89,7 @@ pub fn has_gregorian_years(evidence: &ColumnEvidence) -> bool {
             whole.merge(span);
         }
     }
-    let year = |stamp: Option<Stamp>| Some(stamp?.date()?.year());
+    let year = |stamp: Option<Stamp>| stamp?.year();
     match (year(whole.earliest), year(whole.latest)) {
         (Some(first), Some(last)) => {
             GREGORIAN_YEARS.contains(&first) && GREGORIAN_YEARS.contains(&last)

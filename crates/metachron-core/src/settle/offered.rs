@@ -11,6 +11,9 @@ use crate::locale::Names;
 /// Months and years of two digits, as cards and invoices have them.
 const DATES: &str = "MM/yy yy/MM MM-yy MMyy yyMM";
 
+/// Weeks with years of two digits, as goods are stamped with.
+const WEEKS: &str = "YYww wwYY";
+
 /// Times of day in digits alone, whose leading zeros may be lost.
 const CLOCKS: &str = "HHmm Hmm Hmmss";
 
@@ -23,8 +26,10 @@ pub(crate) fn offered_forms(name: &str, evidence: &ColumnEvidence) -> Vec<Form> 
     let header = Header::of(name);
     let patterns = if header.is_about_clocks() {
         CLOCKS.split(' ').chain([PART_OF_DAY]).collect()
+    } else if header.is_about_weeks() {
+        WEEKS.split(' ').collect()
     } else if header.is_about_dates() || header.is_ahead() {
-        DATES.split(' ').collect()
+        DATES.split(' ').chain(WEEKS.split(' ')).collect()
     } else {
         Vec::new()
     };
@@ -34,12 +39,14 @@ pub(crate) fn offered_forms(name: &str, evidence: &ColumnEvidence) -> Vec<Form> 
     forms.filter(|form| reads_most(form, evidence)).collect()
 }
 
-/// Whether digits under a name of dates ahead are likely to be of such a form:
-/// `0327` under `expiry`. No amount under `target` has a zero in front.
-pub(super) fn are_months_ahead(name: &str, evidence: &ColumnEvidence) -> bool {
+/// Whether digits are likely to be of such a form: `0327` under a name of dates ahead,
+/// such as `expiry`, where no amount under `target` has a zero in front; or `2452`
+/// under `week`.
+pub(super) fn are_likely(name: &str, evidence: &ColumnEvidence) -> bool {
+    let header = Header::of(name);
     let mut examples = examples(evidence).into_iter();
-    Header::of(name).is_ahead()
-        && examples.any(|example| example.text.trim_start().starts_with('0'))
+    let has_zero = examples.any(|example| example.text.trim_start().starts_with('0'));
+    (header.is_about_weeks() || header.is_ahead() && has_zero)
         && !offered_forms(name, evidence).is_empty()
 }
 

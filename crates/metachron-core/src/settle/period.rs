@@ -15,9 +15,9 @@ pub(super) fn named_period(name: &str, shape: &ShapeEvidence) -> Option<usize> {
     };
     let is_of_our_time = |index: &usize| {
         let span = &shape.spans[*index];
-        let ends = [span.earliest, span.latest].into_iter().flatten();
-        ends.filter_map(|stamp| stamp.date())
-            .all(|date| BARE_YEARS.contains(&date.year()))
+        // Years far from ours are in no span.
+        let ends = [span.earliest, span.latest].map(|end| end.and_then(|end| end.year()));
+        (ends.into_iter()).all(|year| year.is_some_and(|year| BARE_YEARS.contains(&year)))
     };
     (0..candidates.len())
         .filter(|index| candidates[*index].form.kind() == named)

@@ -5,7 +5,7 @@ use super::clocks::{
 };
 use super::header::Header;
 use super::leftover::{self, Leftover};
-use super::offered::are_months_ahead;
+use super::offered::are_likely;
 use super::period::named_period;
 use super::running_numbers::running_numbers;
 use super::weight::{Weight, is_numbered_day};
@@ -221,7 +221,7 @@ pub(super) fn check(
     }
     // `[1981]` may be a reference, as 1981 may.
     if only_years(evidence) && !header.is_about_dates() {
-        return Err(if are_months_ahead(name, evidence) {
+        return Err(if are_likely(name, evidence) {
             SkipReason::BareDigits { cells: readable }
         } else {
             SkipReason::NoDates
@@ -425,9 +425,7 @@ pub(crate) fn has_short_year(shape: &ShapeEvidence, form: &Form) -> bool {
 }
 
 fn years(span: &Span) -> Option<(i16, i16)> {
-    let earliest = span.earliest?.date()?;
-    let latest = span.latest?.date()?;
-    Some((earliest.year(), latest.year()))
+    Some((span.earliest?.year()?, span.latest?.year()?))
 }
 
 /// How many cells there are, if each that reads as a month may as well be the
@@ -445,12 +443,15 @@ fn seasons(evidence: &ColumnEvidence) -> Option<u64> {
 /// Others are implausible out of nothing: `2024031` would be in the year 4031.
 pub(super) fn is_of_our_time(shape: &ShapeEvidence, today: Date) -> bool {
     let recent = EARLIEST_YEAR..=today.year() + YEARS_AHEAD;
+    let near = i16::MIN..=today.year() + 100;
     let candidates = shape.readings.candidates().iter().zip(&shape.spans);
     candidates
         .filter(|(candidate, _)| candidate.usual || candidate.form.bare_count().is_some())
         .all(|(candidate, span)| {
             let bounds = match candidate.form.bare_count() {
                 Some(_) => &recent,
+                // `2352` is a week as often, under a name about dates.
+                None if candidate.form.kind() == Kind::Year => &near,
                 None if Weight::of(&candidate.form) == Weight::Bare => &BARE_YEARS,
                 None => return true,
             };

@@ -83,6 +83,16 @@ impl Stamp {
         }
     }
 
+    /// The year that this value falls into, or that its week belongs to; none of a time
+    /// of day or a length of time.
+    pub(crate) fn year(&self) -> Option<i16> {
+        match *self {
+            Stamp::Month(year, _) | Stamp::Quarter(year, _) => Some(year),
+            Stamp::Week(year, _) | Stamp::Year(year) => Some(year),
+            _ => Some(self.date()?.year()),
+        }
+    }
+
     /// The same day and time in another year; 29 February becomes the 28th
     /// where that year has none.
     pub(crate) fn in_year(self, year: i16) -> Stamp {

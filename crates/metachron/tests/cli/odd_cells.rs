@@ -85,6 +85,34 @@ fn years_of_another_calendar_among_others_wait() {
     }
 }
 
+/// Years, months and quarters of Thailand's calendar are those of ours, 543 less.
+#[test]
+fn months_and_years_of_another_calendar_are_asked_about() {
+    for (name, cell, ours) in [
+        ("year", "2567", "2024"),
+        ("month", "2567-03", "2024-03"),
+        ("quarter", "2567-Q3", "2024-Q3"),
+    ] {
+        let folder = Folder::with("in.csv", format!("{name},n\n{cell},1\n{cell},2\n"));
+        let set = format!("{name}.read.calendar=buddhist");
+        let survey = folder.run(&["survey", "in.csv"]).status(3).out;
+        holds(&survey, &["Whose calendar is it?", &set, "converts 2"]);
+        let clean = folder.run(&["convert", "in.csv", "--set", &set]).status(0);
+        assert_eq!(clean.out, format!("{name},n\n{ours},1\n{ours},2\n"));
+    }
+    // One among others waits, whatever form it has.
+    for column in [
+        "month\n202403\n256704\n202012\n",
+        "year\n2024\n2566\n2021\n",
+    ] {
+        let folder = Folder::with("in.csv", column);
+        let survey = folder.run(&["survey", "in.csv"]).status(3).out;
+        holds(&survey, &["Are they meant?", "converts 1"]);
+        let clean = folder.run(&["convert", "in.csv"]).status(3).out;
+        assert_eq!(clean.lines().nth(2), Some("\"\""));
+    }
+}
+
 /// An era says whose year it is.
 #[test]
 fn years_with_an_era_are_certain() {

@@ -256,6 +256,23 @@ fn forms_that_the_name_makes_likely_are_offered() {
     }
 }
 
+/// Goods are stamped with the year and the week that they were made in.
+#[test]
+fn weeks_in_four_digits_are_offered() {
+    for name in ["week", "prod. week", "date code"] {
+        let folder = Folder::with("in.csv", format!("{name},n\n2401,1\n2352,2\n2433,3\n"));
+        let survey = folder.run(&["survey", "in.csv"]).status(3).out;
+        holds(&survey, &["--read-form 'YYww'  2024-W01; converts 3"]);
+        let form = ["-c", name, "--read-form", "YYww", "--century", "1970"];
+        let convert = folder.run(&[&["convert", "in.csv"][..], &form].concat());
+        let clean = convert.status(0).out;
+        assert_eq!(
+            clean,
+            format!("{name},n\n2024-W01,1\n2023-W52,2\n2024-W33,3\n")
+        );
+    }
+}
+
 /// A year of four digits never begins with a zero.
 #[test]
 fn years_that_begin_with_a_zero_wait() {

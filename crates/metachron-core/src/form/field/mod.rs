@@ -59,6 +59,8 @@ pub enum Field {
     YearOfTwo,
     /// `YYYY`: the year that an ISO 8601 week belongs to.
     WeekYear,
+    /// `YY`: two digits of it, placed in a window of a hundred years.
+    WeekYearOfTwo,
     /// `Q`: the quarter, 1–4.
     Quarter,
     /// `w`, `ww`: the week of ISO 8601's calendar.
@@ -188,7 +190,7 @@ impl Field {
     pub fn field_type(self) -> FieldType {
         match self {
             Field::Year | Field::YearFree | Field::YearOfTwo => FieldType::Year,
-            Field::WeekYear => FieldType::WeekYear,
+            Field::WeekYear | Field::WeekYearOfTwo => FieldType::WeekYear,
             Field::Era(_) => FieldType::Era,
             Field::Quarter => FieldType::Quarter,
             Field::Month(_) | Field::MonthName(_) => FieldType::Month,

@@ -161,13 +161,28 @@ pub(super) static YEAR: [Spelling; 3] = [
     ),
 ];
 
-pub(super) static WEEK_YEAR: [Spelling; 1] = [Spelling::new(
-    Field::WeekYear,
-    "YYYY",
-    Reads::Digits(4),
-    Some((0, 9999)),
-    Writes::Year(|at| at.date.iso_week_date().year(), 4),
-)];
+pub(super) static WEEK_YEAR: [Spelling; 2] = [
+    Spelling::new(
+        Field::WeekYear,
+        "YYYY",
+        Reads::Digits(4),
+        Some((0, 9999)),
+        Writes::Year(|at| at.date.iso_week_date().year(), 4),
+    ),
+    Spelling::new(
+        Field::WeekYearOfTwo,
+        "YY",
+        Reads::Digits(2),
+        Some((0, 99)),
+        Writes::Number(
+            |at| {
+                let year = at.date.iso_week_date().year();
+                year.rem_euclid(100).unsigned_abs().into()
+            },
+            2,
+        ),
+    ),
+];
 
 pub(super) static ERA: [Spelling; 2] = [
     Spelling::new(

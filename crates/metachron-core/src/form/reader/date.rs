@@ -17,10 +17,13 @@ impl Reader {
         cell: &Lexed<'_>,
         conventions: Conventions,
     ) -> Result<Stamp, Impossible> {
-        if conventions.calendar != Calendar::Gregory {
+        let is_elsewhere = conventions.calendar != Calendar::Gregory;
+        if is_elsewhere && (kind == Kind::Week || self.has_two_digit_year) {
             return Err(Impossible::NoSuchStretch);
         }
         let year = self.plain_year(cell, conventions)?;
+        let year = conventions.calendar.gregorian_year(year);
+        let year = year.ok_or(Impossible::NoSuchStretch)?;
         match kind {
             Kind::Month => match self.month_number(cell) {
                 month @ 1..=12 => Ok(Stamp::Month(year, month)),
@@ -44,12 +47,9 @@ impl Reader {
     /// The year, or the one that is ruled for dates without.
     #[inline]
     fn plain_year(&self, cell: &Lexed<'_>, conventions: Conventions) -> Result<i16, Impossible> {
-        match self.slots[FieldType::Year] {
+        match self.year_slot() {
             year if self.has_two_digit_year => Ok(conventions.century.year(year.small(cell))),
-            Slot::None => match self.slots[FieldType::WeekYear] {
-                Slot::None => conventions.year.ok_or(Impossible::NoYear),
-                year => Ok(year.value(cell) as i16),
-            },
+            Slot::None => conventions.year.ok_or(Impossible::NoYear),
             year => Ok(year.value(cell) as i16),
         }
     }

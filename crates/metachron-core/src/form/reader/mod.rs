@@ -136,8 +136,17 @@ impl Reader {
 
     /// The two digits of the year, where it has only those.
     pub fn short_year(&self, cell: &Lexed<'_>) -> Option<u8> {
-        let year = self.slots[FieldType::Year];
-        self.has_two_digit_year.then(|| year.small(cell))
+        self.has_two_digit_year
+            .then(|| self.year_slot().small(cell))
+    }
+
+    /// That of the year, or of the year that a week belongs to.
+    #[inline]
+    fn year_slot(&self) -> Slot {
+        match self.slots[FieldType::Year] {
+            Slot::None => self.slots[FieldType::WeekYear],
+            year => year,
+        }
     }
 
     /// Whether the year has only two digits.
