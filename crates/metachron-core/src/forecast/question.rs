@@ -54,6 +54,8 @@ pub enum Topic {
     Period,
     /// The zone of local times among instants.
     Zone,
+    /// What is to become of cells of another kind than their column's.
+    Kind,
     /// Which zone an abbreviation stands for that several go by.
     ZoneName,
     /// What 24:00 is where no date is given.

@@ -24,6 +24,7 @@ fn topic(reason: &Reason) -> Option<Topic> {
         Reason::NameDiffers { .. } | Reason::Rule(Impossible::NameDiffers) => Some(Topic::Language),
         Reason::Kind(KindMismatch::Coarser) => Some(Topic::Period),
         Reason::Kind(KindMismatch::NoZone) => Some(Topic::Zone),
+        Reason::Kind(_) => Some(Topic::Kind),
         _ => None,
     }
 }
@@ -42,6 +43,7 @@ pub(super) fn questions(
         Topic::Period,
         Topic::Zone,
         Topic::EndOfDay,
+        Topic::Kind,
     ];
     let asked = topics.into_iter().filter_map(|asked| {
         let is_asked = |waiting: &Waiting| topic(&waiting.cause) == Some(asked);
@@ -50,8 +52,9 @@ pub(super) fn questions(
             Topic::Language => languages(facts, first, cells),
             Topic::Period => periods(facts, first, cells),
             Topic::Zone => zones(facts, first, cells),
-            // The column that should say it was named already.
-            Topic::HalfOfDay => Vec::new(),
+            // The column that should say it was named already; another kind of the
+            // column would change what is converted.
+            Topic::HalfOfDay | Topic::Kind => Vec::new(),
             _ => ends_of_day(facts, first, cells),
         })
     });

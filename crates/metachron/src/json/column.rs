@@ -339,6 +339,7 @@ fn topic(topic: Topic) -> &'static str {
         Topic::Language => "language",
         Topic::Period => "period",
         Topic::Zone => "zone",
+        Topic::Kind => "kind",
         Topic::ZoneName => "zone-name",
         Topic::EndOfDay => "end-of-day",
         Topic::IsMonth => "is-month",

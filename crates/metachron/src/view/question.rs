@@ -104,6 +104,17 @@ pub fn sentence(column: &str, question: &Question, row_names: &RowNames) -> Stri
              {are} {them}? (Any other can be said as well.)",
             them = if question.cells == 1 { "it" } else { "they" }
         ),
+        Topic::Kind => format!(
+            "{column}: {cells} {example} {are} of another kind than the column, and would lose a \
+             part in it, or {lack} one. {them} open, unless the column is ruled to be of another \
+             kind.",
+            lack = if question.cells == 1 { "lacks" } else { "lack" },
+            them = if question.cells == 1 {
+                "It stays"
+            } else {
+                "They stay"
+            }
+        ),
         Topic::ZoneName => format!(
             "{column}: {cells} {example} {name} {its} zone by an abbreviation that several zones \
              go by. Which is it? (Any other can be said as well; `metachron zones` finds them.)",
