@@ -317,7 +317,7 @@ impl Draft {
                 }
                 None => {
                     let reason = self.skipped.get(name).unwrap_or(&SkipReason::NotAsked);
-                    pass(name, evidence, reason, &said_by)
+                    pass(name, evidence, reason, &said_by, request.today())
                 }
             }
         });

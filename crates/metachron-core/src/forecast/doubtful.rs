@@ -7,8 +7,9 @@ use crate::evidence::{ColumnEvidence, Hint, ShapeEvidence, Tally};
 use crate::form::{Century, Conventions, Elapsed, Form};
 use crate::lex::{Lexer, Words};
 use crate::locale::Names;
-use crate::settle::{Leftover, SkipReason, as_written};
+use crate::settle::{Leftover, SkipReason, as_written, is_century_clear};
 use crate::stamp::Stamp;
+use jiff::civil::Date;
 
 /// The question that a column of doubtful cells asks.
 pub(super) fn is_it_temporal(
@@ -16,6 +17,7 @@ pub(super) fn is_it_temporal(
     evidence: &ColumnEvidence,
     reason: &SkipReason,
     said_by: &SayingColumns,
+    today: Date,
 ) -> Vec<Question> {
     if let SkipReason::OtherCalendar { cells, calendars } = *reason {
         return which_calendar(name, evidence, cells, calendars)
@@ -95,6 +97,8 @@ pub(super) fn is_it_temporal(
             let form = as_written(&candidate.form, shape, index);
             let converts = match topic {
                 Topic::IsElapsed => evidence.filled(),
+                // They wait for their century.
+                _ if !is_century_clear(name, &form, evidence, today) => 0,
                 _ => reads(evidence, &form),
             };
             Some(Answer {

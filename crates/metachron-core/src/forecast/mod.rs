@@ -295,8 +295,9 @@ pub fn pass(
     evidence: &ColumnEvidence,
     reason: &SkipReason,
     said_by: &SayingColumns,
+    today: Date,
 ) -> ColumnForecast {
-    let mut questions = doubtful::is_it_temporal(name, evidence, reason, said_by);
+    let mut questions = doubtful::is_it_temporal(name, evidence, reason, said_by, today);
     for question in &mut questions {
         question.offer_text(name);
     }

@@ -26,7 +26,7 @@ fn forecast(cells: &[&str], declared: &Declared) -> ColumnForecast {
     let evidence = evidence(cells);
     match settle("due", &evidence, declared, TODAY) {
         Ok(ruling) => forecast_column("due", &evidence, &ruling, &Default::default(), TODAY),
-        Err(reason) => pass("due", &evidence, &reason, &SayingColumns::default()),
+        Err(reason) => pass("due", &evidence, &reason, &SayingColumns::default(), TODAY),
     }
 }
 

@@ -3,6 +3,7 @@
 use super::Declared;
 use super::header::Header;
 use crate::evidence::ColumnEvidence;
+use crate::form::Form;
 use crate::rulings::FormRuling;
 use jiff::civil::Date;
 
@@ -69,6 +70,14 @@ fn ends(first: i16, years: u128) -> Option<(i16, i16)> {
         .filter(|year| years >> year & 1 == 1)
         .map(|year| first + (year - first).rem_euclid(100));
     Some((placed.clone().min()?, placed.max()?))
+}
+
+/// Whether the column's years and its name say what the two-digit years of `form` stand
+/// for, if it has any.
+pub fn is_century_clear(name: &str, form: &Form, evidence: &ColumnEvidence, today: Date) -> bool {
+    let forms = [FormRuling::Settled(form.clone())];
+    let century = || settle(name, &forms, evidence, &Declared::default(), today);
+    !form.has_two_digit_year() || century().is_some()
 }
 
 pub(super) fn settle(

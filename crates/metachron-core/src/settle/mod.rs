@@ -34,7 +34,7 @@ mod tentative;
 mod weight;
 
 pub use century::default_window;
-pub(crate) use century::{possible_windows, short_years};
+pub(crate) use century::{is_century_clear, possible_windows, short_years};
 pub(crate) use clocks::is_half_a_clock;
 pub(crate) use column::as_written;
 pub use declared::Declared;
