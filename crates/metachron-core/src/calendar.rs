@@ -112,7 +112,7 @@ impl Month {
 }
 
 impl Calendar {
-    /// The Gregorian year that is the same stretch of time as `year`, with the same
+    /// The Gregorian year that is the same time as `year`, with the same
     /// months, where there is one.
     ///
     /// ```
