@@ -112,24 +112,25 @@ impl Month {
 }
 
 impl Calendar {
-    /// The Gregorian year that is the same time as `year`, with the same
-    /// months, where there is one.
+    /// Whether its months are those of the Gregorian calendar in a Gregorian `year`:
+    /// then one of its months, quarters and years is one of ours.
     ///
     /// ```
     /// use metachron_core::calendar::Calendar;
     ///
-    /// assert_eq!(Calendar::Buddhist.gregorian_year(2567), Some(2024));
-    /// assert_eq!(Calendar::Roc.gregorian_year(113), Some(2024));
-    /// // Thailand's years began in April until 1940.
-    /// assert_eq!(Calendar::Buddhist.gregorian_year(2480), None);
-    /// assert_eq!(Calendar::Persian.gregorian_year(1403), None);
+    /// assert!(Calendar::Roc.has_gregorian_months(2024));
+    /// // Thailand's years began in April until 1940, and Japan had months of the moon.
+    /// assert!(!Calendar::Buddhist.has_gregorian_months(1940));
+    /// assert!(!Calendar::Japanese.has_gregorian_months(1872));
+    /// assert!(!Calendar::Persian.has_gregorian_months(2024));
     /// ```
-    pub fn gregorian_year(self, year: i16) -> Option<i16> {
+    pub fn has_gregorian_months(self, year: i16) -> bool {
         match self {
-            Calendar::Gregory => Some(year),
-            Calendar::Buddhist => (year >= 2484).then(|| year - 543),
-            Calendar::Roc => year.checked_add(1911).filter(|_| year >= 1),
-            _ => None,
+            Calendar::Gregory => true,
+            Calendar::Buddhist => year >= 1941,
+            Calendar::Roc => year >= 1912,
+            Calendar::Japanese => year >= 1873,
+            _ => false,
         }
     }
 

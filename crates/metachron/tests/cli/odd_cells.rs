@@ -113,6 +113,25 @@ fn months_and_years_of_another_calendar_are_asked_about() {
     }
 }
 
+/// The era says which year it is of months, quarters and years as well.
+#[test]
+fn periods_of_an_era_are_those_of_its_calendar() {
+    for (form, cell, ours) in [
+        ("y G", "44 BC", "-000043"),
+        ("MMM y G", "Mar 44 BC", "-000043-03"),
+        ("G y", "พ.ศ. 2567", "2024"),
+        ("Gy'年'M'月'", "令和6年3月", "2024-03"),
+        // It begins or ends within the year.
+        ("Gy'年'", "令和1年", "2019"),
+        ("Gy'年'", "平成31年", "2019"),
+    ] {
+        let folder = Folder::with("in.csv", format!("when\n{cell}\n"));
+        let args = ["convert", "in.csv", "-c", "when", "--read-form", form];
+        let clean = folder.run(&args).status(0).out;
+        assert_eq!(clean, format!("when\n{ours}\n"), "{form}");
+    }
+}
+
 /// An era says whose year it is.
 #[test]
 fn years_with_an_era_are_certain() {

@@ -17,13 +17,10 @@ impl Reader {
         cell: &Lexed<'_>,
         conventions: Conventions,
     ) -> Result<Stamp, Impossible> {
-        let is_elsewhere = conventions.calendar != Calendar::Gregory;
-        if is_elsewhere && (kind == Kind::Week || self.has_two_digit_year) {
-            return Err(Impossible::NoSuchStretch);
+        if conventions.calendar != Calendar::Gregory || self.slots[FieldType::Era] != Slot::None {
+            return self.period_elsewhere(kind, cell, conventions);
         }
         let year = self.plain_year(cell, conventions)?;
-        let year = conventions.calendar.gregorian_year(year);
-        let year = year.ok_or(Impossible::NoSuchStretch)?;
         match kind {
             Kind::Month => match self.month_number(cell) {
                 month @ 1..=12 => Ok(Stamp::Month(year, month)),
@@ -42,6 +39,42 @@ impl Reader {
             }
             _ => Ok(Stamp::Year(year)),
         }
+    }
+
+    /// A month, quarter or year of another calendar, or of the era that the cell names,
+    /// where that calendar has the months of the Gregorian one.
+    #[cold]
+    fn period_elsewhere(
+        &self,
+        kind: Kind,
+        cell: &Lexed<'_>,
+        conventions: Conventions,
+    ) -> Result<Stamp, Impossible> {
+        let quarter = self.quarter_number(cell);
+        let (first, last) = match kind {
+            Kind::Month => (self.month_number(cell), self.month_number(cell)),
+            Kind::Quarter if !(1..=4).contains(&quarter) => {
+                return Err(Impossible::Quarter(quarter));
+            }
+            Kind::Quarter => (3 * quarter - 2, 3 * quarter),
+            Kind::Year => (1, 12),
+            _ => return Err(Impossible::NoSuchStretch),
+        };
+        // An emperor's era may begin or end within it.
+        let (calendar, date) = self
+            .date_elsewhere(cell, conventions, first, 1)
+            .or_else(|why| {
+                let end = self.date_elsewhere(cell, conventions, last, 28);
+                end.map_err(|_| why)
+            })?;
+        if !calendar.has_gregorian_months(date.year()) {
+            return Err(Impossible::NoSuchStretch);
+        }
+        Ok(match kind {
+            Kind::Month => Stamp::Month(date.year(), date.month().unsigned_abs()),
+            Kind::Quarter => Stamp::Quarter(date.year(), quarter),
+            _ => Stamp::Year(date.year()),
+        })
     }
 
     /// The year, or the one that is ruled for dates without.
@@ -120,7 +153,7 @@ impl Reader {
         let month = self.month_number(cell);
         let day = self.slots[FieldType::Day].small(cell);
         if conventions.calendar != Calendar::Gregory || self.slots[FieldType::Era] != Slot::None {
-            let date = self.date_elsewhere(cell, conventions, month, day)?;
+            let (_, date) = self.date_elsewhere(cell, conventions, month, day)?;
             self.check_weekday(cell, date, conventions.century)?;
             return Ok(date);
         }
@@ -154,7 +187,8 @@ impl Reader {
         }
     }
 
-    /// The date in another calendar, or in the era that the cell names.
+    /// The date in another calendar, or in the era that the cell names, and which
+    /// calendar that is.
     #[cold]
     fn date_elsewhere(
         &self,
@@ -162,7 +196,7 @@ impl Reader {
         conventions: Conventions,
         month: u8,
         day: u8,
-    ) -> Result<Date, Impossible> {
+    ) -> Result<(Calendar, Date), Impossible> {
         let ruled = conventions.calendar;
         if no_month(month, self.slots[FieldType::Month]) == Impossible::NameDiffers {
             return Err(Impossible::NameDiffers);
@@ -183,10 +217,12 @@ impl Reader {
             _ => None,
         };
         let Some(era) = era else {
-            if self.has_two_digit_year {
-                return self.short_year_elsewhere(conventions, numbered, day, year);
-            }
-            return ruled.date(year, numbered, day).ok_or(no_day(ruled));
+            let date = if self.has_two_digit_year {
+                self.short_year_elsewhere(conventions, numbered, day, year)?
+            } else {
+                ruled.date(year, numbered, day).ok_or(no_day(ruled))?
+            };
+            return Ok((ruled, date));
         };
         let Some(era) = ERAS.get(usize::from(era).wrapping_sub(1)) else {
             return Err(Impossible::NameDiffers);
@@ -199,9 +235,8 @@ impl Reader {
         } else {
             era.calendar
         };
-        calendar
-            .date_in_era(era.code, year, numbered, day)
-            .ok_or(no_day(calendar))
+        let date = calendar.date_in_era(era.code, year, numbered, day);
+        date.map(|date| (calendar, date)).ok_or(no_day(calendar))
     }
 
     /// A two-digit year of another calendar: the one whose day falls into the
