@@ -26,6 +26,10 @@ const LEAST_ROWS: u64 = 20;
 /// no more than that they are near each other.
 const LEAST_DIFFERENT: usize = 3;
 
+/// An order does not fit only where more than two rows contradict it: one wrong age in
+/// the right order, and the wrong one would be the only one that fits.
+const EXTREMES: usize = 3;
+
 /// Both ends may count, or neither: a stay from Monday to Tuesday is one night and
 /// two days.
 const MOST_BEYOND: i32 = 1;
@@ -35,6 +39,9 @@ const REACH: usize = 4;
 
 /// No count of years or days has more digits.
 const MOST_DIGITS: usize = 5;
+
+/// The lower limit of what cannot be counted: it goes with nothing.
+const NEVER: i32 = i32::MAX;
 
 /// Day 0 of [`day_of`].
 const EPOCH: Date = Date::constant(1970, 1, 1);
@@ -73,15 +80,15 @@ struct Way {
     exact: Votes,
 }
 
-/// How well numbers fit the dates of some cells, as limits of days: of how far they
-/// are beyond the time between, or of the one day that all are counted to.
+/// How well numbers fit the dates of some cells: each row has limits of days, of how far
+/// its number is beyond the time between, or of the one day that all are counted to.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
 struct Fit {
     rows: u64,
-    /// The latest of the earliest days or counts.
-    least: i32,
-    /// The earliest of the latest.
-    most: i32,
+    /// The greatest of the lower limits, from the greatest on.
+    least: [i32; EXTREMES],
+    /// The least of the upper limits, from the least on.
+    most: [i32; EXTREMES],
 }
 
 /// A column that counts the time to another date.
@@ -100,8 +107,8 @@ impl Default for Fit {
     fn default() -> Fit {
         Fit {
             rows: 0,
-            least: i32::MIN,
-            most: i32::MAX,
+            least: [i32::MIN; EXTREMES],
+            most: [NEVER - 1; EXTREMES],
         }
     }
 }
@@ -109,22 +116,43 @@ impl Default for Fit {
 impl Fit {
     fn add(&mut self, limits: Option<(i32, i32)>) {
         self.rows += 1;
-        // What cannot be counted goes with nothing.
-        let (least, most) = limits.unwrap_or((i32::MAX, i32::MIN));
-        self.least = self.least.max(least);
-        self.most = self.most.min(most);
+        let (least, most) = limits.unwrap_or((NEVER, NEVER - 1));
+        put(&mut self.least, least, |one, other| one > other);
+        put(&mut self.most, most, |one, other| one < other);
     }
 
-    fn with(self, more: Fit) -> Fit {
-        Fit {
-            rows: self.rows + more.rows,
-            least: self.least.max(more.least),
-            most: self.most.min(more.most),
+    fn with(mut self, more: Fit) -> Fit {
+        self.rows += more.rows;
+        for (least, most) in more.least.into_iter().zip(more.most) {
+            put(&mut self.least, least, |one, other| one > other);
+            put(&mut self.most, most, |one, other| one < other);
         }
+        self
+    }
+
+    /// The limits that all rows have in common; the lower one is above the upper one
+    /// where they have none.
+    fn limits(self) -> [i32; 2] {
+        [self.least[0], self.most[0]]
     }
 
     fn holds(self) -> bool {
-        self.least <= self.most
+        self.least[0] <= self.most[0]
+    }
+
+    /// Whether it does not hold, whichever few rows are left out: so many with the
+    /// greatest lower limits, and the others with the least upper ones.
+    fn is_disproved(self) -> bool {
+        let mut limits = self.least.iter().zip(self.most.iter().rev());
+        limits.all(|(least, most)| least > most)
+    }
+}
+
+/// Puts a limit where it belongs among those that are kept.
+fn put(kept: &mut [i32; EXTREMES], limit: i32, is_further: impl Fn(i32, i32) -> bool) {
+    if let Some(place) = kept.iter().position(|known| is_further(limit, *known)) {
+        kept[place..].rotate_right(1);
+        kept[place] = limit;
     }
 }
 
@@ -212,14 +240,16 @@ impl Way {
         let mut forms: Vec<usize> = self.open.keys().map(|(form, _)| *form).collect();
         forms.dedup();
         for form in forms {
-            let own = self.open.iter().filter(|((known, _), _)| *known == form);
-            let mut fitting = own.filter(|(_, fit)| {
-                let fit = fit.with(self.known);
-                fit.holds() && fit.rows >= LEAST_ROWS
-            });
-            if let (Some(((_, hypothesis), fit)), None) = (fitting.next(), fitting.next()) {
-                votes.add_rows(form, &[Some(*hypothesis)], fit.rows, |_| true);
-                all = all.with(*fit);
+            let own = || self.open.iter().filter(|((known, _), _)| *known == form);
+            let left = own().filter(|(_, fit)| !fit.with(self.known).is_disproved());
+            let mut left = left.map(|((_, hypothesis), fit)| (*hypothesis, *fit));
+            if let (Some((hypothesis, fit)), None) = (left.next(), left.next())
+                && let with_known = fit.with(self.known)
+                && with_known.holds()
+                && with_known.rows >= LEAST_ROWS
+            {
+                votes.add_rows(form, &[Some(hypothesis)], fit.rows, |_| true);
+                all = all.with(fit);
             }
         }
         // Where cells are of several orders, each has its own.
@@ -237,7 +267,7 @@ impl Way {
             to: self.to,
             unit: self.unit,
             rows: all.rows,
-            days: (self.to.is_none()).then(|| [all.least, all.most].map(|day| EPOCH + day.days())),
+            days: (self.to.is_none()).then(|| all.limits().map(|day| EPOCH + day.days())),
             votes,
         })
     }

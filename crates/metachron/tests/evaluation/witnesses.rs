@@ -247,9 +247,14 @@ fn years(from: Date, to: Date) -> i16 {
 /// Births without a day past the 12th, with ages: on one day, or on that of an
 /// admission; of some tables, a few are wrong, or all are anybody's.
 pub fn ages(random: &mut Random, errors: Errors) -> Table {
-    let (rows, order) = (30 + random.below(300), random.pick(&ORDERS));
+    let few = matches!(errors, Errors::OneIn20) && random.below(2) == 0;
+    let most = if few { 20 } else { 300 };
+    let (rows, order) = (20 + random.below(most), random.pick(&ORDERS));
     // On the last day of a year, ages say the year of birth and no more.
-    let one_day = date(2023, 4 + random.below(6) as i8, 14);
+    let one_day = match errors {
+        Errors::None => date(2023, 4 + random.below(6) as i8, 14),
+        Errors::OneIn20 | Errors::All => random.day(),
+    };
     let has_one_day = random.below(2) == 0;
     let rows = (0..rows).map(|number| {
         let day = ambiguous(random);
