@@ -1,6 +1,6 @@
 //! The tally of one column.
 
-use super::{Examples, NameTally, ShapeEvidence, TimeSteps, ZoneNameTally};
+use super::{Examples, NameTally, ShapeEvidence, TimeSteps};
 use crate::form::Form;
 use jiff::civil::{Date, date};
 
@@ -38,8 +38,6 @@ pub struct ColumnEvidence {
     pub markers: Vec<(Date, u64)>,
     /// The names of months and weekdays.
     pub names: NameTally,
-    /// The abbreviations of zones that several offsets go by.
-    pub zone_names: ZoneNameTally,
     /// Whether the rows stand in time order.
     pub in_time: TimeSteps,
 }
@@ -125,7 +123,6 @@ impl ColumnEvidence {
             count(&mut self.markers, &day, more, |day| *day);
         }
         self.names.merge(later.names);
-        self.zone_names.merge(later.zone_names, by);
         self.in_time.merge(later.in_time);
         for shape in later.shapes {
             let same =

@@ -45,7 +45,7 @@ pub use shape::{Span, Tally, Writing};
 pub use surveyor::{ColumnOptions, Surveyor};
 pub use time_steps::Steps;
 pub(crate) use time_steps::TimeSteps;
-pub(crate) use zone_names::{CellsOfZone, ZoneNameTally};
+pub(crate) use zone_names::ZoneNameTally;
 
 /// The tally of a table, or of a part of one.
 #[derive(Clone, Debug, Default, PartialEq)]

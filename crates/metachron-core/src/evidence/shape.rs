@@ -2,7 +2,7 @@
 
 use super::column::is_marker;
 use super::moment::Moment;
-use super::{DaysSeen, Example, OffsetsSeen, TimesSeen};
+use super::{DaysSeen, Example, OffsetsSeen, TimesSeen, ZoneNameTally};
 use crate::calendar::is_far;
 use crate::form::{Century, Conventions, Field, Impossible, RowFacts};
 use crate::lex::{Class, Lexed, Marks};
@@ -42,6 +42,8 @@ pub struct ShapeEvidence {
     pub other_days: DaysSeen,
     /// The times of day of points in time: those of instants in UTC.
     pub times: TimesSeen,
+    /// The abbreviations of zones that several offsets go by.
+    pub zone_names: ZoneNameTally,
     /// The offsets from UTC that are written next to them.
     pub offsets: OffsetsSeen,
     /// Whether a month or weekday is written by name.
@@ -283,6 +285,7 @@ impl PartialEq for ShapeEvidence {
             && self.other_days == other.other_days
             && self.times == other.times
             && self.offsets == other.offsets
+            && self.zone_names == other.zone_names
     }
 }
 
@@ -311,6 +314,7 @@ impl ShapeEvidence {
             writing: Writing::default(),
             days: DaysSeen::default(),
             times: TimesSeen::default(),
+            zone_names: ZoneNameTally::default(),
             offsets: OffsetsSeen::default(),
             other_days: DaysSeen::default(),
             spans: vec![Span::default(); readings.candidates().len()],
@@ -532,7 +536,11 @@ impl ShapeEvidence {
     /// again changes nothing.
     pub(super) fn take(&mut self) -> Option<ShapeEvidence> {
         self.tallies.iter().find(|tally| tally.count > 0)?;
-        let mut taken = self.clone();
+        let zone_names = std::mem::take(&mut self.zone_names);
+        let mut taken = ShapeEvidence {
+            zone_names,
+            ..self.clone()
+        };
         taken.tallies.retain(|tally| tally.count > 0);
         taken.tallies.sort_by_key(|tally| tally.first.row);
         for tally in &mut self.tallies {
@@ -556,6 +564,7 @@ impl ShapeEvidence {
         self.other_days.merge(&later.other_days);
         self.times.merge(&later.times);
         self.offsets.merge(&later.offsets);
+        self.zone_names.merge(later.zone_names, by);
         for (span, more) in self.spans.iter_mut().zip(later.spans) {
             span.merge(&more);
         }

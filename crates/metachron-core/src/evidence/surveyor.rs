@@ -359,8 +359,8 @@ impl<'w> ColumnSurveyor<'w> {
         if is_zone_open {
             let conventions = self.options.conventions.in_row(row_facts);
             let example = || Example::new(row, text, row_facts);
-            let zones = &mut self.evidence.zone_names;
-            zones.add(&cell, &shape.readings, conventions, example);
+            let names = &mut shape.zone_names;
+            names.add(&cell, &shape.readings, conventions, example);
         }
         self.evidence.in_time.add(moments);
         if has_names || has_foreign {

@@ -1,16 +1,18 @@
 //! Abbreviations of zones that several offsets go by.
 
 use super::Example;
+use super::shape::{Hint, far_year};
 use crate::form::Conventions;
 use crate::lex::Lexed;
-use crate::reading::Readings;
-use crate::zone::zones_called;
+use crate::reading::{Outcome, Readings, Stamps};
+use crate::zone::{Zones, zones_called};
 use std::collections::BTreeMap;
 
 /// At most so many different abbreviations are kept; there are a few dozen.
 const MOST: usize = 64;
 
-/// The abbreviations of a column that nobody said the zone of, as they are written.
+/// The abbreviations in the cells of a shape that nobody said the zone of, as they are
+/// written.
 #[derive(Clone, Debug, Default, PartialEq)]
 pub struct ZoneNameTally(BTreeMap<String, CellsOfZone>);
 
@@ -21,10 +23,29 @@ pub struct CellsOfZone {
     pub count: u64,
     /// The first of them.
     pub first: Example,
-    /// How many would be instants in each of the zones that may be meant, in the
-    /// order of [`zones_called`]: in summer, no clock shows the abbreviation of
-    /// winter.
-    pub read_in: Vec<u64>,
+    /// What they would be in each of the zones that may be meant, in the order of
+    /// [`zones_called`]: in summer, no clock shows the abbreviation of winter.
+    pub in_zones: Vec<WouldBe>,
+}
+
+/// What cells would be if their zone were known, and how many of them.
+#[derive(Clone, Debug, Default, PartialEq)]
+pub struct WouldBe(Vec<(Outcome, Hint, u64)>);
+
+impl WouldBe {
+    /// What they would be, and how many of them.
+    pub fn iter(&self) -> impl Iterator<Item = &(Outcome, Hint, u64)> {
+        self.0.iter()
+    }
+
+    fn add(&mut self, outcome: Outcome, hint: Hint, cells: u64) {
+        let known =
+            |(own, own_hint, _): &&mut (Outcome, Hint, u64)| *own == outcome && *own_hint == hint;
+        match self.0.iter_mut().find(known) {
+            Some((_, _, count)) => *count += cells,
+            None => self.0.push((outcome, hint, cells)),
+        }
+    }
 }
 
 impl ZoneNameTally {
@@ -33,7 +54,7 @@ impl ZoneNameTally {
         self.0.iter().map(|(name, cells)| (name.as_str(), cells))
     }
 
-    /// Takes a cell in, whose zone is not known.
+    /// Takes in a cell of the shape of `readings`, whose zone is not known.
     pub(super) fn add(
         &mut self,
         cell: &Lexed<'_>,
@@ -41,50 +62,49 @@ impl ZoneNameTally {
         conventions: Conventions,
         first: impl FnOnce() -> Example,
     ) {
-        let mut readers = readings
-            .candidates()
-            .iter()
-            .map(|candidate| &candidate.reader);
-        let Some((reader, name)) =
-            readers.find_map(|reader| Some((reader, reader.zone_name(cell)?)))
-        else {
+        let candidates = readings.candidates().iter();
+        let mut names = candidates.filter_map(|candidate| candidate.reader.zone_name(cell));
+        let Some(name) = names.next() else { return };
+        if !self.0.contains_key(name) {
+            if self.0.len() == MOST {
+                return;
+            }
+            let cells = CellsOfZone {
+                count: 0,
+                first: first(),
+                in_zones: vec![WouldBe::default(); zones_called(name).len()],
+            };
+            self.0.insert(name.to_owned(), cells);
+        }
+        let Some(cells) = self.0.get_mut(name) else {
             return;
         };
-        let reads = zones_called(name).iter().map(|zone| {
-            let stamp = reader.read_in_zone(cell, conventions, zone);
-            u64::from(stamp.is_ok())
-        });
-        if self.0.len() == MOST && !self.0.contains_key(name) {
-            return;
-        }
-        self.put(
-            name,
-            CellsOfZone {
-                count: 1,
-                read_in: reads.collect(),
-                first: first(),
-            },
-        );
-    }
-
-    fn put(&mut self, name: &str, more: CellsOfZone) {
-        match self.0.get_mut(name) {
-            Some(cells) => {
-                cells.count += more.count;
-                for (known, more) in cells.read_in.iter_mut().zip(more.read_in) {
-                    *known += more;
-                }
-            }
-            None => {
-                self.0.insert(name.to_owned(), more);
-            }
+        cells.count += 1;
+        let mut stamps = Stamps::new();
+        for (zone, would_be) in zones_called(name).iter().zip(&mut cells.in_zones) {
+            let zones = Zones::from([(name.to_owned(), zone.clone())]);
+            let outcome = readings.read_in(Some(&zones), cell, conventions, &mut stamps);
+            let hint = far_year(readings, &stamps).unwrap_or(Hint::Plain);
+            would_be.add(outcome, hint, 1);
         }
     }
 
     pub(super) fn merge(&mut self, later: ZoneNameTally, by: u64) {
         for (name, more) in later.0 {
-            let first = more.first.clone().moved(by);
-            self.put(&name, CellsOfZone { first, ..more });
+            match self.0.get_mut(&name) {
+                Some(cells) => {
+                    cells.count += more.count;
+                    for (would_be, more) in cells.in_zones.iter_mut().zip(more.in_zones) {
+                        for (outcome, hint, count) in more.0 {
+                            would_be.add(outcome, hint, count);
+                        }
+                    }
+                }
+                None => {
+                    let first = more.first.moved(by);
+                    self.0.insert(name, CellsOfZone { first, ..more });
+                }
+            }
         }
     }
 }

@@ -5,15 +5,16 @@ use super::question::{Answer, Facts, Question, Topic, in_words};
 use super::{Waiting, either};
 use crate::calendar::Calendar;
 use crate::decide::{KindMismatch, Reason};
-use crate::evidence::{CellsOfZone, ColumnEvidence, Hint};
+use crate::evidence::{ColumnEvidence, Example, Hint};
 use crate::form::{Conventions, EndOfDay, Impossible};
 use crate::lex::{Lexer, Words};
 use crate::locale::{Names, meanings_in};
-use crate::rulings::{FormRuling, PeriodAs};
+use crate::rulings::PeriodAs;
 use crate::settle::fitting_locales;
 use crate::stamp::{Kind, Stamp};
 use crate::zone::{Zone, zones_called};
 use jiff::civil::Time;
+use std::collections::BTreeMap;
 
 /// What is asked of cells that wait for this reason.
 fn topic(reason: &Reason) -> Option<Topic> {
@@ -61,49 +62,61 @@ pub(super) fn questions(
     let mut asked: Vec<Question> = asked.collect();
     let is_zone_open = |waiting: &Waiting| waiting.cause == Reason::Rule(Impossible::WhichZone);
     if waiting.iter().any(is_zone_open) {
-        let names = facts.evidence.zone_names.iter();
-        asked.extend(names.map(|(name, cells)| zones_of_name(facts, name, cells)));
+        asked.extend(zone_names(facts));
     }
     asked
 }
 
-/// The zones that the abbreviation of a zone may stand for.
-fn zones_of_name(facts: &Facts<'_>, name: &str, cells: &CellsOfZone) -> Question {
+/// For each abbreviation of a zone, which of the zones it stands for that it may.
+fn zone_names(facts: &Facts<'_>) -> Vec<Question> {
+    let mut questions: BTreeMap<&str, Question> = BTreeMap::new();
+    for (shape, plan) in facts.evidence.shapes.iter().zip(facts.plans) {
+        for (name, cells) in shape.zone_names.iter() {
+            let question = questions.entry(name).or_insert_with(|| Question {
+                topic: Topic::ZoneName,
+                cells: 0,
+                example: cells.first.clone(),
+                samples: vec![cells.first.clone()],
+                answers: zones_of_name(facts, name, &cells.first),
+            });
+            question.cells += cells.count;
+            for (answer, would_be) in question.answers.iter_mut().zip(&cells.in_zones) {
+                let converted = would_be.iter().filter(|(outcome, hint, _)| {
+                    !plan.judge(outcome, *hint).verdict().needs_review()
+                });
+                answer.converts += converted.map(|(_, _, count)| count).sum::<u64>();
+            }
+        }
+    }
+    // A zone that no clock shows the abbreviation in then is not meant.
+    for question in questions.values_mut() {
+        let is_any = question.answers.iter().any(|answer| answer.converts > 0);
+        question
+            .answers
+            .retain(|answer| !is_any || answer.converts > 0);
+    }
+    questions.into_values().collect()
+}
+
+/// An answer for each zone that an abbreviation may stand for, which converts no cell
+/// yet.
+fn zones_of_name(facts: &Facts<'_>, name: &str, first: &Example) -> Vec<Answer> {
     let mut lexer = Lexer::new(facts.ruling.read.names(), Words::Keep);
-    let text = lexer.lex_cell(cells.first.cell()).ok();
+    let text = lexer.lex_cell(first.cell()).ok();
     let forms = facts.ruling.read.all_forms();
-    let conventions = facts.ruling.read.conventions();
+    let conventions = facts.ruling.read.conventions().in_row(first.row_facts);
     let reads_as = |zone: &Zone| {
         let text = text.as_ref()?;
         let mut readers = forms.iter().filter_map(|form| form.fit(&text.shape()));
         let stamp = readers.find_map(|reader| reader.read_in_zone(text, conventions, zone).ok());
         Some(stamp.map_or_else(|| "cannot be".to_owned(), in_words))
     };
-    let is_open = |form: &FormRuling| matches!(form, FormRuling::Open(_));
-    let has_open_order =
-        facts.ruling.read.order.is_none() && facts.ruling.read.forms.iter().any(is_open);
-    let zones = zones_called(name).iter().zip(&cells.read_in);
-    let answers = zones.filter(|(_, converts)| **converts > 0);
-    let answers = answers.filter_map(|(zone, &converts)| {
+    let answers = zones_called(name).iter().map(|zone| {
         let key = format!("read.zone-names.{name}");
-        // Which day a cell is has to be known as well.
-        let converts = if has_open_order { 0 } else { converts };
-        let reads_as = reads_as(zone)?;
-        Some(Answer::by_setting(
-            facts.name,
-            &key,
-            zone.name(),
-            reads_as,
-            converts,
-        ))
+        let reads_as = reads_as(zone).unwrap_or_default();
+        Answer::by_setting(facts.name, &key, zone.name(), reads_as, 0)
     });
-    Question {
-        topic: Topic::ZoneName,
-        cells: cells.count,
-        example: cells.first.clone(),
-        samples: vec![cells.first.clone()],
-        answers: answers.collect(),
-    }
+    answers.collect()
 }
 
 /// What the example means under `conventions`.

@@ -44,6 +44,19 @@ pub struct Candidate {
 }
 
 impl Candidate {
+    /// What it reads `cell` as, where names in it stand for these zones.
+    #[inline]
+    fn stamp(
+        &self,
+        zones: Option<&Zones>,
+        cell: &Lexed<'_>,
+        conventions: Conventions,
+    ) -> Result<Stamp, Impossible> {
+        let reader = &self.reader;
+        let by_name = zones.and_then(|zones| reader.read_by_name(cell, conventions, zones));
+        by_name.unwrap_or_else(|| reader.read(cell, conventions))
+    }
+
     /// Whether it is a form that nobody is known to write, and no number that counts.
     pub fn is_rare(&self) -> bool {
         !self.usual && !self.reader.is_bare_number()
@@ -214,10 +227,22 @@ impl Readings {
     /// The same as [`Readings::of`], into a list that the caller uses again.
     #[inline]
     pub fn read(&self, cell: &Lexed<'_>, conventions: Conventions, stamps: &mut Stamps) -> Outcome {
+        self.read_in(self.zones.as_deref(), cell, conventions, stamps)
+    }
+
+    /// The same, where names in the cell stand for these zones.
+    #[inline]
+    pub fn read_in(
+        &self,
+        zones: Option<&Zones>,
+        cell: &Lexed<'_>,
+        conventions: Conventions,
+        stamps: &mut Stamps,
+    ) -> Outcome {
         stamps.clear();
         let mut outcome = Outcome::default();
         for (index, candidate) in self.candidates.iter().enumerate() {
-            let stamp = self.stamp(candidate, cell, conventions);
+            let stamp = candidate.stamp(zones, cell, conventions);
             match stamp {
                 Ok(stamp) => {
                     let same = stamps.iter().position(|other| *other == Ok(stamp));
@@ -230,19 +255,6 @@ impl Readings {
             stamps.push(stamp);
         }
         outcome
-    }
-
-    #[inline]
-    fn stamp(
-        &self,
-        candidate: &Candidate,
-        cell: &Lexed<'_>,
-        conventions: Conventions,
-    ) -> Result<Stamp, Impossible> {
-        let reader = &candidate.reader;
-        let by_name = |zones: &Arc<Zones>| reader.read_by_name(cell, conventions, zones);
-        let by_name = self.zones.as_ref().and_then(by_name);
-        by_name.unwrap_or_else(|| reader.read(cell, conventions))
     }
 
     /// Whether there may be cells of the shape that are no single instant by
@@ -268,7 +280,7 @@ impl Readings {
         let candidates = self.candidates.iter().zip(stamps);
         let mut read =
             candidates.filter(|(own, stamp)| own.leaves_choice(bare, conventions) && stamp.is_ok());
-        read.any(|(own, _)| self.stamp(own, cell, bare).is_err())
+        read.any(|(own, _)| own.stamp(self.zones.as_deref(), cell, bare).is_err())
     }
 }
 

@@ -133,6 +133,17 @@ fn every_open_cell_belongs_to_a_question() {
             "zone-name",
             &["America/Denver", "America/Phoenix"],
         ),
+        // Its order, too, says on which day a cell is; else that stays to be said.
+        (
+            "seen\n03/25/2024 10:00 MST\n03/26/2024 10:00 MST\n03/02/2024 10:00 MST\n",
+            "zone-name",
+            &["America/Denver", "America/Phoenix", "text"],
+        ),
+        (
+            "seen\n07/08/2024 10:00 MST\n08/07/2024 10:00 MST\n05/05/2024 10:00 MST\n",
+            "zone-name",
+            &["America/Phoenix", "text"],
+        ),
         (
             "at\n2024-03-05\n2024-03-06\n2024-03-07T14:30:00Z\n",
             "kind",
