@@ -192,15 +192,20 @@ pub(super) fn learn_locales(request: &Request, surveyed: &Surveyed) -> HashMap<u
 }
 
 impl Request {
+    /// How the cells of the column `name` are read, as far as that is given or
+    /// declared.
+    fn read_of(&self, name: &str) -> ReadRuling {
+        let rulings = self.rulings.as_ref();
+        let ruling = rulings.and_then(|rulings| rulings.column.get(name));
+        let mut read = ruling.map_or_else(ReadRuling::default, |ruling| ruling.read.clone());
+        self.declared_for(name).put_on_read(&mut read);
+        read
+    }
+
     /// The column at `index`, with those that say something about its cells.
     fn survey_column(&self, index: usize) -> Result<SurveyColumn, EngineError> {
         let name = &self.columns[index];
-        let rulings = self.rulings.as_ref();
-        let ruled = rulings.and_then(|rulings| rulings.column.get(name));
-        let mut read = ruled.map_or_else(ReadRuling::default, |ruling| ruling.read.clone());
-        let declared = self.declared_for(name);
-        read.year_from = declared.year_from.or(read.year_from);
-        read.half_of_day_from = declared.half_of_day_from.or(read.half_of_day_from);
+        let read = self.read_of(name);
         let index_of = |column: Option<String>, key: &str| {
             let key = format!("read.{key} of `{name}`");
             let index = column.map(|column| self.index_of(&column, &key));
@@ -220,17 +225,10 @@ impl Request {
         let rulings = self.rulings.as_ref();
         let ruling = rulings.and_then(|rulings| rulings.column.get(name));
         let ruled_forms = ruling.map(|ruling| ruling.read.all_forms());
-        let mut read = ruling.map(|ruling| ruling.read.clone()).unwrap_or_default();
-        read.century = declared.century.or(read.century);
-        read.calendar = declared.calendar.or(read.calendar);
-        read.year = declared.year.or(read.year);
-        read.zone_names.extend(declared.zone_names);
-        read.in_gap = declared.in_gap.unwrap_or(read.in_gap);
-        read.in_overlap = declared.in_overlap.unwrap_or(read.in_overlap);
-        read.leap_second = declared.leap_second.unwrap_or(read.leap_second);
-        if !declared.locale.is_empty() {
-            read.locale = declared.locale;
-        } else if let Some(locale) = learned.and_then(|learned| learned.locale.clone()) {
+        let mut read = self.read_of(name);
+        if declared.locale.is_empty()
+            && let Some(locale) = learned.and_then(|learned| learned.locale.clone())
+        {
             read.locale = locale;
         }
         let conventions = read.conventions();

@@ -2,7 +2,7 @@
 
 use crate::calendar::Calendar;
 use crate::form::{Form, LeapSecond, Order};
-use crate::rulings::{ColumnRuling, FormRuling, Locales, Setting};
+use crate::rulings::{ColumnRuling, FormRuling, Locales, ReadRuling, Setting};
 use crate::stamp::Kind;
 use crate::zone::{WhichInstant, Zone, Zones};
 
@@ -117,13 +117,17 @@ impl Declared {
     }
 
     /// Puts what is declared on top of a ruling that was given.
-    pub(crate) fn put_on(self, ruling: &mut ColumnRuling) {
+    pub(crate) fn put_on(mut self, ruling: &mut ColumnRuling) {
         self.put_zone(ruling);
         if !self.forms.is_empty() {
-            let forms = self.forms.into_iter();
+            let forms = std::mem::take(&mut self.forms).into_iter();
             ruling.read.forms = forms.map(FormRuling::Settled).collect();
         }
-        let read = &mut ruling.read;
+        self.put_on_read(&mut ruling.read);
+    }
+
+    /// The same of how cells are read, but for their forms and their zone.
+    pub(crate) fn put_on_read(self, read: &mut ReadRuling) {
         read.order = self.order.or(read.order);
         read.century = self.century.or(read.century);
         read.calendar = self.calendar.or(read.calendar);
@@ -131,6 +135,9 @@ impl Declared {
         read.year_from = self.year_from.or(read.year_from.take());
         read.half_of_day_from = self.half_of_day_from.or(read.half_of_day_from.take());
         read.zone_names.extend(self.zone_names);
+        read.in_gap = self.in_gap.unwrap_or(read.in_gap);
+        read.in_overlap = self.in_overlap.unwrap_or(read.in_overlap);
+        read.leap_second = self.leap_second.unwrap_or(read.leap_second);
         if !self.locale.is_empty() {
             read.locale = self.locale;
         }
