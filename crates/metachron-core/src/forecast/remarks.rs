@@ -11,6 +11,14 @@ use crate::stamp::Kind;
 use crate::words::{self, count};
 use jiff::civil::Date;
 
+/// A marker date is pointed out if at least so many cells hold it …
+const MARKER_CELLS: u64 = 3;
+
+/// … and always if it is beyond what tables are about.
+fn is_absurd(day: Date) -> bool {
+    day.year() < 1700 || day.year() > 2200
+}
+
 /// What other columns say that the cells leave out.
 fn said_in_row(ruling: &ColumnRuling) -> Vec<String> {
     let said = [
@@ -22,14 +30,6 @@ fn said_in_row(ruling: &ColumnRuling) -> Vec<String> {
         Some(format!("{what} of `{column}` in the same row"))
     });
     said.collect()
-}
-
-/// A marker date is pointed out if at least so many cells hold it …
-const MARKER_CELLS: u64 = 3;
-
-/// … and always if it is beyond what tables are about.
-fn is_absurd(day: Date) -> bool {
-    day.year() < 1700 || day.year() > 2200
 }
 
 pub(super) fn remarks(

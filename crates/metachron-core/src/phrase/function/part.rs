@@ -29,10 +29,7 @@ pub(super) static PARTS: [Function; 16] = [
     number(
         "year of",
         OF_YEAR,
-        |value| match *value {
-            Stamp::Month(year, _) | Stamp::Quarter(year, _) | Stamp::Year(year) => year.into(),
-            _ => date(value).year().into(),
-        },
+        |value| value.year().unwrap_or(0).into(),
         "the year; 0 is the year before 1 (ISO 8601)",
     ),
     number(
