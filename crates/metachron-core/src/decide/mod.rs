@@ -43,7 +43,7 @@ pub use decision::{Alternative, Decision, GroupReason, Reason, ReasonCode};
 pub use judgement::Verdict;
 pub(crate) use judgement::{Judgement, OpenReason, UnreadableReason};
 pub(crate) use kinds::{KindMismatch, to_kind};
-pub(crate) use neighbours::NeighbourResolver;
+pub(crate) use neighbours::{CellInTime, NeighbourResolver};
 pub use own_reading::{OwnReading, SeveralReadings};
 pub(crate) use plan::{Basis, Choice, ShapePlan};
 pub use row_key::RowKey;

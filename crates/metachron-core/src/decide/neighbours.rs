@@ -1,7 +1,7 @@
 //! Open cells between their neighbours in time.
 
 use super::context::is_before;
-use super::own_reading::SeveralReadings;
+use super::own_reading::{OwnReading, SeveralReadings};
 use crate::rulings::TimeOrder;
 use crate::stamp::Stamp;
 use std::sync::Arc;
@@ -27,6 +27,26 @@ pub struct NeighbourResolver {
     is_overlong: bool,
 }
 
+/// A cell among its neighbours in time.
+#[derive(Clone, Debug)]
+pub enum CellInTime {
+    /// It has one reading.
+    Known(Stamp),
+    /// It has several.
+    Several(Arc<SeveralReadings>),
+}
+
+impl CellInTime {
+    /// A cell that is `own` by itself; `None` where it is nothing.
+    pub fn of(own: OwnReading) -> Option<CellInTime> {
+        match own {
+            OwnReading::One { stamp, .. } => Some(CellInTime::Known(stamp)),
+            OwnReading::Several(several) => Some(CellInTime::Several(several)),
+            OwnReading::Nothing(_) => None,
+        }
+    }
+}
+
 impl NeighbourResolver {
     /// For rows that stand in this order.
     pub fn new(order: TimeOrder) -> NeighbourResolver {
@@ -43,29 +63,27 @@ impl NeighbourResolver {
         self.order
     }
 
-    /// Takes a cell that is known, and hands every open cell before it to
-    /// `placed`, in order, with the index of the reading that fits.
-    pub fn known(
+    /// Takes the next cell. A known one hands every open cell before it to
+    /// `by_neighbours`, in order, with the index of the reading that fits; so does an
+    /// open one where the run has become too long to wait for its end.
+    pub fn take(
         &mut self,
-        stamp: Stamp,
+        cell: CellInTime,
         by_neighbours: impl FnMut(&SeveralReadings, Option<usize>),
     ) {
-        self.end_run(Some(stamp), by_neighbours);
-        self.before = Some(stamp);
-        self.is_overlong = false;
-    }
-
-    /// Takes an open cell with these readings.
-    pub fn several(&mut self, cell: Arc<SeveralReadings>) {
-        self.run.push(cell);
-    }
-
-    /// Hands over the cells of a run that has become too long to wait for its
-    /// end; to be called now and then.
-    pub fn shed(&mut self, by_neighbours: impl FnMut(&SeveralReadings, Option<usize>)) {
-        if self.run.len() > LONGEST_RUN {
-            self.is_overlong = true;
-            self.end_run(None, by_neighbours);
+        match cell {
+            CellInTime::Known(stamp) => {
+                self.end_run(Some(stamp), by_neighbours);
+                self.before = Some(stamp);
+                self.is_overlong = false;
+            }
+            CellInTime::Several(several) => {
+                self.run.push(several);
+                if self.run.len() > LONGEST_RUN {
+                    self.is_overlong = true;
+                    self.end_run(None, by_neighbours);
+                }
+            }
         }
     }
 
@@ -167,12 +185,12 @@ mod tests {
     use jiff::civil::date;
     use proptest::prelude::*;
 
-    fn open(stamps: [Stamp; 2]) -> Arc<SeveralReadings> {
-        Arc::new(SeveralReadings {
+    fn open(stamps: [Stamp; 2]) -> CellInTime {
+        CellInTime::Several(Arc::new(SeveralReadings {
             form: Some(0),
             stamps: stamps.to_vec(),
             hypotheses: vec![None; 2],
-        })
+        }))
     }
 
     proptest! {
@@ -206,9 +224,9 @@ mod tests {
                     Local::Fold(both) => {
                         let truth = both.iter().position(|at| *at == row);
                         truths.push(truth);
-                        resolver.several(open(both.map(Stamp::Instant)));
+                        resolver.take(open(both.map(Stamp::Instant)), |_, choice| choices.push(choice));
                     }
-                    _ => resolver.known(Stamp::Instant(row), |_, choice| choices.push(choice)),
+                    _ => resolver.take(CellInTime::Known(Stamp::Instant(row)), |_, choice| choices.push(choice)),
                 }
             }
             resolver.finish(|_, choice| choices.push(choice));
@@ -223,9 +241,11 @@ mod tests {
         let day = |month, day| Stamp::Date(date(2024, month, day));
         let mut placed = Vec::new();
         let mut resolver = NeighbourResolver::new(TimeOrder::Ascending);
-        resolver.known(day(3, 28), |_, _| {});
-        resolver.several(open([day(4, 5), day(5, 4)]));
-        resolver.known(day(4, 13), |_, reading| placed.push(reading));
+        resolver.take(CellInTime::Known(day(3, 28)), |_, _| {});
+        resolver.take(open([day(4, 5), day(5, 4)]), |_, _| {});
+        resolver.take(CellInTime::Known(day(4, 13)), |_, reading| {
+            placed.push(reading)
+        });
         assert_eq!(placed, [Some(0)]);
     }
 }

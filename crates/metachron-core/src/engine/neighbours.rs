@@ -6,9 +6,8 @@ use super::neighbour_choices::NeighbourChoices;
 use super::rows::{BlockStart, Rows, each_row};
 use super::rows_by_key::RowsByKey;
 use super::{EngineError, Request};
-use crate::decide::{NeighbourResolver, OwnReading, RowKey, SeveralReadings};
+use crate::decide::{CellInTime, NeighbourResolver, RowKey};
 use crate::rulings::{Rulings, TimeOrder};
-use crate::stamp::Stamp;
 use std::collections::HashMap;
 use std::sync::Arc;
 
@@ -29,18 +28,11 @@ struct ColumnInTime {
     sorted_by: Option<usize>,
 }
 
-/// What stands in a row of such a column.
-#[derive(Debug)]
-pub(super) enum NeighbourCell {
-    Known(Stamp),
-    Several(Arc<SeveralReadings>),
-}
-
-/// The same, with what its row is sorted by.
+/// A cell of such a column, with what its row is sorted by.
 #[derive(Debug)]
 pub(super) struct NeighbourMark {
     key: Option<RowKey>,
-    cell: NeighbourCell,
+    cell: CellInTime,
 }
 
 /// What is known of the rows so far.
@@ -143,24 +135,17 @@ impl NeighbourWhole {
 impl ChosenSoFar {
     fn add(&mut self, NeighbourMark { key, cell }: NeighbourMark) {
         let choices = &mut self.choices;
-        let number = self.met;
-        self.met += usize::from(matches!(cell, NeighbourCell::Several(_)));
-        if let Some(by_key) = &mut self.by_key {
-            if self.met > number {
-                choices.push(None);
+        let is_open = matches!(cell, CellInTime::Several(_));
+        match &mut self.by_key {
+            Some(by_key) => {
+                if is_open {
+                    choices.push(None);
+                }
+                by_key.add(key, cell, self.met);
             }
-            by_key.add(key, cell, number);
-            return;
+            None => self.resolver.take(cell, |_, choice| choices.push(choice)),
         }
-        match cell {
-            NeighbourCell::Known(stamp) => {
-                self.resolver.known(stamp, |_, choice| choices.push(choice));
-            }
-            NeighbourCell::Several(several) => {
-                self.resolver.several(several);
-                self.resolver.shed(|_, choice| choices.push(choice));
-            }
-        }
+        self.met += usize::from(is_open);
     }
 
     fn finish(mut self) -> NeighbourChoices {
@@ -190,10 +175,8 @@ impl NeighbourWorker {
                 let own = decider.with_context(row, file, scratch, |own, cell, context| {
                     own.own_reading(cell, context)
                 });
-                let cell = match own {
-                    OwnReading::One { stamp, .. } => NeighbourCell::Known(stamp),
-                    OwnReading::Several(several) => NeighbourCell::Several(several),
-                    OwnReading::Nothing(_) => continue,
+                let Some(cell) = CellInTime::of(own) else {
+                    continue;
                 };
                 let key = column.sorted_by.and_then(|index| {
                     let cell = row.cell(index, scratch);

@@ -1,7 +1,7 @@
 //! Level 5: other temporal columns that are never earlier, or never later.
 
-use super::justification::Premise;
 use super::observed::Observed;
+use super::premise::Premise;
 use super::source::{Conclusion, EvidenceSource, HeldPremise, Question, holds, same_type};
 use super::votes::Votes;
 use crate::decide::{OwnReading, is_before};

@@ -5,8 +5,8 @@
 //! Read in the wrong order, dates are months away, and no day fits all ages.
 
 use super::compared_columns::ComparedColumns;
-use super::justification::{Premise, SpanEnd, SpanUnit};
 use super::observed::Observed;
+use super::premise::{Premise, SpanEnd, SpanUnit};
 use super::source::{Conclusion, EvidenceSource, HeldPremise, Question, holds, same_type};
 use super::votes::Votes;
 use crate::decide::{OwnReading, day_of};

@@ -5,8 +5,8 @@
 //! the right one they are few in every row, under a wrong one months and years.
 
 use super::form_cells::form_of;
-use super::justification::Premise;
 use super::observed::Observed;
+use super::premise::Premise;
 use super::source::{Conclusion, EvidenceSource, HeldPremise, Question, holds, same_type};
 use super::votes::Votes;
 use crate::decide::{OwnReading, day_of};

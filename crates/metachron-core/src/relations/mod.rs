@@ -28,6 +28,7 @@ mod half_clocks;
 mod justification;
 mod number_order;
 mod observed;
+mod premise;
 mod premises;
 mod repeated_parts;
 mod silent_groups;
@@ -40,7 +41,8 @@ mod votes;
 
 pub use clock_doubt::ClockDoubt;
 pub use compared_columns::{ComparedColumns, Doubts, InQuestion};
-pub use justification::{Finding, Justification, Premise, SpanEnd, SpanUnit};
+pub use justification::{Finding, Justification};
+pub use premise::{Premise, SpanEnd, SpanUnit};
 pub(crate) use tally::OpenColumn;
 pub use tally::Tally;
 pub use votes::Votes;

@@ -4,9 +4,8 @@
 //! it is as if they stood so from the first.
 
 use super::compared_columns::ComparedColumns;
-use super::justification::Premise;
 use super::observed::Observed;
-use super::source::{Conclusion, EvidenceSource, HeldPremise, Question, same_type};
+use super::source::{Conclusion, EvidenceSource, Question, same_type};
 use super::time_order::RowOrder;
 use crate::decide::{OwnReading, RowKey, is_before};
 use crate::stamp::Stamp;
@@ -32,7 +31,7 @@ pub(super) struct NumberOrder {
     /// By the index of the column of numbers.
     columns: BTreeMap<usize, Numbers>,
     /// Those that put the rows in time order, once no row follows.
-    sorted: Vec<(usize, RowOrder)>,
+    sorted: Vec<RowOrder>,
 }
 
 /// The rows with the numbers of a column.
@@ -155,60 +154,26 @@ impl EvidenceSource for NumberOrder {
     fn finish(&mut self) {
         for (other, numbers) in std::mem::take(&mut self.columns) {
             if let Some(rows) = sorted(numbers.rows) {
-                let mut order = RowOrder::new(self.index, false);
+                let mut order = RowOrder::sorted_by(self.index, other);
                 for row in rows {
                     order.add(row.own, &row.text);
                 }
                 order.finish();
-                self.sorted.push((other, order));
+                self.sorted.push(order);
             }
         }
     }
 
     fn conclude<'s>(&'s self, question: &Question<'_>) -> Vec<Conclusion<'s>> {
         let sorted = self.sorted.iter();
-        let conclusions = sorted.flat_map(|(other, order)| {
-            let column = &question.compared.columns[*other];
-            let conclusions = order.conclude(question).into_iter();
-            conclusions.map(|conclusion| match conclusion {
-                Conclusion::Premise(HeldPremise {
-                    premise:
-                        Premise::InTimeOrder {
-                            read_by,
-                            order,
-                            steps,
-                            exceptions,
-                            ..
-                        },
-                    votes,
-                    by_chance,
-                }) => Conclusion::Premise(HeldPremise {
-                    premise: Premise::InTimeOrder {
-                        sorted_by: Some(column.clone()),
-                        read_by,
-                        order,
-                        steps,
-                        exceptions,
-                    },
-                    votes,
-                    by_chance,
-                }),
-                other => other,
-            })
-        });
-        conclusions.collect()
+        sorted.flat_map(|order| order.conclude(question)).collect()
     }
 
     fn attempts(&self, question: &Question<'_>) -> Vec<String> {
         // Any number is none that rises with time: that is not worth a line each.
-        let holds = |(_, order): &&(usize, RowOrder)| !order.conclude(question).is_empty();
+        let holds = |order: &&RowOrder| !order.conclude(question).is_empty();
         let sorted = self.sorted.iter().filter(holds);
-        let lines = sorted.flat_map(|(other, order)| {
-            let column = &question.compared.columns[*other];
-            let attempts = order.attempts(question).into_iter();
-            attempts.map(move |attempt| format!("sorted by {column}: {attempt}"))
-        });
-        lines.collect()
+        sorted.flat_map(|order| order.attempts(question)).collect()
     }
 
     fn into_any(self: Box<Self>) -> Box<dyn Any> {

@@ -2,7 +2,8 @@
 //! by cell.
 
 use super::form_cells::FormCells;
-use super::justification::{Finding, Justification, Premise};
+use super::justification::{Finding, Justification};
+use super::premise::Premise;
 use super::source::HeldPremise;
 use super::votes::{LEAST_VOTES, Votes};
 use crate::form::Hypothesis;

@@ -6,8 +6,9 @@
 //! cells settled where a few rows were written in another order.
 
 use super::compared_columns::ComparedColumns;
-use super::justification::{Finding, Justification, Premise};
+use super::justification::{Finding, Justification};
 use super::observed::Observed;
+use super::premise::Premise;
 use super::source::{Conclusion, EvidenceSource, HeldPremise, Question, holds, same_type};
 use super::votes::Votes;
 use crate::decide::OwnReading;

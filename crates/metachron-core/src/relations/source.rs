@@ -3,8 +3,9 @@
 use super::clock_doubt::ClockDoubt;
 use super::compared_columns::ComparedColumns;
 use super::form_cells::FormCells;
-use super::justification::{Finding, Justification, Premise};
+use super::justification::{Finding, Justification};
 use super::observed::Observed;
+use super::premise::Premise;
 use super::votes::Votes;
 use crate::form::{Form, Hypothesis};
 use crate::rulings::GroupRuling;

@@ -5,11 +5,11 @@
 //! in no other, that is how they are written: no cell needs to be known.
 
 use super::form_cells::FormCells;
-use super::justification::Premise;
 use super::observed::Observed;
+use super::premise::Premise;
 use super::source::{Conclusion, EvidenceSource, HeldPremise, Question, holds, same_type};
 use super::votes::Votes;
-use crate::decide::{NeighbourResolver, OwnReading, SeveralReadings, is_before};
+use crate::decide::{CellInTime, NeighbourResolver, OwnReading, SeveralReadings, is_before};
 use crate::form::Hypothesis;
 use crate::rulings::TimeOrder;
 use crate::settle::{LEAST_IN_ORDER, is_kept};
@@ -18,7 +18,6 @@ use crate::words::{count, number};
 use std::any::Any;
 use std::cmp::Ordering;
 use std::collections::BTreeMap;
-use std::sync::Arc;
 
 /// Where all cells are in time order as one order of day, month and year would
 /// have them, every other one has to break it at least so often, and …
@@ -33,7 +32,7 @@ const OTHERS_BREAK_ONE_IN: u64 = 50;
 pub(super) struct RowOrder {
     /// What the rows hold, in order, as far as it is not arranged yet, and the
     /// step of the text to it.
-    cells: Vec<(OrderedCell, Ordering)>,
+    cells: Vec<(CellInTime, Ordering)>,
     /// The steps of the cells that are known.
     known: Walk,
     ascending: Direction,
@@ -45,6 +44,8 @@ pub(super) struct RowOrder {
     index: usize,
     /// Whether cells are read as the column's own cells settled them.
     as_settled: bool,
+    /// The index of the column that the rows are sorted by, unless they stand so.
+    sorted_by: Option<usize>,
 }
 
 /// How many steps from one row to the next go up, and how many down.
@@ -72,13 +73,6 @@ struct AllCells {
     texts: Steps,
 }
 
-/// What stands in a row.
-#[derive(Debug)]
-enum OrderedCell {
-    Known(Stamp),
-    Several(Arc<SeveralReadings>),
-}
-
 /// The rows in one direction of time.
 #[derive(Debug)]
 struct Direction {
@@ -100,15 +94,22 @@ impl RowOrder {
             last_text: String::new(),
             index,
             as_settled,
+            sorted_by: None,
+        }
+    }
+
+    /// Of rows that are sorted by the column at `other`.
+    pub fn sorted_by(index: usize, other: usize) -> RowOrder {
+        RowOrder {
+            sorted_by: Some(other),
+            ..RowOrder::new(index, false)
         }
     }
 
     /// Takes in the cell of the next row, and its text.
     pub(super) fn add(&mut self, own: OwnReading, text: &str) {
-        let cell = match own {
-            OwnReading::Nothing(_) => return,
-            OwnReading::One { stamp, .. } => OrderedCell::Known(stamp),
-            OwnReading::Several(several) => OrderedCell::Several(several),
+        let Some(cell) = CellInTime::of(own) else {
+            return;
         };
         let text_step = if self.last_text.is_empty() {
             Ordering::Equal
@@ -120,16 +121,16 @@ impl RowOrder {
     }
 
     /// Tries the cell on each hypothesis.
-    fn try_orders(&mut self, cell: &OrderedCell, text_step: Ordering) {
-        if let OrderedCell::Several(several) = cell {
+    fn try_orders(&mut self, cell: &CellInTime, text_step: Ordering) {
+        if let CellInTime::Several(several) = cell {
             for order in several.hypotheses.iter().flatten() {
                 self.hypotheses.entry(*order).or_default();
             }
         }
         for (order, own) in &mut self.hypotheses {
             match cell {
-                OrderedCell::Known(stamp) => own.step(*stamp, text_step),
-                OrderedCell::Several(several) => {
+                CellInTime::Known(stamp) => own.step(*stamp, text_step),
+                CellInTime::Several(several) => {
                     own.votes
                         .add(several, |index| several.hypotheses[index] == Some(*order));
                     if let Some(stamp) = several.by(*order) {
@@ -242,7 +243,7 @@ impl EvidenceSource for RowOrder {
 
     fn arrange(&mut self) {
         for (cell, text_step) in std::mem::take(&mut self.cells) {
-            if let OrderedCell::Known(stamp) = cell {
+            if let CellInTime::Known(stamp) = cell {
                 self.known.step(stamp);
             }
             self.ascending.add(&cell);
@@ -258,6 +259,10 @@ impl EvidenceSource for RowOrder {
     }
 
     fn conclude<'s>(&'s self, question: &Question<'_>) -> Vec<Conclusion<'s>> {
+        let sorted_by = || {
+            let column = &question.compared.columns[self.sorted_by?];
+            Some(column.clone())
+        };
         let both = [&self.ascending, &self.descending].into_iter();
         let kept = both.filter(|direction| self.known.steps.are_kept(direction.order()));
         let kept: Vec<&Direction> = kept.collect();
@@ -267,7 +272,7 @@ impl EvidenceSource for RowOrder {
             let (steps, exceptions) = own.walk.steps.in_direction(direction);
             return vec![Conclusion::Premise(HeldPremise {
                 premise: Premise::InTimeOrder {
-                    sorted_by: None,
+                    sorted_by: sorted_by(),
                     read_by: Some(order),
                     order: direction,
                     steps,
@@ -281,7 +286,7 @@ impl EvidenceSource for RowOrder {
             let (steps, exceptions) = self.known.steps.in_direction(direction.order());
             HeldPremise {
                 premise: Premise::InTimeOrder {
-                    sorted_by: None,
+                    sorted_by: sorted_by(),
                     read_by: None,
                     order: direction.order(),
                     steps,
@@ -296,10 +301,13 @@ impl EvidenceSource for RowOrder {
     }
 
     fn attempts(&self, question: &Question<'_>) -> Vec<String> {
+        let rows = self.sorted_by.map_or("rows".to_owned(), |other| {
+            format!("rows by {}", question.compared.columns[other])
+        });
         if let Some((order, direction, own)) = self.in_order(question.cells) {
             let (steps, breaks) = own.walk.steps.in_direction(direction);
             return vec![format!(
-                "time order of the rows, all read as {}: {} {}, {} break it; {}",
+                "time order of the {rows}, all read as {}: {} {}, {} break it; {}",
                 order,
                 count(steps, "step"),
                 direction.name(),
@@ -315,7 +323,7 @@ impl EvidenceSource for RowOrder {
         };
         let (steps, breaks) = self.known.steps.in_direction(direction);
         vec![format!(
-            "time order of the rows: {} {}, {} break it; {}",
+            "time order of the {rows}: {} {}, {} break it; {}",
             count(steps, "step"),
             direction.name(),
             number(breaks),
@@ -349,17 +357,9 @@ impl Direction {
         resolver.finish(count_resolved(&mut self.votes));
     }
 
-    fn add(&mut self, mark: &OrderedCell) {
+    fn add(&mut self, cell: &CellInTime) {
         let resolved = count_resolved(&mut self.votes);
-        match mark {
-            OrderedCell::Known(stamp) => {
-                self.resolver.known(*stamp, resolved);
-            }
-            OrderedCell::Several(several) => {
-                self.resolver.several(several.clone());
-                self.resolver.shed(resolved);
-            }
-        }
+        self.resolver.take(cell.clone(), resolved);
     }
 }
 
