@@ -1,10 +1,18 @@
 //! What was made of earlier keys, for the next that are equal to them: columns
 //! repeat themselves.
 
+use std::num::NonZeroU32;
+
 /// What something is found again by.
 pub(crate) trait CacheKey: Copy + PartialEq {
+    /// The same for equal keys, and spread over all 32 bits.
+    fn hash(&self) -> u32;
+
     /// A slot below `count`, the same for equal keys.
-    fn slot(&self, count: usize) -> usize;
+    #[inline]
+    fn slot(&self, count: usize) -> usize {
+        ((u64::from(self.hash()) * count as u64) >> 32) as usize
+    }
 }
 
 /// After so many keys it shows whether they repeat themselves …
@@ -83,20 +91,42 @@ impl<K: CacheKey, V: Copy> Cache<K, V> {
 }
 
 /// What was made of earlier keys, where it is too large to be copied.
+///
+/// Keys are looked for by their hashes, in a table small enough for the processor's
+/// own memory: where most keys differ from the last, waiting for the memory behind it
+/// is what takes the time.
 #[derive(Clone, Debug)]
 pub(crate) struct Memo<K, V> {
-    numbers: Cache<K, u32>,
-    made: Vec<V>,
+    numbers: Cache<Hash, u32>,
+    made: Vec<(K, V)>,
     most_slots: usize,
+}
+
+/// The hash of a key; none is 0.
+#[derive(Clone, Copy, Debug, PartialEq)]
+struct Hash(NonZeroU32);
+
+impl Hash {
+    #[inline]
+    fn of(key: &impl CacheKey) -> Hash {
+        Hash(NonZeroU32::new(key.hash()).unwrap_or(NonZeroU32::MIN))
+    }
+}
+
+impl CacheKey for Hash {
+    #[inline]
+    fn hash(&self) -> u32 {
+        self.0.get()
+    }
 }
 
 impl<K: CacheKey, V> Memo<K, V> {
     /// A memo of at most twice `most_slots` keys, in about so many bytes.
     pub(crate) fn new(most_slots: usize, bytes: usize) -> Memo<K, V> {
-        // A half of them is for the keys, and a half for what was made.
-        let most_slots = most_slots.min(bytes / 2 / (2 * size_of::<V>()));
+        let of_slot = size_of::<[Option<(Hash, u32)>; 2]>() + 2 * size_of::<(K, V)>();
+        let most_slots = most_slots.min(bytes / of_slot);
         Memo {
-            numbers: Cache::new(most_slots, bytes / 2),
+            numbers: Cache::new(most_slots, bytes),
             made: Vec::new(),
             most_slots,
         }
@@ -105,8 +135,9 @@ impl<K: CacheKey, V> Memo<K, V> {
     /// What was made of an equal key.
     #[inline]
     pub(crate) fn get(&mut self, key: &K) -> Option<&V> {
-        let number = *self.numbers.get(key)?;
-        self.made.get(number as usize)
+        let number = *self.numbers.get(&Hash::of(key))?;
+        let (known, made) = self.made.get(number as usize)?;
+        (known == key).then_some(made)
     }
 
     /// Remembers what was made of a key, and forgets all others if they have become
@@ -119,8 +150,8 @@ impl<K: CacheKey, V> Memo<K, V> {
             self.made.clear();
             self.numbers.forget();
         }
-        self.numbers.put(key, self.made.len() as u32);
-        self.made.push(made);
+        self.numbers.put(Hash::of(&key), self.made.len() as u32);
+        self.made.push((key, made));
     }
 }
 

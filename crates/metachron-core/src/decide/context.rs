@@ -9,6 +9,7 @@ use crate::stamp::Stamp;
 use crate::zone::Zones;
 use jiff::ToSpan;
 use jiff::civil::{Date, DateTime};
+use std::borrow::Cow;
 use std::collections::HashMap;
 
 /// What a ruling needs to know of a row besides the cell itself.
@@ -76,8 +77,9 @@ struct Group {
 }
 
 impl Group {
-    fn key(&self, context: &RowContext<'_>) -> Option<String> {
-        let text = |&index: &usize| context.texts.get(index).map_or("", String::as_str);
+    fn key<'r>(&self, context: &RowContext<'r>) -> Option<Cow<'r, str>> {
+        let texts = context.texts;
+        let text = |&index: &usize| texts.get(index).map_or("", String::as_str);
         GroupRuling::key(self.texts.iter().map(text))
     }
 }
@@ -175,7 +177,7 @@ impl Rules {
     /// The order in which each form of a group is written in this row.
     pub(super) fn orders(&self, context: &RowContext<'_>, orders: &mut Vec<Option<Order>>) {
         orders.clear();
-        let order = |group: &Group| group.orders.get(&group.key(context)?).copied();
+        let order = |group: &Group| group.orders.get(&*group.key(context)?).copied();
         orders.extend(self.groups.iter().map(order));
     }
 
@@ -185,8 +187,8 @@ impl Rules {
         Some(GroupReason {
             columns: group.columns.clone(),
             key: group.key(context).map(|key| {
-                let order = group.orders.get(&key).copied();
-                (key, order)
+                let order = group.orders.get(&*key).copied();
+                (key.into_owned(), order)
             }),
         })
     }

@@ -31,9 +31,12 @@ impl Default for Memo {
 
 impl CacheKey for Date {
     #[inline]
-    fn slot(&self, count: usize) -> usize {
+    fn hash(&self) -> u32 {
         let months = i32::from(self.year()) * 12 + i32::from(self.month());
-        (months * 31 + i32::from(self.day())).rem_euclid(count as i32) as usize
+        let day = months * 31 + i32::from(self.day());
+        // Days that follow each other lie far apart (Knuth, The Art of Computer
+        // Programming, volume 3, section 6.4, on Fibonacci hashing).
+        day.cast_unsigned().wrapping_mul(0x9e37_79b1)
     }
 }
 

@@ -6,9 +6,9 @@ use super::Request;
 use super::column::RowDecider;
 use super::rows::{Page, Row, Rows, is_row};
 use super::settled::QuestionedColumn;
-use crate::decide::OwnReading;
+use crate::decide::{OwnReading, Verdict};
 use crate::forecast::TableFindings;
-use crate::relations::{self, ClockDoubt, ComparedColumns, InQuestion, OpenColumn, Tally};
+use crate::relations::{self, ClockDoubt, ComparedColumns, InQuestion, SourcesLeft, Tally};
 use crate::rulings::{FILE, Rulings};
 use crate::words;
 use std::collections::HashMap;
@@ -25,6 +25,11 @@ pub(super) struct RelatePass {
     rows: u64,
     /// So many rows are looked at of each block, if not all of them.
     rows_of_block: Option<u64>,
+    /// What those of a pass over a few rows left to look for, by the column in
+    /// question.
+    left: Vec<SourcesLeft>,
+    /// How many rows that one looked at, if there was one.
+    first_rows: Option<u64>,
 }
 
 impl RelatePass {
@@ -70,6 +75,8 @@ impl RelatePass {
             rows,
             compared,
             width: request.columns.len(),
+            left: Vec::new(),
+            first_rows: None,
             in_question,
             deciders,
         })
@@ -91,34 +98,23 @@ impl RelatePass {
         if self.rows_of_block.is_none() {
             return false;
         }
-        let mut found = self.in_question.iter().zip(&tally.columns);
-        let is_any = found.any(|(column, tallied)| self.is_told(column, tallied, rulings));
+        let columns = self.in_question.iter().zip(&tally.columns);
+        let left = columns.map(|(column, tallied)| {
+            let ruling = rulings.column.get(&column.name);
+            relations::sources_left(ruling, &column.reopened.ruling, tallied, &self.compared)
+        });
+        let left: Vec<SourcesLeft> = left.collect();
+        let is_any = left.iter().any(SourcesLeft::is_any);
         if is_any {
             self.rows_of_block = None;
+            self.left = left;
+            self.first_rows = Some(tally.rows);
         }
         is_any
     }
 
-    /// Whether rows may prove something about an open column, or contradict what the
-    /// cells of another one settled.
-    fn is_told(&self, column: &QuestionedColumn, tallied: &OpenColumn, rulings: &Rulings) -> bool {
-        let compared = &self.compared;
-        let reopened = &column.reopened.ruling;
-        if column.doubts.is_open && relations::may_follow(tallied, reopened, compared)
-            || column.is_tentative && relations::are_dates(tallied, compared)
-            || relations::clock_doubt(tallied, compared).is_some()
-        {
-            return true;
-        }
-        let ruling = rulings.column.get(&column.name);
-        ruling.is_some_and(|ruling| {
-            let mut ruling = ruling.clone();
-            !relations::settle(&mut ruling, reopened, tallied, compared).is_empty()
-        })
-    }
-
     pub fn start(&self) -> Tally {
-        Tally::new(&self.compared)
+        Tally::by_sources(&self.compared, &self.left)
     }
 
     pub fn worker(&self) -> RelateWorker<'_> {
@@ -126,9 +122,10 @@ impl RelatePass {
             pass: self,
             deciders: self.deciders.clone(),
             texts: vec![String::new(); self.compared.columns.len()],
-            ruled_out: Tally::new(&self.compared),
+            ruled_out: self.start(),
             own_readings: Vec::new(),
             wanted: Vec::new(),
+            wanted_readings: Vec::new(),
             scratch: String::new(),
         }
     }
@@ -157,15 +154,8 @@ impl RelatePass {
     /// column.
     pub fn settle(&self, tally: Tally, rulings: &mut Rulings) -> HashMap<String, TableFindings> {
         let mut found = HashMap::new();
-        let looked_at = (tally.rows < self.rows).then(|| {
-            format!(
-                "looked at {} of {}, the first of every block of the file: what does not \
-                 hold for them does not hold for all",
-                words::number(tally.rows),
-                words::count(self.rows, "row")
-            )
-        });
-        for (column, tallied) in self.in_question.iter().zip(&tally.columns) {
+        for (number, column) in self.in_question.iter().enumerate() {
+            let tallied = &tally.columns[number];
             let QuestionedColumn {
                 name,
                 doubts,
@@ -181,9 +171,8 @@ impl RelatePass {
             // Nobody asked about a column that its own cells settle, unless they may be
             // numbers.
             if doubts.is_open || *is_tentative || !justifications.is_empty() {
-                let attempts = relations::attempts(tallied, &self.compared);
                 let findings = TableFindings {
-                    attempts: looked_at.iter().cloned().chain(attempts).collect(),
+                    attempts: self.attempts(number, &tally),
                     justifications,
                     ..TableFindings::default()
                 };
@@ -191,6 +180,29 @@ impl RelatePass {
             }
         }
         found
+    }
+
+    /// What was looked for in the rest of the table for the column in question with
+    /// this number, and what was found, a sentence each.
+    fn attempts(&self, number: usize, tally: &Tally) -> Vec<String> {
+        let looked_at = |few: u64| {
+            format!(
+                "looked at {} of {}, the first of every block of the file: what does not \
+                 hold for them does not hold for all",
+                words::number(few),
+                words::count(self.rows, "row")
+            )
+        };
+        let mut attempts = Vec::new();
+        if let Some((first, left)) = self.first_rows.zip(self.left.get(number)) {
+            attempts.push(looked_at(first));
+            attempts.extend(left.attempts.iter().cloned());
+            attempts.push("looked at all rows for what may hold".to_owned());
+        } else if tally.rows < self.rows {
+            attempts.push(looked_at(tally.rows));
+        }
+        attempts.extend(relations::attempts(&tally.columns[number], &self.compared));
+        attempts
     }
 }
 
@@ -206,6 +218,8 @@ pub(super) struct RelateWorker<'p> {
     own_readings: Vec<OwnReading>,
     /// The columns whose texts matter.
     wanted: Vec<usize>,
+    /// Which of the temporal columns matter.
+    wanted_readings: Vec<bool>,
     scratch: String,
 }
 
@@ -225,6 +239,9 @@ impl RelateWorker<'_> {
                     self.wanted.clear();
                     self.wanted
                         .extend((0..width).filter(|&index| tally.wants_text(index)));
+                    self.wanted_readings.clear();
+                    self.wanted_readings
+                        .extend((0..self.deciders.len()).map(|number| tally.wants_reading(number)));
                 }
                 looked_at += 1;
                 self.row(&row, file, &mut tally);
@@ -242,7 +259,11 @@ impl RelateWorker<'_> {
             text.push_str(row.cell(index, &mut self.scratch).text(&mut inner));
         }
         self.own_readings.clear();
-        for decider in &mut self.deciders {
+        for (decider, is_wanted) in self.deciders.iter_mut().zip(&self.wanted_readings) {
+            if !is_wanted {
+                self.own_readings.push(OwnReading::Nothing(Verdict::Blank));
+                continue;
+            }
             let own_reading =
                 decider.with_context(row, file, &mut self.scratch, |own, cell, context| {
                     own.own_reading(cell, context)

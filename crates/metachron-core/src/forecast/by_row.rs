@@ -59,7 +59,11 @@ impl RowForecast {
         }
         if verdict.needs_review() {
             let decision = decider.decide(raw, context);
-            self.wait(Waiting::new(decision, 1, Example::of_cell(row, raw)));
+            let mut known = self.waiting.iter_mut();
+            match known.find(|known| known.is_of(&decision)) {
+                Some(known) => known.cells += 1,
+                None => self.wait(Waiting::new(decision, 1, Example::of_cell(row, raw))),
+            }
         }
     }
 

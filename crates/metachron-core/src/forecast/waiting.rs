@@ -1,7 +1,9 @@
 //! Cells that wait for a person, by reason.
 
 use super::Judged;
-use crate::decide::{Alternative, Decision, Judgement, Reason, ReasonCode, ShapePlan, Verdict};
+use crate::decide::{
+    Alternative, Decision, GroupReason, Judgement, Reason, ReasonCode, ShapePlan, Verdict,
+};
 use crate::evidence::{ColumnEvidence, Example};
 use crate::lex::{Lexer, Words};
 use crate::locale::Names;
@@ -15,7 +17,9 @@ pub struct Waiting {
     pub code: ReasonCode,
     /// Why the example waits.
     pub cause: Reason,
-    /// The same in words.
+    /// Of which group of rows the example is, where that says why it waits.
+    pub(super) group: Option<GroupReason>,
+    /// Both in words.
     pub reason: String,
     /// How many cells wait for a reason like this.
     pub cells: u64,
@@ -33,10 +37,18 @@ impl Waiting {
             code: decision.code(),
             reason: decision.sentence(),
             cause: decision.reason,
+            group: decision.group,
             cells,
             example,
             alternatives: decision.alternatives,
         }
+    }
+
+    /// Whether the cell that `decision` is on waits for just the same reason.
+    pub(super) fn is_of(&self, decision: &Decision) -> bool {
+        self.verdict == decision.verdict
+            && self.cause == decision.reason
+            && self.group == decision.group
     }
 
     /// What the example could mean, in words.

@@ -67,12 +67,11 @@ impl Key {
 
 impl CacheKey for Key {
     #[inline]
-    fn slot(&self, count: usize) -> usize {
+    fn hash(&self) -> u32 {
         let [a, b, c, d] = self.words;
         let mixed = a ^ b.rotate_left(29) ^ c.rotate_left(13) ^ d.rotate_left(47);
         let mixed = (mixed ^ u64::from(self.len.get())).wrapping_mul(0x9e37_79b9_7f4a_7c15);
-        // The upper half fills 32 bits.
-        (((mixed >> 32) * count as u64) >> 32) as usize
+        (mixed >> 32) as u32
     }
 }
 

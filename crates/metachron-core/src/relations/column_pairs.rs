@@ -112,6 +112,11 @@ impl EvidenceSource for ColumnPairs {
         })
     }
 
+    fn wants_reading(&self, number: usize) -> bool {
+        let against = self.against.get(&number);
+        against.is_some_and(|against| !against.is_out())
+    }
+
     fn is_out(&self) -> bool {
         self.against.values().all(Against::is_out)
     }

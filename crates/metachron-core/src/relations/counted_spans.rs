@@ -405,6 +405,11 @@ impl EvidenceSource for CountedSpans {
         self.columns.contains_key(&index)
     }
 
+    fn wants_reading(&self, number: usize) -> bool {
+        let mut ways = self.columns.values().flat_map(|numbers| &numbers.ways);
+        ways.any(|way| way.to == Some(number))
+    }
+
     fn is_out(&self) -> bool {
         self.columns.is_empty()
     }

@@ -257,6 +257,11 @@ impl EvidenceSource for Distances {
         })
     }
 
+    fn wants_reading(&self, number: usize) -> bool {
+        let distance = self.columns.get(&number);
+        distance.is_some_and(|distance| !distance.is_out)
+    }
+
     fn is_out(&self) -> bool {
         self.columns.values().all(|distance| distance.is_out)
     }

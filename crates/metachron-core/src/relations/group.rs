@@ -49,17 +49,13 @@ impl Values {
         let Some(values) = &mut self.by_value else {
             return;
         };
-        let joint;
-        let key = match texts.as_slice() {
-            [one] => one.trim(),
-            _ => {
-                joint = GroupRuling::key(texts).unwrap_or_default();
-                &joint
-            }
-        };
-        match values.get_mut(key) {
+        let key = GroupRuling::key(texts).unwrap_or_default();
+        match values.get_mut(&*key) {
             Some(cells) => cells.add(counted, 1),
-            None => values.entry(key.to_owned()).or_default().add(counted, 1),
+            None => {
+                let cells = values.entry(key.into_owned()).or_default();
+                cells.add(counted, 1);
+            }
         }
         self.check();
     }

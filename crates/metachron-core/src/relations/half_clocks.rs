@@ -98,6 +98,10 @@ impl EvidenceSource for HalfClocks {
         Box::new(HalfClocks::new(self.others.keys().copied()))
     }
 
+    fn wants_reading(&self, number: usize) -> bool {
+        self.others.contains_key(&number)
+    }
+
     fn conclude<'s>(&'s self, _question: &Question<'_>) -> Vec<Conclusion<'s>> {
         Vec::new()
     }

@@ -33,6 +33,7 @@ mod premises;
 mod repeated_parts;
 mod silent_groups;
 mod source;
+mod sources_left;
 mod swap_rivals;
 mod tally;
 mod time_between;
@@ -43,6 +44,7 @@ pub use clock_doubt::ClockDoubt;
 pub use compared_columns::{ComparedColumns, Doubts, InQuestion};
 pub use justification::{Finding, Justification};
 pub use premise::{Premise, SpanEnd, SpanUnit};
+pub(crate) use sources_left::SourcesLeft;
 pub(crate) use tally::OpenColumn;
 pub use tally::Tally;
 pub use votes::Votes;
@@ -54,7 +56,7 @@ use crate::rulings::{ColumnRuling, DatePart, FormRuling};
 use crate::stamp::Kind;
 use crate::zone::WhichInstant;
 use premises::Against;
-use source::Conclusion;
+use source::{Conclusion, EvidenceSource};
 use std::collections::HashMap;
 
 /// Whether cells of the column are open between orders of day, month and
@@ -161,12 +163,35 @@ pub fn clock_doubt(open: &OpenColumn, compared: &ComparedColumns) -> Option<Cloc
     sources.find_map(|source| source.clock_doubt(&question))
 }
 
-/// Whether more rows of the table could prove something about an open column.
-pub fn may_follow(open: &OpenColumn, reopened: &ColumnRuling, compared: &ComparedColumns) -> bool {
+/// What more rows of the table could say about a column, which is read by `ruling`.
+pub(crate) fn sources_left(
+    ruling: Option<&ColumnRuling>,
+    reopened: &ColumnRuling,
+    open: &OpenColumn,
+    compared: &ComparedColumns,
+) -> SourcesLeft {
     let open_forms = open_forms(reopened);
     let question = open.question(compared, &open_forms);
-    let mut sources = open.sources.iter();
-    sources.any(|source| source.may_follow(&question))
+    let is_settled = ruling.is_some_and(|ruling| {
+        let mut ruling = ruling.clone();
+        !settle(&mut ruling, reopened, open, compared).is_empty()
+    });
+    let number = open.in_question.number;
+    let is_told = is_settled || compared.tentative.contains(&number) && are_dates(open, compared);
+    let is_left = |source: &dyn EvidenceSource| {
+        open.in_question.doubts.is_open && source.may_follow(&question)
+            || is_told && !source.conclude(&question).is_empty()
+            || source.clock_doubt(&question).is_some()
+    };
+    let mut left = SourcesLeft::default();
+    for source in &open.sources {
+        let is_left = is_left(source.as_ref());
+        if !is_left {
+            left.attempts.extend(source.attempts(&question));
+        }
+        left.sources.push(is_left);
+    }
+    left
 }
 
 /// The forms of a ruling whose order is open, by their number.

@@ -33,6 +33,12 @@ pub(super) trait EvidenceSource: Debug + Send {
         false
     }
 
+    /// Whether it looks at the cells of this temporal column, if that is not the one
+    /// in question.
+    fn wants_reading(&self, _number: usize) -> bool {
+        false
+    }
+
     /// Whether everything is ruled out, whatever rows follow.
     fn is_out(&self) -> bool {
         false

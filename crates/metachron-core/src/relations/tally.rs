@@ -14,6 +14,7 @@ use super::observed::Observed;
 use super::repeated_parts::RepeatedParts;
 use super::silent_groups::SilentGroups;
 use super::source::{EvidenceSource, Question};
+use super::sources_left::SourcesLeft;
 use super::swap_rivals::SwapRivals;
 use super::time_between::TimeBetween;
 use super::time_order::RowOrder;
@@ -51,6 +52,16 @@ impl Tally {
         }
     }
 
+    /// A tally of no rows, by the sources that are `left` of each column.
+    pub(crate) fn by_sources(compared: &ComparedColumns, left: &[SourcesLeft]) -> Tally {
+        let mut tally = Tally::new(compared);
+        for (column, left) in tally.columns.iter_mut().zip(left) {
+            let mut is_left = left.sources.iter();
+            (column.sources).retain(|_| is_left.next().copied().unwrap_or(true));
+        }
+        tally
+    }
+
     /// A tally without counts, for the rows of another block: what this one has
     /// ruled out, it need not look for.
     pub fn start_again(&self) -> Tally {
@@ -72,6 +83,18 @@ impl Tally {
     pub fn wants_text(&self, index: usize) -> bool {
         let mut sources = self.columns.iter().flat_map(|own| &own.sources);
         sources.any(|source| source.wants_text(index))
+    }
+
+    /// Whether the cells of this temporal column still matter.
+    pub fn wants_reading(&self, number: usize) -> bool {
+        let mut columns = self.columns.iter();
+        columns.any(|column| {
+            let mut sources = column.sources.iter();
+            if column.in_question.number == number {
+                return sources.next().is_some();
+            }
+            sources.any(|source| source.wants_reading(number))
+        })
     }
 
     /// Whether everything is ruled out, whatever rows follow.

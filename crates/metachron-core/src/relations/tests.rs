@@ -1,5 +1,5 @@
 use super::*;
-use crate::decide::{Decider, RowContext};
+use crate::decide::{Decider, OwnReading, RowContext, Verdict};
 use crate::form::Order;
 use crate::rulings::{Rulings, TimeOrder};
 use jiff::civil::{Date, date};
@@ -63,40 +63,73 @@ impl Register {
         }
     }
 
-    fn tally(&self, rows: std::ops::Range<usize>, compared: &ComparedColumns) -> Tally {
+    fn tally(
+        &self,
+        rows: std::ops::Range<usize>,
+        compared: &ComparedColumns,
+        left: &[SourcesLeft],
+    ) -> Tally {
         let rulings = Rulings::from_toml(RULINGS).unwrap();
         let decider = |name| Decider::new(&rulings, name).unwrap().unwrap();
-        let (mut due, mut out) = (decider("due"), decider("out"));
-        let mut tally = Tally::new(compared);
+        let mut deciders = [decider("due"), decider("out")];
+        let mut tally = Tally::by_sources(compared, left);
+        // Without sources that are left, none is spared.
+        let is_wanted = [0, 1].map(|number| left.is_empty() || tally.wants_reading(number));
         for row in &self.rows[rows] {
-            let context = RowContext::default();
-            let own_readings = [
-                due.own_reading(&row[0], &context),
-                out.own_reading(&row[1], &context),
-            ];
-            tally.row(compared, &own_readings, row);
+            let mut own_reading = |number: usize| {
+                if !is_wanted[number] {
+                    return OwnReading::Nothing(Verdict::Blank);
+                }
+                deciders[number].own_reading(&row[number], &RowContext::default())
+            };
+            tally.row(compared, &[own_reading(0), own_reading(1)], row);
         }
         tally
     }
 
-    /// The ruling on `due`, and what it rests on, from the tallies of the rows
-    /// up to each of `splits`, merged.
-    fn settled(&self, splits: &[usize]) -> (ColumnRuling, Vec<Justification>) {
-        let compared = compared(&[(1, 2)]);
-        let mut whole = Tally::new(&compared);
+    /// The tallies of the rows up to each of `splits`, merged.
+    fn whole(&self, splits: &[usize], compared: &ComparedColumns, left: &[SourcesLeft]) -> Tally {
+        let mut whole = Tally::by_sources(compared, left);
         let mut from = 0;
         for &to in splits.iter().chain([&self.rows.len()]) {
-            whole.merge(self.tally(from..to, &compared));
+            whole.merge(self.tally(from..to, compared, left));
             whole.arrange();
             from = to;
         }
         whole.finish();
-        let rulings = Rulings::from_toml(RULINGS).unwrap();
-        let mut ruling = rulings.column["due"].clone();
-        let reopened = ruling.clone();
+        whole
+    }
+
+    /// The ruling on `due`, and what it rests on, by the sources that are `left`.
+    fn settled_by(
+        &self,
+        splits: &[usize],
+        left: &[SourcesLeft],
+    ) -> (ColumnRuling, Vec<Justification>) {
+        let compared = compared(&[(1, 2)]);
+        let whole = self.whole(splits, &compared, left);
+        let reopened = due_ruling();
+        let mut ruling = reopened.clone();
         let justifications = settle(&mut ruling, &reopened, &whole.columns[0], &compared);
         (ruling, justifications)
     }
+
+    /// The same by all of them.
+    fn settled(&self, splits: &[usize]) -> (ColumnRuling, Vec<Justification>) {
+        self.settled_by(splits, &[])
+    }
+
+    /// The sources that the rows leave, where they are those of a larger table.
+    fn sources_left(&self) -> SourcesLeft {
+        let compared = compared(&[(1, 2)]);
+        let whole = self.whole(&[], &compared, &[]);
+        let ruling = due_ruling();
+        sources_left(Some(&ruling), &ruling, &whole.columns[0], &compared)
+    }
+}
+
+fn due_ruling() -> ColumnRuling {
+    Rulings::from_toml(RULINGS).unwrap().column["due"].clone()
 }
 
 fn day(number: usize) -> Date {
@@ -213,5 +246,8 @@ proptest! {
         splits.retain(|split| *split <= rows);
         splits.sort_unstable();
         prop_assert_eq!(register.settled(&splits), register.settled(&[]));
+        // What is left to look for finds what all sources would.
+        let left = [register.sources_left()];
+        prop_assert_eq!(register.settled_by(&splits, &left), register.settled(&[]));
     }
 }

@@ -184,6 +184,10 @@ impl EvidenceSource for TimeBetween {
         })
     }
 
+    fn wants_reading(&self, number: usize) -> bool {
+        self.near.contains(&number)
+    }
+
     fn conclude<'s>(&'s self, question: &Question<'_>) -> Vec<Conclusion<'s>> {
         let way = self.way(question).map(|way| {
             Conclusion::Lengths(Finding::TimeBetween {

@@ -10,6 +10,7 @@ use super::FormRuling;
 use crate::form::{Form, Order};
 use indexmap::IndexMap;
 use serde::{Deserialize, Deserializer, Serialize, Serializer};
+use std::borrow::Cow;
 
 /// What stands for the name of a row's file where a column's name is asked
 /// for: the file is what several registers in one table differ by.
@@ -51,17 +52,20 @@ pub struct GroupRuling {
 impl GroupRuling {
     /// What the cells of the columns that tell say together; `None` where one
     /// of them is empty.
-    pub fn key<'t>(texts: impl IntoIterator<Item = &'t str>) -> Option<String> {
-        let mut key = String::new();
+    pub fn key<'t>(texts: impl IntoIterator<Item = &'t str>) -> Option<Cow<'t, str>> {
+        let mut key = Cow::Borrowed("");
         for text in texts {
             let text = text.trim();
             if text.is_empty() {
                 return None;
             }
-            if !key.is_empty() {
+            if key.is_empty() {
+                key = Cow::Borrowed(text);
+            } else {
+                let key = key.to_mut();
                 key.push_str(JOINT);
+                key.push_str(text);
             }
-            key.push_str(text);
         }
         Some(key)
     }
