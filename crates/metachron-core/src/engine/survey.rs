@@ -3,10 +3,11 @@
 use super::rows::{BlockStart, Page, Ragged, Row, Rows, is_row};
 use super::{EngineError, Request};
 use crate::calendar::Calendar;
-use crate::evidence::{ColumnOptions, Evidence, Surveyor};
+use crate::evidence::{ColumnEvidence, ColumnOptions, Evidence, Surveyor};
 use crate::form::{Form, RowFacts, RowFactsReader};
+use crate::locale::Tag;
 use crate::rulings::{Blanks, Locales, ReadRuling, Rulings, Setting};
-use crate::settle::{SkipReason, agreed_locale, has_gregorian_years};
+use crate::settle::{SkipReason, agreed_locale, has_gregorian_years, locale_of_unread};
 use std::collections::HashMap;
 
 /// What a survey found.
@@ -172,23 +173,36 @@ impl SurveyWorker<'_> {
 }
 
 /// The locales of columns that have to be surveyed again, by their index:
-/// their names mean different things in different languages, or are those of
-/// a language with a calendar of its own.
+/// their names mean different things in different languages, are those of
+/// a language with a calendar of its own, or stand in cells that were not read.
 pub(super) fn learn_locales(request: &Request, surveyed: &Surveyed) -> HashMap<usize, Learned> {
     let columns = request.asked.iter().zip(&surveyed.evidence.columns);
-    columns
-        .filter(|(_, evidence)| evidence.names.needs_language())
-        .filter_map(|(&index, evidence)| {
-            let locale = Locales(vec![agreed_locale(&evidence.names)?]);
-            let other_calendar =
-                locale.calendar() != Calendar::Gregory && !has_gregorian_years(evidence);
-            let learned = Learned {
-                locale: Some(locale),
-                ..Learned::default()
-            };
-            (evidence.names.differ > 0 || other_calendar).then_some((index, learned))
-        })
-        .collect()
+    let locales = columns.filter_map(|(&index, evidence)| {
+        let unread = request.read_of(&request.columns[index]).locale.is_empty();
+        let unread = unread.then(|| locale_of_unread(evidence)).flatten();
+        Some((index, unread.or_else(|| locale_of_names(evidence))?))
+    });
+    let learned = locales.map(|(index, tag)| {
+        let locale = Some(Locales(vec![tag]));
+        let learned = Learned {
+            locale,
+            ..Learned::default()
+        };
+        (index, learned)
+    });
+    learned.collect()
+}
+
+/// The locale of names that mean different things in different languages, or are
+/// those of a language with a calendar of its own.
+fn locale_of_names(evidence: &ColumnEvidence) -> Option<Tag> {
+    let names = &evidence.names;
+    if !names.needs_language() {
+        return None;
+    }
+    let tag = agreed_locale(names)?;
+    let other_calendar = tag.calendar() != Calendar::Gregory && !has_gregorian_years(evidence);
+    (names.differ > 0 || other_calendar).then_some(tag)
 }
 
 impl Request {

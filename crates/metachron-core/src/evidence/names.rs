@@ -23,12 +23,19 @@ pub struct NameTally {
     parts_of_day: BTreeSet<String>,
     /// Cells with a name that languages do not agree about.
     pub differ: u64,
+    /// Cells with a name that is not English.
+    cells: u64,
 }
 
 impl NameTally {
     /// Whether there is a name that is not English.
     pub fn has_foreign(&self) -> bool {
         !self.foreign.is_empty()
+    }
+
+    /// In how many cells there is a name or a part of the day that is not English.
+    pub fn cells(&self) -> u64 {
+        self.cells
     }
 
     /// Every name, in lower case.
@@ -70,9 +77,10 @@ impl NameTally {
         self.words().chain(parts).collect()
     }
 
-    pub(super) fn add(&mut self, cell: &Lexed<'_>) {
+    pub(crate) fn add(&mut self, cell: &Lexed<'_>) {
         let marks = cell.marks();
         let mut differs = false;
+        self.cells += u64::from(marks.foreign != 0);
         for (index, token) in cell.tokens().iter().enumerate() {
             let Class::Name(roles) = token.class else {
                 continue;
@@ -123,6 +131,7 @@ impl NameTally {
         self.english |= other.english;
         self.english_more.extend(other.english_more);
         self.differ += other.differ;
+        self.cells += other.cells;
         self.parts_of_day.extend(other.parts_of_day);
         for (word, cells) in other.foreign {
             self.count(word, cells);

@@ -125,10 +125,10 @@ impl Lexicon {
         }
         let lesser = lesser.into_iter();
         let mut bare: Vec<(String, Meaning)> = lesser
-            .filter_map(|(name, meaning)| Some((key(&name, meaning)?, meaning)))
+            .filter_map(|(name, meaning)| Some((key(&name)?, meaning)))
             .collect();
         for (name, meaning) in names {
-            let Some(name) = key(&name, meaning) else {
+            let Some(name) = key(&name) else {
                 continue;
             };
             let plain = without_accents(&name);
@@ -164,7 +164,7 @@ impl Lexicon {
         let is_day = |meaning: &Meaning| [Roles::MONTH, Roles::WEEKDAY].contains(&meaning.roles);
         let names = names.iter().filter(|(_, meaning)| is_day(meaning));
         let mut names: Vec<(String, Meaning)> = names
-            .filter_map(|(name, meaning)| Some((key(name, *meaning)?, *meaning)))
+            .filter_map(|(name, meaning)| Some((key(name)?, *meaning)))
             .collect();
         let mut shortened: HashMap<String, Meaning> = HashMap::new();
         if let Some(word) = word_for_weekdays(&names) {
@@ -297,7 +297,7 @@ impl Lexicon {
 /// abbreviation. `None` for what a lexer could not take for a name: digits
 /// first, nothing at all, or a single letter that stands inside dates (日 is
 /// Sunday, and the sign behind every day).
-fn key(name: &str, meaning: Meaning) -> Option<String> {
+fn key(name: &str) -> Option<String> {
     let mut plain = String::new();
     let name = if super::fold::plain_text(name, &mut plain) {
         &plain
@@ -306,9 +306,7 @@ fn key(name: &str, meaning: Meaning) -> Option<String> {
     };
     let lower: String = name.trim().chars().flat_map(lower).collect();
     let key = lower.strip_suffix('.').unwrap_or(&lower);
-    let is_filler = key.chars().nth(1).is_none()
-        && filler(key).is_some()
-        && !([Roles::UNIT, Roles::DAY_PERIOD].contains(&meaning.roles) && key.is_ascii());
+    let is_filler = key.chars().nth(1).is_none() && filler(key).is_some() && !key.is_ascii();
     (key.starts_with(is_word_letter) && !is_filler).then(|| key.to_owned())
 }
 

@@ -20,6 +20,7 @@ mod fold;
 mod lexicon;
 mod meaning;
 mod names;
+mod patterns;
 mod tag;
 mod wording;
 
@@ -33,6 +34,7 @@ pub(crate) use meaning::{era_of, span_of, unit_of, weekday_of};
 pub(crate) use names::language_with_most;
 pub use names::{Names, everywhere, languages_with};
 pub(crate) use names::{agree_about_part_of_day, meanings_in, months_meant};
+pub use patterns::{patterns, patterns_of_cldr};
 pub use tag::{ParseTagError, Tag, locales};
 pub use wording::Wording;
 
@@ -52,12 +54,6 @@ pub fn meaning(word: &str) -> Option<Meaning> {
 /// What the English `word` is, whatever its case.
 pub(crate) fn english_word(word: &str) -> Option<LexiconEntry> {
     english::found(word)
-}
-
-/// The patterns in which `tag` writes dates in `calendar`, short to full,
-/// then dates with times, then times.
-pub fn patterns(tag: &Tag, calendar: crate::calendar::Calendar) -> Vec<String> {
-    cldr::patterns(tag.locale(), calendar)
 }
 
 /// The pattern in which `tag` usually writes stamps of `kind`, of middle

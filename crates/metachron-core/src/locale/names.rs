@@ -19,6 +19,9 @@ const EARLIER_NAMES: &str = include_str!("../../data/earlier-names.tsv");
 /// Names that people and programs write, in the same form.
 const EVERYDAY_NAMES: &str = include_str!("../../data/everyday-names.tsv");
 
+/// Names that the GNU C Library writes, and CLDR has not, in the same form.
+const C_LIBRARY_NAMES: &str = include_str!("../../data/c-library-names.tsv");
+
 /// The units, by the numbers that stand for them in tokens.
 const UNITS: [&str; 8] = [
     "year",
@@ -61,6 +64,9 @@ fn names_of(tag: &Tag, calendar: Calendar) -> Vec<(String, Meaning)> {
     let mut names = cldr::names(tag.locale(), calendar);
     names.extend(words_for(tag, day_periods()));
     names.extend(words_for(tag, unit_names()));
+    // A word for the evening in CLDR may be all the hours past noon there.
+    let halves = words_for(tag, c_library_names());
+    names.extend(halves.filter(|named| named.1.roles == Roles::DAY_PERIOD && is_long(&named.0)));
     if tag.language() == "en" && calendar == Calendar::Gregory {
         names.extend(english_eras());
     }
@@ -87,7 +93,45 @@ fn without_dots((name, meaning): &(String, Meaning)) -> Option<(String, Meaning)
 /// Names of `tag` that count where no name of CLDR is written so: those that earlier
 /// editions had and files still carry, and those that people and programs write.
 fn lesser_names_of(tag: &Tag) -> impl Iterator<Item = (String, Meaning)> + use<> {
-    words_for(tag, earlier_names()).chain(words_for(tag, everyday_names()))
+    let known = words_for(tag, earlier_names()).chain(words_for(tag, everyday_names()));
+    known.chain(c_library_names_of(tag))
+}
+
+/// Those of them that count where no language is known.
+fn lesser_names_anywhere(tag: &Tag) -> impl Iterator<Item = (String, Meaning)> + use<> {
+    let known = words_for(tag, earlier_names()).chain(words_for(tag, everyday_names()));
+    let of_c_library = c_library_names_of(tag).into_iter();
+    known.chain(of_c_library.filter(|(name, _)| is_long(name)))
+}
+
+/// Whether a name of the C library is long enough to be one in any language: KOR is
+/// Korea more often than July in Albanian.
+fn is_long(name: &str) -> bool {
+    name.chars().nth(3).is_some()
+}
+
+/// The names of `tag` that the C library writes, but for months that may be another one
+/// cut off: `jui` is July in France's C library, and June in CLDR's Morocco.
+fn c_library_names_of(tag: &Tag) -> Vec<(String, Meaning)> {
+    let mut names: Vec<(String, Meaning)> = words_for(tag, c_library_names()).collect();
+    if !names
+        .iter()
+        .any(|(_, meaning)| meaning.roles == Roles::MONTH)
+    {
+        return names;
+    }
+    let months = cldr::names(tag.locale(), Calendar::Gregory).into_iter();
+    let months = months.filter(|(_, meaning)| meaning.roles == Roles::MONTH);
+    let months: Vec<(String, u8)> = months
+        .map(|(name, meaning)| (name.to_lowercase(), month_of(meaning.value())))
+        .collect();
+    names.retain(|(name, meaning)| {
+        let is_another = |(long, month): &(String, u8)| {
+            *month != month_of(meaning.value()) && long.starts_with(name.as_str())
+        };
+        meaning.roles != Roles::MONTH || !months.iter().any(is_another)
+    });
+    names
 }
 
 /// Languages that name the era of a calendar of their own, by which a cell
@@ -172,6 +216,12 @@ fn everyday_names() -> &'static Table {
     TABLE.get_or_init(|| table(EVERYDAY_NAMES, part_named))
 }
 
+/// Names that the GNU C Library writes.
+fn c_library_names() -> &'static Table {
+    static TABLE: OnceLock<Table> = OnceLock::new();
+    TABLE.get_or_init(|| table(C_LIBRARY_NAMES, part_named))
+}
+
 /// What the columns `part` and `number` of a table of names say.
 fn part_named(named: &str) -> Option<Meaning> {
     let (part, number) = named.split_once('\t')?;
@@ -237,7 +287,7 @@ pub fn everywhere() -> &'static Lexicon {
         });
         Lexicon::of_all(
             names.chain(eras(|_| true)),
-            languages().flat_map(|tag| lesser_names_of(&tag)),
+            languages().flat_map(|tag| lesser_names_anywhere(&tag)),
         )
     })
 }

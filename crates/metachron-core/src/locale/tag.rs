@@ -121,6 +121,11 @@ impl Tag {
         }
     }
 
+    /// The region, if the tag names one.
+    pub(super) fn region(&self) -> Option<&str> {
+        self.0.id.region.as_ref().map(|region| region.as_str())
+    }
+
     pub(super) fn locale(&self) -> &Locale {
         &self.0
     }

@@ -2,8 +2,9 @@
 
 use super::Declared;
 use crate::calendar::Calendar;
-use crate::evidence::{ColumnEvidence, NameTally, Span};
-use crate::locale::{Tag, agree_about_part_of_day, languages_with, months_meant};
+use crate::evidence::{ColumnEvidence, NameTally, ShapeEvidence, Span};
+use crate::lex::{Lexer, Words};
+use crate::locale::{Names, Tag, agree_about_part_of_day, languages_with, months_meant};
 use crate::rulings::Locales;
 use crate::stamp::Stamp;
 
@@ -36,6 +37,31 @@ pub fn agreed_locale(names: &NameTally) -> Option<Tag> {
             });
     fitting.into_iter().next().filter(|_| agree)
 }
+
+/// The locale of the names in cells that were not read, where they are at least half of
+/// a column: the patterns of their language, and its shorter names, may read them.
+pub fn locale_of_unread(evidence: &ColumnEvidence) -> Option<Tag> {
+    let unread = evidence.filled() - evidence.readable();
+    // Of names that languages do not agree about, English ones beside them say nothing.
+    if 2 * unread < evidence.filled() || unread == 0 || evidence.names.differ > 0 {
+        return None;
+    }
+    let shapes = evidence.shapes.iter().flat_map(ShapeEvidence::texts);
+    let others = evidence.others.first.iter().map(|kept| kept.text.as_str());
+    let texts: Vec<&str> = others.chain(shapes).take(MOST_EXAMPLES).collect();
+    let mut names = NameTally::default();
+    let mut lexer = Lexer::new(Names::Anywhere, Words::Keep);
+    for text in &texts {
+        if let Ok(cell) = lexer.lex(text) {
+            names.add(&cell);
+        }
+    }
+    let is_usual = 2 * names.cells() >= texts.len() as u64;
+    agreed_locale(&names).filter(|_| is_usual && names.has_foreign())
+}
+
+/// At most so many cells are looked at for the names in them.
+const MOST_EXAMPLES: usize = 16;
 
 /// How many months `word` names in `languages`.
 fn meanings_among(word: &str, languages: &[Tag]) -> usize {

@@ -107,7 +107,7 @@ fn a_ruled_locale_replays_on_new_data() {
     folder.run(&["settle", "x.csv", "-o", "x.toml"]).status(0);
     holds(
         &folder.read("x.toml"),
-        &["locale = \"de\"", "its names are those of de"],
+        &["locale = \"de\"", "its names are read as those of de"],
     );
     folder.write("y.csv", "when\n1. Mai 2025\n1. mayo 2025\n");
     let run = folder.run(&["convert", "y.csv", "-r", "x.toml"]).status(3);

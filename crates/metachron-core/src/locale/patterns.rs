@@ -1,0 +1,75 @@
+//! The patterns in which a locale writes dates and times.
+
+use super::{Tag, cldr};
+use crate::calendar::Calendar;
+
+/// Those of the GNU C Library that have names or words: language, regions, pattern.
+const C_LIBRARY_PATTERNS: &str = include_str!("../../data/c-library-patterns.tsv");
+
+/// The patterns in which `tag` writes dates in `calendar`: those of CLDR, and behind
+/// them those of the GNU C Library, which date(1) and all programs write that call
+/// strftime.
+pub fn patterns(tag: &Tag, calendar: Calendar) -> Vec<String> {
+    let mut patterns = patterns_of_cldr(tag, calendar);
+    if calendar == Calendar::Gregory {
+        patterns.extend(c_library_patterns(tag));
+    }
+    patterns
+}
+
+/// Those of CLDR: of dates, short to full, then of dates with times, then of times.
+pub fn patterns_of_cldr(tag: &Tag, calendar: Calendar) -> Vec<String> {
+    cldr::patterns(tag.locale(), calendar)
+}
+
+/// Those of the C library: of the tag's region, or of all regions of its language where
+/// it names none, or one that the library has no locale for.
+fn c_library_patterns(tag: &Tag) -> Vec<String> {
+    let own = tag.language_and_script();
+    let lines = C_LIBRARY_PATTERNS
+        .lines()
+        .filter(|line| !line.starts_with('#'));
+    let of_language = lines.filter_map(|line| {
+        let mut parts = line.splitn(3, '\t');
+        let (language, regions) = (parts.next()?, parts.next()?);
+        (language == own).then_some((regions, parts.next()?))
+    });
+    let of_language: Vec<(&str, &str)> = of_language.collect();
+    let is_of_region = |regions: &str| {
+        tag.region()
+            .is_some_and(|own| regions.split(',').any(|region| region == own))
+    };
+    let has_region = of_language.iter().any(|(regions, _)| is_of_region(regions));
+    let own = of_language
+        .into_iter()
+        .filter(|(regions, _)| !has_region || is_of_region(regions));
+    own.map(|(_, pattern)| pattern.to_owned()).collect()
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use crate::form::Form;
+
+    #[test]
+    fn patterns_of_the_c_library_are_forms() {
+        let lines = C_LIBRARY_PATTERNS
+            .lines()
+            .filter(|line| !line.starts_with('#'));
+        for line in lines {
+            let pattern = line.rsplit('\t').next().unwrap();
+            if let Err(why) = pattern.parse::<Form>() {
+                panic!("{line}: {why}");
+            }
+        }
+    }
+
+    #[test]
+    fn a_region_has_its_own() {
+        let own = |tag: &str| c_library_patterns(&tag.parse().unwrap());
+        assert!(own("fo").contains(&"dd/MM-yyyy".to_owned()));
+        assert!(own("de-DE").contains(&"EEE d. MMM HH:mm:ss z yyyy".to_owned()));
+        assert!(!own("de-AT").contains(&"EEE d. MMM HH:mm:ss z yyyy".to_owned()));
+        assert_eq!(own("de-NA"), own("de"));
+    }
+}
