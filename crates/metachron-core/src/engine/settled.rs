@@ -147,7 +147,8 @@ impl Draft {
         for (&index, evidence) in columns {
             let name = &request.columns[index];
             let forms = self.forms_to_try(request, name, evidence);
-            if !forms.is_empty() {
+            // What a language of its own reads holds nothing besides.
+            if !forms.is_empty() && !learned.contains_key(&index) {
                 let own = learned.entry(index).or_default();
                 own.forms = forms;
                 own.skip = self.skipped.get(name).cloned();

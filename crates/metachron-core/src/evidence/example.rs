@@ -36,6 +36,11 @@ impl Example {
         }
     }
 
+    /// Whether a text that is kept is not all of its cell.
+    pub(crate) fn is_cut(text: &str) -> bool {
+        text.chars().nth(Example::MAX_CHARS).is_some()
+    }
+
     /// The cell `cell` of `row`.
     pub(crate) fn of_cell(row: u64, cell: Cell<'_>) -> Example {
         Example {

@@ -193,6 +193,9 @@ impl Pass<'_> {
             None => english_word(&rest[..len]).map(|found| (len, found)),
         };
         match known {
+            Some((len, _)) if self.behind_digits() && is_ordinal_first(rest, len) => {
+                self.push(Class::Name(Roles::ORDINAL), len, 0)
+            }
             Some((len, LexiconEntry::Name(meaning))) => match self.joining(meaning, &rest[..len]) {
                 Some(number) => self.push(Class::Filler(number), len, 0),
                 None => self.name(meaning, len),
@@ -224,7 +227,7 @@ impl Pass<'_> {
     }
 
     /// The weekday and its length, where it is a sign that stands for the month or
-    /// the day elsewhere, alone in brackets: `2022年4月4日(月)`.
+    /// the day elsewhere, or a number, alone in brackets: `2022年4月4日(月)`.
     fn weekday_in_brackets(&self) -> Option<(u8, usize)> {
         let open = self.out.so_far().last()?.class;
         let mut letters = self.text[self.at..].chars();
@@ -234,8 +237,13 @@ impl Pass<'_> {
             (Class::Symbol('('), ')') | (Class::Symbol('（'), '）')
         );
         let day_of_week = match day {
-            '月' => 1,
-            '日' => 7,
+            '月' | '월' | '一' => 1,
+            '二' => 2,
+            '三' => 3,
+            '四' => 4,
+            '五' => 5,
+            '六' => 6,
+            '日' | '일' => 7,
             _ => return None,
         };
         is_alone.then_some((day_of_week, day.len_utf8()))
@@ -502,8 +510,20 @@ fn universal(word: &str) -> Option<LexiconEntry> {
 
 /// The suffixes that languages put behind the day's number; CLDR lists none.
 fn is_ordinal(word: &str) -> bool {
-    [
-        "st", "nd", "rd", "th", "er", "re", "e", "de", "ste", "a", "o", ".",
-    ]
-    .contains(&word)
+    ["er", "re", "e", "de", "ste", "a", "o", "."].contains(&word)
+        || ENGLISH_ORDINALS.contains(&word)
+}
+
+const ENGLISH_ORDINALS: [&str; 4] = ["st", "nd", "rd", "th"];
+
+/// Whether the first letters of `rest`, right behind a number, are an ordinal's ending
+/// whatever else they may be: `Th` is a Thursday as well, `st` joins words in Occitan,
+/// and `1η Ιουνίου` is the first, where `1η 2ω` is a day.
+fn is_ordinal_first(rest: &str, len: usize) -> bool {
+    let (word, behind) = rest.split_at(len);
+    let is_before_a_word = || {
+        let word = behind.strip_prefix(' ');
+        word.is_some_and(|word| word.starts_with(is_word_letter))
+    };
+    ENGLISH_ORDINALS.contains(&word) || word == "η" && is_before_a_word()
 }

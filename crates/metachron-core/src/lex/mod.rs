@@ -32,8 +32,9 @@ pub use token::{Class, Token};
 /// A cell longer than this many bytes is no date: it is not lexed.
 pub const MAX_CELL_BYTES: usize = 4096;
 
-/// A cell of more tokens than this is no date.
-pub const MAX_TOKENS: usize = 24;
+/// A cell of more tokens than this is no date: as many as there are bits for marks. Khmer
+/// writes 28, with a word for each part of a date and a time.
+pub const MAX_TOKENS: usize = 32;
 
 #[cfg(test)]
 mod tests;

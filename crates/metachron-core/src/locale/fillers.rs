@@ -6,7 +6,7 @@
 //! tell `5 de mayo` from `5 of May` without looking at the text.
 
 /// The words, in lower case, sorted by their code points.
-const WORDS: [&str; 246] = [
+const WORDS: [&str; 247] = [
     "a",
     "ag",
     "aig",
@@ -219,6 +219,7 @@ const WORDS: [&str; 246] = [
     "ന്",
     "දින",
     "ที่",
+    "น",
     "วันที่",
     "เวลา",
     "წლის",
@@ -336,6 +337,7 @@ const SIGNS: [(Sign, &[&str]); 14] = [
             "o'clock",
             "hod",
             "hs",
+            "น",
         ],
     ),
     (

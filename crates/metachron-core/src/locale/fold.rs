@@ -1,5 +1,6 @@
 //! One spelling for words that differ in case, accents or code points alone.
 
+use super::han_numbers::with_digits;
 use icu_normalizer::{ComposingNormalizerBorrowed, DecomposingNormalizerBorrowed};
 use icu_properties::CodePointMapData;
 use icu_properties::props::{GeneralCategory, GeneralCategoryGroup, Script};
@@ -63,21 +64,24 @@ fn is_unseen(letter: char) -> bool {
 }
 
 /// Writes `text` into `plain_text` with every digit, sign and space that has
-/// an ASCII equal replaced by it, unseen characters left out and letters
-/// composed (NFC). Says whether that differs from `text`.
+/// an ASCII equal replaced by it, numbers in Han characters in digits, unseen characters
+/// left out and letters composed (NFC). Says whether that differs from `text`.
 pub(crate) fn plain_text(text: &str, out: &mut String) -> bool {
     if text.is_ascii() {
         return false;
     }
-    let needed = text.chars().any(|letter| {
-        !letter.is_ascii()
-            && (plain(letter) != letter || letter.is_whitespace() || is_unseen(letter))
-    });
+    let in_digits = with_digits(text);
+    let needed = in_digits.is_some()
+        || text.chars().any(|letter| {
+            !letter.is_ascii()
+                && (plain(letter) != letter || letter.is_whitespace() || is_unseen(letter))
+        });
     let composed = ComposingNormalizerBorrowed::new_nfc();
     if !needed && composed.is_normalized(text) {
         return false;
     }
     out.clear();
+    let text = in_digits.as_deref().unwrap_or(text);
     let letters = text.chars().filter(|letter| !is_unseen(*letter));
     out.extend(composed.normalize_iter(letters).map(|letter| {
         if !letter.is_ascii() && letter.is_whitespace() {
@@ -89,9 +93,43 @@ pub(crate) fn plain_text(text: &str, out: &mut String) -> bool {
     true
 }
 
-/// The lower-case letters of `letter`.
+/// The lower-case letters of `letter`, the same wherever it stands: the Greek sigma that
+/// ends a word is the one within, and the Turkish `İ` is an `i` without a second dot.
 pub(super) fn lower(letter: char) -> impl Iterator<Item = char> {
+    let letter = match letter {
+        'ς' => 'σ',
+        'İ' => 'i',
+        other => other,
+    };
     letter.to_lowercase()
+}
+
+/// `letter` without its accents, if it has some.
+pub(super) fn without_accent(letter: char) -> Option<char> {
+    if letter.is_ascii() {
+        return None;
+    }
+    let plain = without_accents(letter.encode_utf8(&mut [0; 4]));
+    let mut plain = plain.chars();
+    plain.next().filter(|plain| *plain != letter)
+}
+
+/// `name` with the letters of Germanic languages that others lack written as two, as
+/// people do without them: `Maerz`, `loerdag`, `thridjudagur`.
+pub(crate) fn spelled_out(name: &str) -> String {
+    let mut spelled = String::with_capacity(name.len());
+    for letter in name.chars() {
+        match letter {
+            'ä' | 'æ' => spelled.push_str("ae"),
+            'ö' | 'ø' => spelled.push_str("oe"),
+            'ü' => spelled.push_str("ue"),
+            'å' => spelled.push_str("aa"),
+            'ß' => spelled.push_str("ss"),
+            'þ' => spelled.push_str("th"),
+            other => spelled.push(other),
+        }
+    }
+    without_accents(&spelled)
 }
 
 /// `name` without the accents that people leave out: those above and below
@@ -125,11 +163,11 @@ fn without_stroke(letter: char) -> char {
     match letter {
         'ł' => 'l',
         'ø' => 'o',
-        'đ' => 'd',
+        'đ' | 'ð' => 'd',
         'ı' => 'i',
         'Ł' => 'L',
         'Ø' => 'O',
-        'Đ' => 'D',
+        'Đ' | 'Ð' => 'D',
         other => other,
     }
 }

@@ -1,7 +1,9 @@
 //! The names of some locales, found in text by the longest match.
 
 use super::fillers::{filler, fillers};
-use super::fold::{is_unspaced, is_word_letter, lower, without_accents};
+use super::fold::{
+    is_unspaced, is_word_letter, lower, spelled_out, without_accent, without_accents,
+};
 use super::meaning::{HourSpan, Meaning, Roles};
 use std::collections::HashMap;
 use std::hash::{BuildHasherDefault, Hasher};
@@ -120,38 +122,54 @@ impl Lexicon {
         lexicon.ends.push(None);
         for word in fillers() {
             if let Some(number) = filler(word) {
-                lexicon.put(word, LexiconEntry::Filler(number));
+                let word: String = word.chars().flat_map(lower).collect();
+                lexicon.put(&word, LexiconEntry::Filler(number));
             }
         }
         let lesser = lesser.into_iter();
-        let mut bare: Vec<(String, Meaning)> = lesser
+        let lesser: Vec<(String, Meaning)> = lesser
             .filter_map(|(name, meaning)| Some((key(&name)?, meaning)))
             .collect();
+        let mut bare = Vec::new();
         for (name, meaning) in names {
             let Some(name) = key(&name) else {
                 continue;
             };
-            let plain = without_accents(&name);
+            let plain = [without_accents(&name), spelled_out(&name)].into_iter();
             // Two letters without their accents are a word of any language.
-            if plain != name && plain.chars().nth(2).is_some() {
-                bare.push((plain, meaning));
-            }
+            let plain = plain.filter(|plain| *plain != name && plain.chars().nth(2).is_some());
+            bare.extend(plain.map(|plain| (plain, meaning)));
             lexicon.put(&name, LexiconEntry::Name(meaning));
         }
-        // Without accents, a name counts only where no other is written so.
-        let mut together: HashMap<String, Meaning> = HashMap::new();
-        for (name, meaning) in bare {
-            together
-                .entry(name)
-                .and_modify(|known| *known = known.or(meaning))
-                .or_insert(meaning);
+        // They count only where no name is written so; without accents, only where no
+        // word is.
+        let mut together: HashMap<String, (Meaning, bool)> = HashMap::new();
+        let lesser = lesser.into_iter().map(|named| (named, true));
+        for ((name, meaning), is_lesser) in lesser.chain(bare.into_iter().map(|own| (own, false))) {
+            let known = together.entry(name).or_insert((meaning, is_lesser));
+            *known = (known.0.or(meaning), known.1 || is_lesser);
         }
-        for (name, meaning) in together {
-            if lexicon.get(&name).is_none() {
+        for (name, (meaning, is_lesser)) in together {
+            let gives_way = match lexicon.get(&name) {
+                Some(LexiconEntry::Name(_)) => true,
+                Some(LexiconEntry::Filler(_)) => !is_lesser,
+                None => false,
+            };
+            if !gives_way {
                 lexicon.put(&name, LexiconEntry::Name(meaning));
             }
         }
         lexicon
+    }
+
+    /// The same with `words` of one or two letters, which are halves of the day behind
+    /// the minutes of a time.
+    pub(super) fn with_short_halves(mut self, words: &[(&str, HourSpan)]) -> Lexicon {
+        for (word, span) in words {
+            let half = Meaning::day_period(*span);
+            self.short_halves.insert((*word).to_owned(), half);
+        }
+        self
     }
 
     /// The same with the months and weekdays among `names` cut off behind three letters
@@ -178,9 +196,13 @@ impl Lexicon {
         for (name, meaning) in &names {
             let ends = name.char_indices().skip(LEAST_LETTERS).map(|(at, _)| at);
             for end in ends.filter(|&end| !name[..end].contains(' ')) {
-                let cut = name[..end].to_owned();
-                let known = shortened.entry(cut).or_insert(*meaning);
-                *known = known.or(*meaning);
+                let cut = &name[..end];
+                let plain = without_accents(cut);
+                let other = (plain != cut).then_some(plain);
+                for cut in other.into_iter().chain([cut.to_owned()]) {
+                    let known = shortened.entry(cut).or_insert(*meaning);
+                    *known = known.or(*meaning);
+                }
             }
         }
         for (name, meaning) in shortened {
@@ -266,7 +288,9 @@ impl Lexicon {
         let mut letters = text.char_indices().peekable();
         'text: while let Some((_, letter)) = letters.next() {
             for letter in lower(letter) {
-                match self.steps.get(&(node, letter)) {
+                let step = |letter| self.steps.get(&(node, letter));
+                // Some people leave out one accent of two.
+                match step(letter).or_else(|| step(without_accent(letter)?)) {
                     Some(next) => node = *next,
                     None => break 'text,
                 }

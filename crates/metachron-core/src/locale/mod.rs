@@ -17,6 +17,7 @@ mod cldr;
 mod english;
 mod fillers;
 mod fold;
+mod han_numbers;
 mod lexicon;
 mod meaning;
 mod names;

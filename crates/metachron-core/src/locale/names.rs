@@ -56,7 +56,10 @@ impl Names {
         let names: Vec<_> = names.chain(eras(is_said)).collect();
         let earlier = tags.iter().flat_map(lesser_names_of);
         let lexicon = Lexicon::new(names.iter().cloned(), earlier);
-        Names::Of(Arc::new(lexicon.with_shortened(&names)))
+        let lexicon = lexicon.with_shortened(&names);
+        // All the world's programs write these.
+        let halves = [("am", HourSpan::AM), ("pm", HourSpan::PM)];
+        Names::Of(Arc::new(lexicon.with_short_halves(&halves)))
     }
 }
 

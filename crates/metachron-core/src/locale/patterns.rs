@@ -3,16 +3,21 @@
 use super::{Tag, cldr};
 use crate::calendar::Calendar;
 
-/// Those of the GNU C Library that have names or words: language, regions, pattern.
+/// Patterns of the GNU C Library that have names or words: language, regions, pattern.
 const C_LIBRARY_PATTERNS: &str = include_str!("../../data/c-library-patterns.tsv");
 
-/// The patterns in which `tag` writes dates in `calendar`: those of CLDR, and behind
-/// them those of the GNU C Library, which date(1) and all programs write that call
-/// strftime.
+/// Patterns that people write, in the same form.
+const EVERYDAY_PATTERNS: &str = include_str!("../../data/everyday-patterns.tsv");
+
+/// The patterns in which `tag` writes dates in `calendar`: those of CLDR; behind them
+/// those of the GNU C Library, which date(1) and all programs write that call strftime;
+/// and those that people write and neither has.
 pub fn patterns(tag: &Tag, calendar: Calendar) -> Vec<String> {
     let mut patterns = patterns_of_cldr(tag, calendar);
     if calendar == Calendar::Gregory {
-        patterns.extend(c_library_patterns(tag));
+        for table in [C_LIBRARY_PATTERNS, EVERYDAY_PATTERNS] {
+            patterns.extend(patterns_in(table, tag));
+        }
     }
     patterns
 }
@@ -22,13 +27,11 @@ pub fn patterns_of_cldr(tag: &Tag, calendar: Calendar) -> Vec<String> {
     cldr::patterns(tag.locale(), calendar)
 }
 
-/// Those of the C library: of the tag's region, or of all regions of its language where
-/// it names none, or one that the library has no locale for.
-fn c_library_patterns(tag: &Tag) -> Vec<String> {
+/// Those of a table: of the tag's region, or of all regions of its language where
+/// it names none, or one that the table has nothing of.
+fn patterns_in(table: &str, tag: &Tag) -> Vec<String> {
     let own = tag.language_and_script();
-    let lines = C_LIBRARY_PATTERNS
-        .lines()
-        .filter(|line| !line.starts_with('#'));
+    let lines = table.lines().filter(|line| !line.starts_with('#'));
     let of_language = lines.filter_map(|line| {
         let mut parts = line.splitn(3, '\t');
         let (language, regions) = (parts.next()?, parts.next()?);
@@ -36,8 +39,9 @@ fn c_library_patterns(tag: &Tag) -> Vec<String> {
     });
     let of_language: Vec<(&str, &str)> = of_language.collect();
     let is_of_region = |regions: &str| {
+        let mut regions = regions.split(',');
         tag.region()
-            .is_some_and(|own| regions.split(',').any(|region| region == own))
+            .is_some_and(|own| regions.any(|region| region == own))
     };
     let has_region = of_language.iter().any(|(regions, _)| is_of_region(regions));
     let own = of_language
@@ -52,11 +56,10 @@ mod tests {
     use crate::form::Form;
 
     #[test]
-    fn patterns_of_the_c_library_are_forms() {
-        let lines = C_LIBRARY_PATTERNS
-            .lines()
-            .filter(|line| !line.starts_with('#'));
-        for line in lines {
+    fn patterns_are_forms() {
+        let tables = [C_LIBRARY_PATTERNS, EVERYDAY_PATTERNS].into_iter();
+        let lines = tables.flat_map(str::lines);
+        for line in lines.filter(|line| !line.starts_with('#')) {
             let pattern = line.rsplit('\t').next().unwrap();
             if let Err(why) = pattern.parse::<Form>() {
                 panic!("{line}: {why}");
@@ -66,7 +69,7 @@ mod tests {
 
     #[test]
     fn a_region_has_its_own() {
-        let own = |tag: &str| c_library_patterns(&tag.parse().unwrap());
+        let own = |tag: &str| patterns_in(C_LIBRARY_PATTERNS, &tag.parse().unwrap());
         assert!(own("fo").contains(&"dd/MM-yyyy".to_owned()));
         assert!(own("de-DE").contains(&"EEE d. MMM HH:mm:ss z yyyy".to_owned()));
         assert!(!own("de-AT").contains(&"EEE d. MMM HH:mm:ss z yyyy".to_owned()));

@@ -2,9 +2,10 @@
 
 use super::Declared;
 use crate::calendar::Calendar;
-use crate::evidence::{ColumnEvidence, NameTally, ShapeEvidence, Span};
+use crate::evidence::{ColumnEvidence, Example, NameTally, ShapeEvidence, Span};
 use crate::lex::{Lexer, Words};
 use crate::locale::{Names, Tag, agree_about_part_of_day, languages_with, months_meant};
+use crate::reading::Readings;
 use crate::rulings::Locales;
 use crate::stamp::Stamp;
 
@@ -39,7 +40,7 @@ pub fn agreed_locale(names: &NameTally) -> Option<Tag> {
 }
 
 /// The locale of the names in cells that were not read, where they are at least half of
-/// a column: the patterns of their language, and its shorter names, may read them.
+/// a column, and the patterns of their language, or its shorter names, read some.
 pub fn locale_of_unread(evidence: &ColumnEvidence) -> Option<Tag> {
     let unread = evidence.filled() - evidence.readable();
     // Of names that languages do not agree about, English ones beside them say nothing.
@@ -56,9 +57,29 @@ pub fn locale_of_unread(evidence: &ColumnEvidence) -> Option<Tag> {
             names.add(&cell);
         }
     }
-    let is_usual = 2 * names.cells() >= texts.len() as u64;
-    agreed_locale(&names).filter(|_| is_usual && names.has_foreign())
+    if 2 * names.cells() < texts.len() as u64 || !names.has_foreign() {
+        return None;
+    }
+    let first = agreed_locale(&names)?;
+    // No form reads what is cut off.
+    if texts.iter().all(|text| Example::is_cut(text)) {
+        return Some(first);
+    }
+    let reads_any = |tag: &Tag| {
+        let locale = Locales(vec![tag.clone()]);
+        let mut lexer = Lexer::new(locale.names(Calendar::Gregory), Words::Keep);
+        let forms = locale.forms(Calendar::Gregory);
+        texts.iter().any(|text| {
+            let cell = lexer.lex(text);
+            cell.is_ok_and(|cell| !Readings::new(cell.shape(), &forms).is_empty())
+        })
+    };
+    let fitting = fitting_locales(&names).into_iter().take(MOST_LOCALES);
+    fitting.into_iter().find(reads_any)
 }
+
+/// At most so many languages that have all names are tried.
+const MOST_LOCALES: usize = 8;
 
 /// At most so many cells are looked at for the names in them.
 const MOST_EXAMPLES: usize = 16;

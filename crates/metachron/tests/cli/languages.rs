@@ -77,6 +77,92 @@ fn columns_of_many_languages_are_read_without_a_hint() {
     }
 }
 
+/// What date(1) and programs that call strftime write in locales whose patterns CLDR has
+/// not, and what people write: read without a hint as with one.
+#[test]
+fn patterns_of_the_c_library_and_of_every_day() {
+    for (tag, cells, dates) in [
+        (
+            "mn",
+            [
+                "2024 3-р сар 05, Мя 14:30:00",
+                "2023 12-р сар 01, Ба 09:05:00",
+            ],
+            ["2024-03-05T14:30:00", "2023-12-01T09:05:00"],
+        ),
+        (
+            "sq",
+            ["Mar 5 Mar 2024 02:30:00.MD", "Pre 1 Dhj 2023 09:05:00.PD"],
+            ["2024-03-05T14:30:00", "2023-12-01T09:05:00"],
+        ),
+        (
+            "te",
+            [
+                "మార్చి 05 మంగళవారం 2024 సా.02.30.00",
+                "డిసెంబర్ 01 శుక్రవారం 2023 ఉ.09.05.00",
+            ],
+            ["2024-03-05T14:30:00", "2023-12-01T09:05:00"],
+        ),
+        (
+            "br",
+            [
+                "Dʼar Lun 04 a viz Mae 2026 14:30:00",
+                "Dʼar Gwener 01 a viz Kerzu 2023 09:05:00",
+            ],
+            ["2026-05-04T14:30:00", "2023-12-01T09:05:00"],
+        ),
+        (
+            "eo",
+            ["la 5-a de marto 2024", "la 1-a de decembro 2023"],
+            ["2024-03-05", "2023-12-01"],
+        ),
+        (
+            "ru",
+            ["«5» марта 2024 г.", "«01» декабря 2023 г."],
+            ["2024-03-05", "2023-12-01"],
+        ),
+    ] {
+        assert_eq!(converted(&cells, &[]), dates, "{cells:?}");
+        assert_eq!(converted(&cells, &["--read-locale", tag]), dates, "{tag}");
+    }
+}
+
+/// One accent of two, capitals, endings, letters in two, words cut off without accents.
+#[test]
+fn names_in_every_spelling() {
+    for (tag, cell, date) in [
+        ("el", "5 ΜΑΪΟΥ 2024", "2024-05-05"),
+        ("el", "5 Μαϊ 2024", "2024-05-05"),
+        ("el", "1η Ιουνίου 2024", "2024-06-01"),
+        ("tr", "PAZARTESİ, 30 NİSAN 2029", "2029-04-30"),
+        ("de", "5. Maerz 2024", "2024-03-05"),
+        ("is", "thridjudagur, 5 mars 2024", "2024-03-05"),
+        ("da", "loerdag den 2. marts 2024", "2024-03-02"),
+        ("fr", "5-AOU-2024", "2024-08-05"),
+        ("en", "December the 5th, 2024", "2024-12-05"),
+        ("en", "on April 21st, 2024", "2024-04-21"),
+        ("ms", "5 Ogos 2024 8:29 PM", "2024-08-05T20:29:00"),
+        ("ko", "2024년 3월 4일 (월)", "2024-03-04"),
+        ("zh", "2024年3月5日（二）", "2024-03-05"),
+        ("zh", "二〇二四年三月五日", "2024-03-05"),
+        ("ja", "平成元年10月27日", "1989-10-27"),
+        ("th", "5 มีนาคม 2567, 14.30 น.", "2024-03-05T14:30:00"),
+        ("et", "L 31 mai 1975", "1975-05-31"),
+    ] {
+        assert_eq!(
+            converted(&[cell], &["--read-locale", tag]),
+            [date],
+            "{cell}"
+        );
+    }
+    // June in Morocco, July in France's C library.
+    assert_eq!(converted(&["5 jui 2024"], &["--read-locale", "fr"]), [""]);
+    // The wrong weekday, in any spelling.
+    for (tag, cell) in [("ko", "2024년 3월 4일 (화)"), ("zh", "2024年3月5日（三）")] {
+        assert_eq!(converted(&[cell], &["--read-locale", tag]), [cell]);
+    }
+}
+
 #[test]
 fn a_name_of_two_months_is_told_apart_by_the_others_or_stays_open() {
     let croatian = ["5 listopad 2024", "6 srpnja 2023"];
