@@ -11,7 +11,7 @@ use icu_locale::Locale;
 use metachron_core::decide::Decider;
 use metachron_core::evidence::{ColumnOptions, Surveyor};
 use metachron_core::form::{Form, Item};
-use metachron_core::locale::{Tag, filler, locales, patterns_of_cldr};
+use metachron_core::locale::{Tag, filler, locales, usual_patterns};
 use metachron_core::rulings::{Locales, Rulings, TableRuling};
 use metachron_core::settle::{Declared, settle};
 use proptest::prelude::*;
@@ -182,14 +182,14 @@ fn every_locale_reads_its_own_formats() {
     );
 }
 
-/// The words that stand inside CLDR's dates are known one by one, so that a shape
-/// can tell them apart.
+/// The words that stand inside the usual dates of CLDR are known one by one, so that a
+/// shape can tell them apart.
 #[test]
 fn every_word_in_a_pattern_is_known() {
     let mut unknown: Vec<String> = Vec::new();
     for name in locales().filter(|name| *name != "ki") {
         let tag: Tag = name.parse().expect("a tag");
-        for pattern in patterns_of_cldr(&tag, tag.calendar()) {
+        for pattern in usual_patterns(&tag, tag.calendar()) {
             let Ok(form) = pattern.parse::<Form>() else {
                 continue;
             };

@@ -474,6 +474,15 @@ fn numbered_months(locale: &Locale, calendar: Calendar) -> Vec<(&'static str, St
     numbered
 }
 
+/// `patterns` with the months whose names begin with their numbers as numbers.
+pub(super) fn with_numbered_months(locale: &Locale, patterns: Vec<String>) -> Vec<String> {
+    let numbered = numbered_months(locale, Calendar::Gregory);
+    let patterns = patterns.iter();
+    patterns
+        .map(|pattern| with_numbers(pattern, &numbered))
+        .collect()
+}
+
 /// `pattern` with the months that are `numbered` as numbers.
 fn with_numbers(pattern: &str, numbered: &[(&'static str, String)]) -> String {
     let mut pattern = pattern.to_owned();

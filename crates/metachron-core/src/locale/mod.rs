@@ -35,7 +35,7 @@ pub(crate) use meaning::{era_of, span_of, unit_of, weekday_of};
 pub(crate) use names::language_with_most;
 pub use names::{Names, everywhere, languages_with};
 pub(crate) use names::{agree_about_part_of_day, meanings_in, months_meant};
-pub use patterns::{patterns, patterns_of_cldr};
+pub use patterns::{patterns, usual_patterns};
 pub use tag::{ParseTagError, Tag, locales};
 pub use wording::Wording;
 

@@ -3,27 +3,33 @@
 use super::{Tag, cldr};
 use crate::calendar::Calendar;
 
-/// Patterns of the GNU C Library that have names or words: language, regions, pattern.
+/// Patterns of CLDR's editions 36 to 48 that have names or words: language, regions,
+/// pattern.
+const CLDR_PATTERNS: &str = include_str!("../../data/cldr-patterns.tsv");
+
+/// Patterns of the GNU C Library that have names or words, in the same form.
 const C_LIBRARY_PATTERNS: &str = include_str!("../../data/c-library-patterns.tsv");
 
 /// Patterns that people write, in the same form.
 const EVERYDAY_PATTERNS: &str = include_str!("../../data/everyday-patterns.tsv");
 
-/// The patterns in which `tag` writes dates in `calendar`: those of CLDR; behind them
-/// those of the GNU C Library, which date(1) and all programs write that call strftime;
-/// and those that people write and neither has.
+/// The patterns in which `tag` writes dates in `calendar`: those that ICU4X formats with;
+/// those of CLDR's editions; those of the GNU C Library, which date(1) and all programs
+/// write that call strftime; and those that people write and none of these has.
 pub fn patterns(tag: &Tag, calendar: Calendar) -> Vec<String> {
-    let mut patterns = patterns_of_cldr(tag, calendar);
+    let mut patterns = usual_patterns(tag, calendar);
     if calendar == Calendar::Gregory {
-        for table in [C_LIBRARY_PATTERNS, EVERYDAY_PATTERNS] {
-            patterns.extend(patterns_in(table, tag));
-        }
+        let of_editions = patterns_in(CLDR_PATTERNS, tag);
+        patterns.extend(cldr::with_numbered_months(tag.locale(), of_editions));
+        patterns.extend(patterns_in(C_LIBRARY_PATTERNS, tag));
+        patterns.extend(patterns_in(EVERYDAY_PATTERNS, tag));
     }
     patterns
 }
 
-/// Those of CLDR: of dates, short to full, then of dates with times, then of times.
-pub fn patterns_of_cldr(tag: &Tag, calendar: Calendar) -> Vec<String> {
+/// Those that ICU4X formats with: of dates, short to full, then of dates with times,
+/// then of times.
+pub fn usual_patterns(tag: &Tag, calendar: Calendar) -> Vec<String> {
     cldr::patterns(tag.locale(), calendar)
 }
 
@@ -57,7 +63,7 @@ mod tests {
 
     #[test]
     fn patterns_are_forms() {
-        let tables = [C_LIBRARY_PATTERNS, EVERYDAY_PATTERNS].into_iter();
+        let tables = [CLDR_PATTERNS, C_LIBRARY_PATTERNS, EVERYDAY_PATTERNS].into_iter();
         let lines = tables.flat_map(str::lines);
         for line in lines.filter(|line| !line.starts_with('#')) {
             let pattern = line.rsplit('\t').next().unwrap();

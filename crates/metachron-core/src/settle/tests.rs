@@ -395,7 +395,7 @@ fn days_are_spread_otherwise_than_years() {
     let both = "dd/MM/yy | yy/MM/dd";
     // Too few, or years as wide as the days.
     assert_eq!(
-        patterns(&written(&mut days_of(2020..2025, 19), "%d/%m/%y")),
+        patterns(&written(&mut days_of(2020..2025, 39), "%d/%m/%y")),
         both
     );
     assert_eq!(

@@ -67,8 +67,9 @@ const FEW_ONE_IN: f64 = 1e6;
 /// that go from 2005 to 2031 never are from 1 to 4 …
 const MISSING_ONE_IN: f64 = 1e3;
 
-/// … of at least so many cells …
-const LEAST_CELLS: u64 = 20;
+/// … of at least so many cells: as many as it takes for years that go from 2005 to 2030 to
+/// be no days …
+const LEAST_CELLS: u64 = 40;
 
 /// … and were they years, would go so many years past ours.
 const YEARS_AHEAD: i16 = 3;
