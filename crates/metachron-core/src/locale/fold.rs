@@ -115,8 +115,12 @@ pub(super) fn without_accent(letter: char) -> Option<char> {
 }
 
 /// `name` with the letters of Germanic languages that others lack written as two, as
-/// people do without them: `Maerz`, `loerdag`, `thridjudagur`.
-pub(crate) fn spelled_out(name: &str) -> String {
+/// people do without them: `Maerz`, `loerdag`, `thridjudagur`; `None` where it has none.
+pub(crate) fn spelled_out(name: &str) -> Option<String> {
+    const LETTERS: [char; 8] = ['ä', 'æ', 'ö', 'ø', 'ü', 'å', 'ß', 'þ'];
+    if name.is_ascii() || !name.contains(LETTERS) {
+        return None;
+    }
     let mut spelled = String::with_capacity(name.len());
     for letter in name.chars() {
         match letter {
@@ -129,7 +133,7 @@ pub(crate) fn spelled_out(name: &str) -> String {
             other => spelled.push(other),
         }
     }
-    without_accents(&spelled)
+    Some(without_accents(&spelled))
 }
 
 /// `name` without the accents that people leave out: those above and below

@@ -135,7 +135,8 @@ impl Lexicon {
             let Some(name) = key(&name) else {
                 continue;
             };
-            let plain = [without_accents(&name), spelled_out(&name)].into_iter();
+            let plain = [Some(without_accents(&name)), spelled_out(&name)];
+            let plain = plain.into_iter().flatten();
             // Two letters without their accents are a word of any language.
             let plain = plain.filter(|plain| *plain != name && plain.chars().nth(2).is_some());
             bare.extend(plain.map(|plain| (plain, meaning)));

@@ -97,13 +97,13 @@ fn without_dots((name, meaning): &(String, Meaning)) -> Option<(String, Meaning)
 /// editions had and files still carry, and those that people and programs write.
 fn lesser_names_of(tag: &Tag) -> impl Iterator<Item = (String, Meaning)> + use<> {
     let known = words_for(tag, earlier_names()).chain(words_for(tag, everyday_names()));
-    known.chain(c_library_names_of(tag))
+    known.chain(words_for(tag, c_library_names()))
 }
 
 /// Those of them that count where no language is known.
 fn lesser_names_anywhere(tag: &Tag) -> impl Iterator<Item = (String, Meaning)> + use<> {
     let known = words_for(tag, earlier_names()).chain(words_for(tag, everyday_names()));
-    let of_c_library = c_library_names_of(tag).into_iter();
+    let of_c_library = words_for(tag, c_library_names());
     known.chain(of_c_library.filter(|(name, _)| is_long(name)))
 }
 
@@ -111,30 +111,6 @@ fn lesser_names_anywhere(tag: &Tag) -> impl Iterator<Item = (String, Meaning)> +
 /// Korea more often than July in Albanian.
 fn is_long(name: &str) -> bool {
     name.chars().nth(3).is_some()
-}
-
-/// The names of `tag` that the C library writes, but for months that may be another one
-/// cut off: `jui` is July in France's C library, and June in CLDR's Morocco.
-fn c_library_names_of(tag: &Tag) -> Vec<(String, Meaning)> {
-    let mut names: Vec<(String, Meaning)> = words_for(tag, c_library_names()).collect();
-    if !names
-        .iter()
-        .any(|(_, meaning)| meaning.roles == Roles::MONTH)
-    {
-        return names;
-    }
-    let months = cldr::names(tag.locale(), Calendar::Gregory).into_iter();
-    let months = months.filter(|(_, meaning)| meaning.roles == Roles::MONTH);
-    let months: Vec<(String, u8)> = months
-        .map(|(name, meaning)| (name.to_lowercase(), month_of(meaning.value())))
-        .collect();
-    names.retain(|(name, meaning)| {
-        let is_another = |(long, month): &(String, u8)| {
-            *month != month_of(meaning.value()) && long.starts_with(name.as_str())
-        };
-        meaning.roles != Roles::MONTH || !months.iter().any(is_another)
-    });
-    names
 }
 
 /// Languages that name the era of a calendar of their own, by which a cell
