@@ -178,9 +178,11 @@ impl SurveyWorker<'_> {
 pub(super) fn learn_locales(request: &Request, surveyed: &Surveyed) -> HashMap<usize, Learned> {
     let columns = request.asked.iter().zip(&surveyed.evidence.columns);
     let locales = columns.filter_map(|(&index, evidence)| {
-        let unread = request.read_of(&request.columns[index]).locale.is_empty();
-        let unread = unread.then(|| locale_of_unread(evidence)).flatten();
-        Some((index, unread.or_else(|| locale_of_names(evidence))?))
+        // Rulings that were given are not changed by what new data hold.
+        let is_free =
+            request.rulings.is_none() && request.read_of(&request.columns[index]).locale.is_empty();
+        let of_unread = is_free.then(|| locale_of_unread(evidence)).flatten();
+        Some((index, of_unread.or_else(|| locale_of_names(evidence))?))
     });
     let learned = locales.map(|(index, tag)| {
         let locale = Some(Locales(vec![tag]));
