@@ -43,7 +43,7 @@ pub fn agreed_locale(names: &NameTally) -> Option<Tag> {
 /// a column, and the patterns of their language, or its shorter names, read some.
 pub fn locale_of_unread(evidence: &ColumnEvidence) -> Option<Tag> {
     let unread = evidence.filled() - evidence.readable();
-    // Of names that languages do not agree about, English ones beside them say nothing.
+    // Of names that languages do not agree about, English ones in other cells say nothing.
     if 2 * unread < evidence.filled() || unread == 0 || evidence.names.differ > 0 {
         return None;
     }
