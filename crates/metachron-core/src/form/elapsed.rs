@@ -3,11 +3,14 @@
 //! | form | reads |
 //! |---|---|
 //! | `elapsed units` | `2 days 20 hours`, `1h 30m`, `1h30`, `1.5 hours`, `-1 day, 4:55:17`, `@ 2 days 3 hours ago` |
-//! | `elapsed ISO 8601` | `P2DT3H`, `-PT15M` (ISO 8601-1:2019 §5.5.2) |
+//! | `elapsed unit=n` | `days=2, seconds=30` |
+//! | `elapsed ISO 8601` | `P2DT3H`, `-PT15M`, `P0000-00-02T03:00:00` (ISO 8601-1:2019 §5.5.2) |
+//! | `elapsed y-M d H:mm:ss` | `+1-2 +3 +4:05:06`, `+1-02` (ISO/IEC 9075-2 §5.3, with signs) |
 //! | `elapsed d H:mm:ss` | `325 18:53:17`, `+00 15:10:43.5`, `1-10:44:59`, `30.22:11:29` |
 //! | `elapsed H:mm:ss` | `100:15:00`, `1:02:03.5` |
 //! | `elapsed H:mm` | `100:15`, a hundred hours and a quarter |
 //! | `elapsed m:ss` | `100:15`, a hundred minutes and a quarter |
+//! | `elapsed m'ss"` | `33'57"`, `1h 41' 54''` |
 
 use super::decimal::{Decimal, decimal};
 use super::{Impossible, Unwritable};
@@ -29,8 +32,12 @@ use std::ops::Range;
 pub enum Elapsed {
     /// Numbers with units, in any order.
     Units,
+    /// Numbers behind the names of their units.
+    NamedUnits,
     /// The durations of ISO 8601.
     Iso,
+    /// The intervals of SQL: years and months, days, and a clock, each with a sign.
+    Sql,
     /// Days, and behind a space, a hyphen or a dot hours, minutes and seconds.
     DayClock,
     /// Hours, minutes and seconds, parted by colons.
@@ -39,19 +46,23 @@ pub enum Elapsed {
     HourMinute,
     /// Minutes and seconds, parted by a colon.
     MinuteSecond,
+    /// Minutes and seconds, with primes behind them.
+    Primes,
 }
 
 const SECOND: i128 = 1_000_000_000;
 
 /// Nanoseconds of the units that have a fixed length, by their numbers from
 /// [`WEEK`] on.
-const LENGTHS: [i128; 6] = [
+const LENGTHS: [i128; 8] = [
     604_800 * SECOND,
     86_400 * SECOND,
     3600 * SECOND,
     60 * SECOND,
     SECOND,
     SECOND / 1000,
+    SECOND / 1_000_000,
+    1,
 ];
 
 // The numbers of units, as the lexicon gives them.
@@ -59,16 +70,25 @@ const YEAR: u8 = 0;
 const MONTH: u8 = 1;
 const WEEK: u8 = 2;
 const HOUR: u8 = 4;
+const MINUTE: u8 = 5;
 
 impl Elapsed {
-    const ALL: [(Elapsed, &'static str); 6] = [
+    const ALL: [(Elapsed, &'static str); 9] = [
         (Elapsed::Units, "elapsed units"),
+        (Elapsed::NamedUnits, "elapsed unit=n"),
         (Elapsed::Iso, "elapsed ISO 8601"),
+        (Elapsed::Sql, "elapsed y-M d H:mm:ss"),
         (Elapsed::DayClock, "elapsed d H:mm:ss"),
         (Elapsed::HourMinuteSecond, "elapsed H:mm:ss"),
         (Elapsed::HourMinute, "elapsed H:mm"),
         (Elapsed::MinuteSecond, "elapsed m:ss"),
+        (Elapsed::Primes, "elapsed m'ss\""),
     ];
+
+    /// Every way.
+    pub(crate) fn all() -> impl Iterator<Item = Elapsed> {
+        Elapsed::ALL.into_iter().map(|(elapsed, _)| elapsed)
+    }
 
     /// The form's text.
     pub fn name(self) -> &'static str {
@@ -87,7 +107,7 @@ impl Elapsed {
     }
 
     /// Whether a cell of these classes may be written so.
-    pub(super) fn fits(self, classes: &[Class]) -> bool {
+    pub(crate) fn fits(self, classes: &[Class]) -> bool {
         let unsigned = match classes {
             [Class::Symbol('-' | '+'), rest @ ..] => rest,
             all => all,
@@ -114,23 +134,32 @@ impl Elapsed {
                 _ => false,
             },
             Elapsed::Units => numbers_with_units(unsigned),
+            Elapsed::NamedUnits => units_with_numbers(classes),
+            Elapsed::Sql => is_sql_interval(classes),
+            Elapsed::Primes => has_primes(unsigned),
         }
     }
 
-    /// What `cell`, which fits, stands for.
-    pub(super) fn read(self, cell: &Lexed<'_>) -> Result<Duration, Impossible> {
-        let tokens = cell.tokens();
-        let negative = tokens.first().map(|token| token.class) == Some(Class::Symbol('-'));
-        let signed = usize::from(matches!(
-            tokens.first().map(|token| token.class),
-            Some(Class::Symbol('-' | '+'))
-        ));
+    /// What these tokens of `cell`, which fit, stand for.
+    pub(super) fn read(
+        self,
+        cell: &Lexed<'_>,
+        range: Range<usize>,
+    ) -> Result<Duration, Impossible> {
+        let tokens = &cell.tokens()[range.clone()];
+        let first = tokens.first().map(|token| token.class);
+        let is_negative = first == Some(Class::Symbol('-'));
+        let signed = usize::from(matches!(first, Some(Class::Symbol('-' | '+'))));
         let start = tokens.get(signed).map_or(0, |token| token.start as usize);
-        let text = &cell.text()[start..];
+        let end = tokens.last().map_or(start, |token| token.end as usize);
+        let text = &cell.text()[start..end];
         let (months, nanoseconds) = match self {
             Elapsed::Iso => iso(text)?,
             // The sign may be that of its first part alone.
-            Elapsed::Units => return signed_units(cell),
+            Elapsed::Units => return signed_units(cell, range),
+            Elapsed::NamedUnits => return named_units(cell, range),
+            Elapsed::Sql => return sql_interval(&cell.text()[tokens[0].start as usize..end]),
+            Elapsed::Primes => (0, primes(cell, range)?),
             Elapsed::DayClock => {
                 let end = text
                     .find(|letter: char| !letter.is_ascii_digit())
@@ -139,18 +168,21 @@ impl Elapsed {
                 let clock = Elapsed::HourMinuteSecond.clock(text[end + 1..].trim())?;
                 (0, nanoseconds(days, LENGTHS[1])? + clock)
             }
-            _ => (0, self.clock(text.trim_end())?),
+            _ => (0, self.clock(text)?),
         };
         if months > Duration::MOST_MONTHS || nanoseconds > Duration::MOST_NANOSECONDS {
             return Err(Impossible::OutOfRange);
         }
-        let sign = if negative { -1 } else { 1 };
+        let sign = if is_negative { -1 } else { 1 };
         Ok(Duration::new(sign * months, i128::from(sign) * nanoseconds))
     }
 
     /// Appends the text of `length` to `out`.
     pub(super) fn write(self, length: Duration, out: &mut Vec<u8>) -> Result<(), Unwritable> {
-        if matches!(self, Elapsed::Iso | Elapsed::Units) {
+        if matches!(
+            self,
+            Elapsed::Iso | Elapsed::Units | Elapsed::NamedUnits | Elapsed::Sql | Elapsed::Primes
+        ) {
             length.write_iso(out);
             return Ok(());
         }
@@ -296,7 +328,8 @@ fn numbers_with_units(classes: &[Class]) -> bool {
 
 /// Whether a number before it is so many units.
 fn is_unit(class: Class) -> bool {
-    class.may_be(Roles::UNIT) || hour_sign(class).is_some()
+    // `1 mon 3 days`: what else is a Monday.
+    class.may_be(Roles::UNIT) || class.may_be(Roles::WEEKDAY) || hour_sign(class).is_some()
 }
 
 /// The unit that a sign of the clock stands for: `14 ч 30 мин` may be a time
@@ -316,32 +349,38 @@ fn hour_sign(class: Class) -> Option<u8> {
 /// The length that numbers with units make. A sign is that of all of them; where
 /// a clock or a sign of another part follows, of its own part only: `-1 day,
 /// 4:55:17` is less than a day.
-fn signed_units(cell: &Lexed<'_>) -> Result<Duration, Impossible> {
-    let tokens = cell.tokens();
+fn signed_units(cell: &Lexed<'_>, range: Range<usize>) -> Result<Duration, Impossible> {
+    let tokens = &cell.tokens()[..range.end];
+    let is_sole = tokens[range.clone()]
+        .iter()
+        .filter(|token| is_unit(token.class))
+        .count()
+        == 1;
     let is_sign = |token: &Token| matches!(token.class, Class::Symbol('-' | '+'));
     let sign_at = |at: usize| match tokens.get(at).map(|token| token.class) {
         Some(Class::Symbol('-')) => -1,
         _ => 1,
     };
-    let is_verbose = tokens.first().map(|token| token.class) == Some(Class::Symbol('@'));
+    let is_verbose = tokens[range.start].class == Class::Symbol('@');
     let colon = tokens
         .iter()
         .position(|token| token.class == Class::Symbol(':'));
     let clock = colon.map(|colon| colon - 1);
     let end = clock.unwrap_or(tokens.len());
     // The parts, each from its sign on.
-    let mut starts: Vec<usize> = (1..end).filter(|&at| is_sign(&tokens[at])).collect();
-    starts.insert(0, 0);
+    let signs = (range.start + 1..end).filter(|&at| is_sign(&tokens[at]));
+    let starts: Vec<usize> = [range.start].into_iter().chain(signs).collect();
     let (mut months, mut exact) = (0_i64, 0_i128);
     for (number, &start) in starts.iter().enumerate() {
         let until = starts.get(number + 1).copied().unwrap_or(end);
-        let (part, length) = units(cell, start..until)?;
+        let (part, length) = units(cell, start..until, is_sole)?;
         months += sign_at(start) * part;
         exact += i128::from(sign_at(start)) * length;
     }
     if let Some(clock) = clock {
-        let text = &cell.text()[tokens[clock].start as usize..];
-        let length = Elapsed::HourMinuteSecond.clock(text.trim_end())?;
+        let end = tokens[tokens.len() - 1].end as usize;
+        let text = &cell.text()[tokens[clock].start as usize..end];
+        let length = Elapsed::HourMinuteSecond.clock(text)?;
         exact += i128::from(sign_at(clock - 1)) * length;
     }
     if is_verbose {
@@ -352,22 +391,28 @@ fn signed_units(cell: &Lexed<'_>) -> Result<Duration, Impossible> {
             _ => return Err(Impossible::NoNumber),
         }
     }
+    duration(months, exact)
+}
+
+fn duration(months: i64, exact: i128) -> Result<Duration, Impossible> {
     if months.abs() > Duration::MOST_MONTHS || exact.abs() > Duration::MOST_NANOSECONDS {
         return Err(Impossible::OutOfRange);
     }
     Ok(Duration::new(months, exact))
 }
 
-fn units(cell: &Lexed<'_>, tokens: Range<usize>) -> Result<(i64, i128), Impossible> {
+/// The months and nanoseconds of these tokens; `is_sole` where the cell has one
+/// unit alone.
+fn units(cell: &Lexed<'_>, tokens: Range<usize>, is_sole: bool) -> Result<(i64, i128), Impossible> {
     let is_unit = |token: &Token| is_unit(token.class);
-    let mut written = cell
-        .tokens()
+    let mut written = cell.tokens()[..tokens.end]
         .iter()
         .enumerate()
         .filter(|(_, token)| is_unit(token));
     // `5 m` may be metres, `60 W` watts, `1890s` ten years and `5 SEK` money;
     // next to another unit it is plain.
-    if let (Some((index, token)), None) = (written.next(), written.next())
+    if let Some((index, token)) = written.next()
+        && is_sole
         && token.class != Class::H
         && (matches!(cell.token_text(index).as_bytes(), [b'm' | b'A'..=b'Z'])
             || is_decade(cell, index)
@@ -390,22 +435,13 @@ fn units(cell: &Lexed<'_>, tokens: Range<usize>) -> Result<(i64, i128), Impossib
             }
             continue;
         }
-        let unit = hour_sign(token.class).unwrap_or_else(|| unit_of(token.value));
+        let unit = unit(cell, index, is_sole)?;
         let value = std::mem::take(&mut number);
         let value =
             decimal(value.trim_end_matches([',', '.'])).map_err(|_| Impossible::DecimalSign)?;
-        match unit {
-            YEAR | MONTH => {
-                let each = if unit == YEAR { 12 } else { 1 };
-                months += whole(value, each)?;
-            }
-            _ => {
-                let length = LENGTHS
-                    .get(usize::from(unit.wrapping_sub(WEEK)))
-                    .ok_or(Impossible::NameDiffers)?;
-                exact += nanoseconds(value, *length)?;
-            }
-        }
+        let (part, length) = times(value, unit)?;
+        months += part;
+        exact += length;
     }
     let number = number.trim_end_matches([',', '.']);
     if !number.is_empty() {
@@ -416,6 +452,185 @@ fn units(cell: &Lexed<'_>, tokens: Range<usize>) -> Result<(i64, i128), Impossib
         exact += i128::from(minutes) * 60 * SECOND;
     }
     Ok((months, exact))
+}
+
+/// The unit that the token at `index` stands for. `mon` is a Monday, but next to
+/// another unit.
+fn unit(cell: &Lexed<'_>, index: usize, is_sole: bool) -> Result<u8, Impossible> {
+    let token = cell.tokens()[index];
+    if let Some(unit) = hour_sign(token.class) {
+        return Ok(unit);
+    }
+    if token.class.may_be(Roles::UNIT) {
+        return Ok(unit_of(token.value));
+    }
+    let is_month = !is_sole && cell.token_text(index) == "mon";
+    is_month.then_some(MONTH).ok_or(Impossible::NameDiffers)
+}
+
+/// So many of a unit: its months, or its nanoseconds.
+fn times(value: Decimal, unit: u8) -> Result<(i64, i128), Impossible> {
+    match unit {
+        YEAR => Ok((whole(value, 12)?, 0)),
+        MONTH => Ok((whole(value, 1)?, 0)),
+        _ => {
+            let length = LENGTHS.get(usize::from(unit.wrapping_sub(WEEK)));
+            let length = *length.ok_or(Impossible::NameDiffers)?;
+            Ok((0, nanoseconds(value, length)?))
+        }
+    }
+}
+
+/// Whether these are `days=2, seconds=30`.
+fn units_with_numbers(classes: &[Class]) -> bool {
+    let mut parts = classes.split(|class| *class == Class::Symbol(','));
+    parts.all(|part| {
+        let part = match part {
+            [Class::Space, part @ ..] => part,
+            part => part,
+        };
+        match part {
+            [unit, Class::Symbol('='), number @ ..] => {
+                let number = match number {
+                    [Class::Symbol('-'), number @ ..] => number,
+                    number => number,
+                };
+                unit.may_be(Roles::UNIT) && matches!(number, [Class::Short | Class::Digits(_)])
+            }
+            _ => false,
+        }
+    })
+}
+
+/// The length of `days=-1, seconds=30`: each number has its own sign.
+fn named_units(cell: &Lexed<'_>, range: Range<usize>) -> Result<Duration, Impossible> {
+    let (mut months, mut exact) = (0, 0);
+    for index in range {
+        let token = cell.tokens()[index];
+        if !token.class.may_be(Roles::UNIT) {
+            continue;
+        }
+        let is_negative = cell.tokens()[index + 2].class == Class::Symbol('-');
+        let number = cell.token_text(index + 2 + usize::from(is_negative));
+        let number = decimal(number).map_err(|_| Impossible::NoNumber)?;
+        let (part, length) = times(number, unit_of(token.value))?;
+        let sign = if is_negative { -1 } else { 1 };
+        months += sign * part;
+        exact += i128::from(sign) * length;
+    }
+    duration(months, exact)
+}
+
+/// Whether these are years and months with a sign, and perhaps days and a clock.
+/// Without a sign they are as much like a date and a time.
+fn is_sql_interval(classes: &[Class]) -> bool {
+    let is_sign = |class: &Class| matches!(class, Class::Symbol('+' | '-'));
+    let is_number = |class: &Class| matches!(class, Class::Short | Class::Digits(_));
+    match classes {
+        [sign, years, Class::Symbol('-'), Class::Short, rest @ ..]
+            if is_sign(sign) && is_number(years) =>
+        {
+            match rest {
+                [] => true,
+                [
+                    Class::Space,
+                    sign,
+                    days,
+                    Class::Space,
+                    clock_sign,
+                    clock @ ..,
+                ] => is_sign(sign) && is_number(days) && is_sign(clock_sign) && is_clock(clock),
+                _ => false,
+            }
+        }
+        _ => false,
+    }
+}
+
+/// The length of `+1-2 +3 +4:05:06`.
+fn sql_interval(text: &str) -> Result<Duration, Impossible> {
+    let (mut months, mut exact) = (0, 0);
+    for part in text.split_whitespace() {
+        let sign = if part.starts_with('-') { -1 } else { 1 };
+        let part = &part[1..];
+        let number = |text: &str| decimal(text).map_err(|_| Impossible::NoNumber);
+        if part.contains(':') {
+            exact += i128::from(sign) * Elapsed::HourMinuteSecond.clock(part)?;
+        } else if let Some((years, rest)) = part.split_once('-') {
+            let rest = whole(number(rest)?, 1)?;
+            if rest > 11 {
+                return Err(Impossible::Month(rest as u8));
+            }
+            months += sign * (whole(number(years)?, 12)? + rest);
+        } else {
+            exact += i128::from(sign) * nanoseconds(number(part)?, LENGTHS[1])?;
+        }
+    }
+    duration(months, exact)
+}
+
+/// The prime behind minutes and the double prime behind seconds, or the quotes that
+/// stand for them, at the start of `classes`: its tokens.
+fn prime(classes: &[Class], is_double: bool) -> Option<usize> {
+    let is = |index: usize, signs: &[char]| matches!(classes.get(index), Some(Class::Symbol(sign)) if signs.contains(sign));
+    let single = ['\'', '′', '’'];
+    if !is_double {
+        return is(0, &single).then_some(1);
+    }
+    if is(0, &['"', '″', '”']) {
+        return Some(1);
+    }
+    (is(0, &single) && is(1, &single)).then_some(2)
+}
+
+/// Whether these are minutes and seconds with primes behind them, and perhaps hours
+/// with an h.
+fn has_primes(classes: &[Class]) -> bool {
+    let behind_space = |classes: &mut &[Class]| {
+        if let [Class::Space, rest @ ..] = *classes {
+            *classes = rest;
+        }
+    };
+    let mut rest = classes;
+    if let [Class::Short | Class::Digits(_), Class::H, minutes @ ..] = rest {
+        rest = minutes;
+        behind_space(&mut rest);
+    }
+    for is_double in [false, true] {
+        let [Class::Short | Class::Digits(_), behind @ ..] = rest else {
+            return false;
+        };
+        let Some(len) = prime(behind, is_double) else {
+            return false;
+        };
+        rest = &behind[len..];
+        behind_space(&mut rest);
+    }
+    rest.is_empty()
+}
+
+/// The nanoseconds of `33'57"`.
+fn primes(cell: &Lexed<'_>, range: Range<usize>) -> Result<i128, Impossible> {
+    let tokens = &cell.tokens()[range.clone()];
+    let has_hours = tokens.iter().any(|token| token.class == Class::H);
+    let is_number = |index: &usize| {
+        let class = cell.tokens()[*index].class;
+        matches!(class, Class::Short | Class::Digits(_))
+    };
+    let units = if has_hours {
+        HOUR..=MINUTE + 1
+    } else {
+        MINUTE..=MINUTE + 1
+    };
+    let mut exact = 0;
+    for (unit, index) in units.zip(range.filter(is_number)) {
+        let number = decimal(cell.token_text(index)).map_err(|_| Impossible::NoNumber)?;
+        if number.digits > 59 && (unit > MINUTE || has_hours && unit == MINUTE) {
+            return Err(Impossible::Second(number.digits.min(99) as u8));
+        }
+        exact += times(number, unit)?.1;
+    }
+    Ok(exact)
 }
 
 /// Whether the unit at `place` is an s that stands right behind four digits.
@@ -443,6 +658,9 @@ fn iso(text: &str) -> Result<(i64, i128), Impossible> {
         .trim_end()
         .strip_prefix(['P', 'p'])
         .ok_or(Impossible::NoNumber)?;
+    if let Some(length) = iso_alternative(body) {
+        return length;
+    }
     let (mut months, mut exact) = (0_i64, 0_i128);
     let (mut number, mut in_time, mut parts) = (String::new(), false, 0);
     for letter in body.chars() {
@@ -477,6 +695,32 @@ fn iso(text: &str) -> Result<(i64, i128), Impossible> {
     } else {
         Err(Impossible::NoNumber)
     }
+}
+
+/// `0001-02-03T04:05:06`, behind the P: the alternative format of ISO 8601-1:2019
+/// §5.5.2.4; `None` where it is not in that format.
+fn iso_alternative(body: &str) -> Option<Result<(i64, i128), Impossible>> {
+    let (date, clock) = body.split_once(['T', 't'])?;
+    let mut parts = date.split('-');
+    let [years, months, days] = [parts.next()?, parts.next()?, parts.next()?];
+    let are_digits = [years, months, days]
+        .iter()
+        .zip([4, 2, 2])
+        .all(|(part, len)| part.len() == len && part.bytes().all(|byte| byte.is_ascii_digit()));
+    if !are_digits || parts.next().is_some() || !clock.contains(':') {
+        return None;
+    }
+    let number = |text: &str| text.parse::<i64>().map_err(|_| Impossible::NoNumber);
+    let read = || {
+        let (months, days) = (number(months)?, number(days)?);
+        if months > 12 {
+            return Err(Impossible::Month(months as u8));
+        }
+        let clock = Elapsed::HourMinuteSecond.clock(clock)?;
+        let exact = i128::from(days) * LENGTHS[1] + clock;
+        Ok((number(years)? * 12 + months, exact))
+    };
+    Some(read())
 }
 
 /// So many months; half a month has no length.

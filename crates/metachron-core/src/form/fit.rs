@@ -3,7 +3,7 @@
 use super::field::Reads;
 use super::reader::{Offset, Reader, Slot};
 use super::{Count, Field, FieldType, Form, Item, OffsetStyle};
-use crate::lex::{Class, Shape};
+use crate::lex::{Class, Shape, WRAPPINGS, prefix_len};
 use crate::locale::{Roles, filler_text, is_unspaced, is_word_letter, plain_text};
 
 /// The reader of `form`, which has no optional parts, for cells of `shape`;
@@ -14,6 +14,7 @@ pub(super) fn fit(form: &Form, shape: &Shape) -> Option<Reader> {
         at: 0,
         reader: Reader::for_form(form),
         has_era: form.has(FieldType::Era),
+        has_offset: form.has(FieldType::Offset),
     };
     let mut items = form.items();
     while let Some(item) = items.first() {
@@ -51,6 +52,7 @@ struct Fitting<'s> {
     at: usize,
     reader: Reader,
     has_era: bool,
+    has_offset: bool,
 }
 
 impl Fitting<'_> {
@@ -123,9 +125,11 @@ impl Fitting<'_> {
         match field {
             Field::Count(count) => return self.count(count),
             Field::Elapsed(elapsed) => {
-                elapsed.fits(&self.classes[self.at..]).then_some(())?;
-                self.at = self.classes.len();
-                self.reader.elapsed = Some(elapsed);
+                let (from, all) = (self.at, self.classes.len());
+                // What is left behind it is for the literal that follows.
+                let mut ends = (from + 1..=all).rev();
+                self.at = ends.find(|end| elapsed.fits(&self.classes[from..*end]))?;
+                self.reader.elapsed = Some((elapsed, (from as u8, self.at as u8)));
             }
             Field::Typed(kind) => {
                 self.take(Class::Typed(kind))?;
@@ -179,7 +183,12 @@ impl Fitting<'_> {
             _ => false,
         };
         let all = &self.classes[self.at..];
-        let len = all.iter().take_while(|class| is_part(class)).count();
+        let mut len = all.iter().take_while(|class| is_part(class)).count();
+        if self.has_offset {
+            let sign = |class: &Class| matches!(class, Class::Symbol('+' | '-'));
+            len = all[..len].iter().rposition(sign)?;
+            len -= usize::from(len > 0 && all[len - 1] == Class::Space);
+        }
         let rest = &all[..len];
         if rest.is_empty() {
             return None;
@@ -294,6 +303,10 @@ impl Fitting<'_> {
         };
         let mut rest = text;
         while let Some(first) = rest.chars().next() {
+            if let Some(len) = self.wrapping(rest) {
+                rest = &rest[len..];
+                continue;
+            }
             let len = match first {
                 _ if first.is_whitespace() => run(rest, char::is_whitespace),
                 _ if is_word_letter(first) => self.word(rest)?,
@@ -308,6 +321,20 @@ impl Fitting<'_> {
             rest = &rest[len..];
         }
         Some(())
+    }
+
+    /// Takes what a program puts around a value, where `text` begins with it: its
+    /// length.
+    fn wrapping(&mut self, text: &str) -> Option<usize> {
+        let wrapping = |index: u8| WRAPPINGS[usize::from(index)];
+        let wanted = match self.peek(0)? {
+            Class::Opening(index) => wrapping(index).open,
+            Class::Closing(index) => wrapping(index).close,
+            _ => return None,
+        };
+        let len = prefix_len(text, wanted)?;
+        self.at += 1;
+        Some(len)
     }
 
     /// Whether white space stands here at an end of the form, where cells

@@ -75,6 +75,9 @@ pub enum DayMonth {
 /// What a form begins with that swaps day and month.
 const SWAPPED: &str = "swapped ";
 
+/// What the name of a way to write lengths of time begins with.
+const ELAPSED: &str = "elapsed";
+
 /// The same in rulings files of earlier versions.
 const EXCHANGED: &str = "exchanged ";
 
@@ -299,7 +302,7 @@ impl Form {
         if let Some(kind) = self.typed() {
             return kind;
         }
-        if let [.., Item::Field(Field::Elapsed(_))] = self.items[..] {
+        if self.elapsed().is_some() {
             return Kind::Duration;
         }
         let types: Vec<FieldType> = self.fields().map(Field::field_type).collect();
@@ -403,25 +406,23 @@ impl std::str::FromStr for Form {
             let swapped = written.parse::<Form>()?.swapped();
             return swapped.ok_or(PatternError::NothingToSwap);
         }
-        let (before, within, after) = pattern::around_count(pattern);
-        if within.contains(" since ") || SHORT_COUNTS.iter().any(|(name, _)| *name == within) {
-            let mut items = pattern::parse(before)?;
-            items.push(Item::Field(Field::Count(within.parse()?)));
-            items.extend(pattern::parse(after)?);
-            return Form::new(items);
-        }
-        if let Some(form) = typed::named(pattern) {
+        let (before, within, after) = pattern::around_words(pattern);
+        let whole = if let Some(count) = pattern::count(within) {
+            count?
+        } else if within.starts_with(ELAPSED) {
+            let elapsed = Elapsed::named(within).ok_or_else(|| PatternError::Elapsed {
+                names: crate::words::list(&Elapsed::names().collect::<Vec<_>>(), "and"),
+            })?;
+            vec![Item::Field(Field::Elapsed(elapsed))]
+        } else if let Some(form) = typed::named(pattern) {
             return Ok(form);
-        }
-        if pattern.starts_with("elapsed") {
-            return match Elapsed::named(pattern) {
-                Some(elapsed) => Ok(Form::of_elapsed(elapsed)),
-                None => Err(PatternError::Elapsed {
-                    names: crate::words::list(&Elapsed::names().collect::<Vec<_>>(), "and"),
-                }),
-            };
-        }
-        Form::new(pattern::parse(pattern)?)
+        } else {
+            return Form::new(pattern::parse(pattern)?);
+        };
+        let mut items = pattern::parse(before)?;
+        items.extend(whole);
+        items.extend(pattern::parse(after)?);
+        Form::new(items)
     }
 }
 

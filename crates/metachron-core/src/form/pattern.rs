@@ -1,7 +1,7 @@
 //! Patterns: the text of a form, in the date field symbols of UTS #35.
 
 use super::optional::{self, MOST_VERSIONS};
-use super::{Field, FieldType, Item};
+use super::{Elapsed, Field, FieldType, Item, SHORT_COUNTS};
 use std::fmt::Write as _;
 
 /// A pattern that cannot be compiled, and what to write instead.
@@ -124,19 +124,38 @@ pub(super) fn parse(pattern: &str) -> Result<Vec<Item>, PatternError> {
     }
 }
 
-/// What may be the words of a count in a pattern, which has literals before and
-/// behind them: `/'date'(milliseconds since 1970-01-01)/`.
-pub(super) fn around_count(pattern: &str) -> (&str, &str, &str) {
+/// What may be the words of a count or of a length of time in a pattern, which has
+/// literals before and behind them: `/'date'(milliseconds since 1970-01-01)/`.
+pub(super) fn around_words(pattern: &str) -> (&str, &str, &str) {
     let mut is_quoted = false;
     let start = pattern.find(|letter: char| {
         is_quoted ^= letter == '\'';
         !is_quoted && letter.is_ascii_alphabetic()
     });
     let (before, rest) = pattern.split_at(start.unwrap_or(pattern.len()));
-    let is_part = |letter: char| letter.is_ascii_alphanumeric() || " -+:.".contains(letter);
-    let len = rest.find(|letter| !is_part(letter));
-    let (within, after) = rest.split_at(len.unwrap_or(rest.len()));
+    let known = Elapsed::names()
+        .filter(|name| rest.starts_with(name))
+        .map(str::len);
+    let is_part = |letter: char| letter.is_ascii_alphanumeric() || " -+:.=".contains(letter);
+    let len = || rest.find(|letter| !is_part(letter)).unwrap_or(rest.len());
+    let (within, after) = rest.split_at(known.max().unwrap_or_else(len));
     (before, within, after)
+}
+
+/// The items of a count, perhaps with an offset behind it, which changes nothing of
+/// the instant; `None` where `words` are none.
+pub(super) fn count(words: &str) -> Option<Result<Vec<Item>, PatternError>> {
+    let bare = words.trim_end_matches('X');
+    let (count, offset) = match words.len() - bare.len() {
+        0 => (words, ""),
+        _ => words.split_at(bare.trim_end().len()),
+    };
+    let is_short = SHORT_COUNTS.iter().any(|(name, _)| *name == count);
+    (is_short || count.contains(" since ")).then(|| {
+        let mut items = vec![Item::Field(Field::Count(count.parse()?))];
+        items.extend(parse(offset)?);
+        Ok(items)
+    })
 }
 
 /// The text of the quotes that open at `open`, and where the pattern goes on.
@@ -207,9 +226,12 @@ fn check_plain(items: &[Item]) -> Result<(), PatternError> {
         Item::Field(field) => Some(field),
         Item::Literal(_) | Item::Optional(_) => None,
     });
-    // A count is a whole by itself.
-    if let (Some(Field::Count(_)), None) = (fields.next(), fields.next()) {
-        return Ok(());
+    // A count or a length of time is a whole by itself.
+    let first = fields.next();
+    match (first, fields.next(), fields.next()) {
+        (Some(Field::Count(_) | Field::Elapsed(_)), None, None)
+        | (Some(Field::Count(_)), Some(Field::Offset(_)), None) => return Ok(()),
+        _ => {}
     }
     let mut types: Vec<FieldType> = Vec::new();
     let mut twelve_hours = false;

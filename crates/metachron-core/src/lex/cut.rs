@@ -1,6 +1,7 @@
 //! Cutting one cell into tokens, from left to right, without allocating.
 
 use super::token::Tokens;
+use super::wrapping::wrapped;
 use super::{Class, NoDate, Token, Words};
 use crate::calendar::{Calendar, ERAS, Era};
 use crate::locale::{
@@ -16,6 +17,8 @@ pub(super) struct Cut {
     /// White space just passed, which is a token only if another follows it.
     space: Option<(usize, usize)>,
     words: Words,
+    /// The first token of the value: 1 behind what a program puts before it.
+    from: usize,
 }
 
 impl Cut {
@@ -30,11 +33,31 @@ impl Cut {
         self.tokens.clear();
         self.space = None;
         self.words = words;
+        self.from = 0;
+        let trimmed = text.trim();
+        let before = text.len() - text.trim_start().len();
+        let Some(wrapped) = wrapped(trimmed) else {
+            return self.pass(text, 0, lexicon);
+        };
+        let (start, end) = (before + wrapped.start, before + wrapped.end);
+        self.put(Class::Opening(wrapped.index), before, start, 0)?;
+        self.from = 1;
+        self.pass(&text[..end], start, lexicon)?;
+        self.space = None;
+        let close = end..before + trimmed.len();
+        if close.is_empty() {
+            return Ok(());
+        }
+        self.put(Class::Closing(wrapped.index), close.start, close.end, 0)
+    }
+
+    /// Cuts `text` from the byte `at` on.
+    fn pass(&mut self, text: &str, at: usize, lexicon: Option<&Lexicon>) -> Result<(), NoDate> {
         let mut pass = Pass {
             text,
             bytes: text.as_bytes(),
             lexicon,
-            at: 0,
+            at,
             out: self,
         };
         while pass.at < pass.bytes.len() {
@@ -57,9 +80,9 @@ impl Cut {
         &self.tokens
     }
 
-    /// The tokens so far.
+    /// The tokens of the value so far.
     fn so_far(&self) -> &[Token] {
-        &self.tokens.tokens
+        &self.tokens.tokens[self.from..]
     }
 
     /// The bit of the token that comes next.
@@ -283,7 +306,7 @@ impl Pass<'_> {
         let is_before = |token: &Token| matches!(token.class, Class::Symbol('-' | '+'));
         let sign = self.out.so_far().len() <= 1 && self.out.so_far().iter().all(is_before);
         let rest = &self.bytes[self.at..];
-        let part = |byte: &u8| byte.is_ascii_digit() || b"YMWDTHSymwdths.,-+".contains(byte);
+        let part = |byte: &u8| byte.is_ascii_digit() || b"YMWDTHSymwdths.,-+:".contains(byte);
         sign && matches!(rest, [b'P' | b'p', next, ..] if next.is_ascii_digit() || b"Tt-+".contains(next))
             && rest[1..].iter().all(part)
             && rest.iter().any(u8::is_ascii_digit)

@@ -22,12 +22,15 @@ mod lexer;
 mod shape;
 mod signature;
 mod token;
+mod wrapping;
 
 pub(crate) use key::Key;
 pub use lexer::{Lexed, Lexer, Marks, NoDate, Words};
 pub use shape::Shape;
 pub(crate) use signature::Signature;
 pub use token::{Class, Token};
+pub(crate) use wrapping::prefix_len;
+pub use wrapping::{Holds, WRAPPINGS, Wrapping};
 
 /// A cell longer than this many bytes is no date: it is not lexed.
 pub const MAX_CELL_BYTES: usize = 4096;

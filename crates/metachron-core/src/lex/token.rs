@@ -1,6 +1,6 @@
 //! One token and its class.
 
-use super::{MAX_TOKENS, Marks, NoDate};
+use super::{MAX_TOKENS, Marks, NoDate, WRAPPINGS};
 use crate::locale::{Roles, filler_text};
 use crate::stamp::{Kind, Stamp};
 
@@ -39,6 +39,10 @@ pub enum Class {
     Space,
     /// Any other character.
     Symbol(char),
+    /// What a program puts before a value: the wrapping of this index.
+    Opening(u8),
+    /// What it puts behind it.
+    Closing(u8),
     /// The whole cell: a value that its source types as this kind.
     Typed(Kind),
 }
@@ -59,6 +63,8 @@ impl Class {
             Class::W => "W".to_owned(),
             Class::Q => "Q".to_owned(),
             Class::Filler(number) => filler_text(number).to_owned(),
+            Class::Opening(index) => WRAPPINGS[usize::from(index)].open.to_owned(),
+            Class::Closing(index) => WRAPPINGS[usize::from(index)].close.to_owned(),
             Class::Name(Roles::ORDINAL) => "th".to_owned(),
             _ => String::new(),
         }
@@ -85,6 +91,8 @@ impl Class {
             Class::ZoneId => 14 * TAG,
             Class::Digits(count) => 13 * TAG + u32::from(count),
             Class::Typed(kind) => 15 * TAG + kind as u32,
+            Class::Opening(index) => 16 * TAG + u32::from(index),
+            Class::Closing(index) => 17 * TAG + u32::from(index),
         }
     }
 }

@@ -136,23 +136,20 @@ keys! {
     U_MILLISECOND b"millisecond"
     U_MILLISECONDS b"milliseconds"
     U_MS b"ms"
+    U_MICROSECOND b"microsecond"
+    U_MICROSECONDS b"microseconds"
+    U_MICRO_SIGN_S b"\xc2\xb5s"
+    U_MU_S b"\xce\xbcs"
+    U_NANOSECOND b"nanosecond"
+    U_NANOSECONDS b"nanoseconds"
+    U_NS b"ns"
+    U_MONS b"mons"
     UTC b"utc"
     GMT b"gmt"
 }
 
-/// The words of English dates and of programs that are no names.
-const FILLERS: [&str; 10] = [
-    "of",
-    "at",
-    "on",
-    "the",
-    "and",
-    "quarter",
-    "date",
-    "isodate",
-    "timestamp",
-    "ts",
-];
+/// The words of English dates that are no names.
+const FILLERS: [&str; 6] = ["of", "at", "on", "the", "and", "quarter"];
 
 /// What the English `word` is, whatever its case.
 pub(super) fn found(word: &str) -> Option<LexiconEntry> {
@@ -222,13 +219,15 @@ pub(super) fn meaning(word: &str) -> Option<Meaning> {
         ST | ND | RD | TH => Meaning::plain(Roles::ORDINAL),
         UTC | GMT => Meaning::plain(Roles::ZONE),
         U_YEAR | U_YEARS | U_YR | U_YRS | U_Y => Meaning::unit(0),
-        U_MONTH | U_MONTHS | U_MTH | U_MTHS => Meaning::unit(1),
+        U_MONTH | U_MONTHS | U_MTH | U_MTHS | U_MONS => Meaning::unit(1),
         U_WEEK | U_WEEKS | U_WK | U_WKS | U_W => Meaning::unit(2),
         U_DAY | U_DAYS | U_D => Meaning::unit(3),
         U_HOUR | U_HOURS | U_HR | U_HRS => Meaning::unit(4),
         U_MINUTE | U_MINUTES | U_MIN | U_MINS | U_M => Meaning::unit(5),
         U_SECOND | U_SECONDS | U_SEC | U_SECS | U_S => Meaning::unit(6),
         U_MILLISECOND | U_MILLISECONDS | U_MS => Meaning::unit(7),
+        U_MICROSECOND | U_MICROSECONDS | U_MICRO_SIGN_S | U_MU_S => Meaning::unit(8),
+        U_NANOSECOND | U_NANOSECONDS | U_NS => Meaning::unit(9),
         _ => return None,
     })
 }

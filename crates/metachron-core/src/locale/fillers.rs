@@ -6,7 +6,7 @@
 //! tell `5 de mayo` from `5 of May` without looking at the text.
 
 /// The words, in lower case, sorted by their code points.
-const WORDS: [&str; 247] = [
+const WORDS: [&str; 243] = [
     "a",
     "ag",
     "aig",
@@ -23,7 +23,6 @@ const WORDS: [&str; 247] = [
     "d",
     "da",
     "dales",
-    "date",
     "de",
     "del",
     "den",
@@ -58,7 +57,6 @@ const WORDS: [&str; 247] = [
     "hs",
     "i",
     "ing",
-    "isodate",
     "jam",
     "je",
     "ka",
@@ -128,11 +126,9 @@ const WORDS: [&str; 247] = [
     "tanggal",
     "the",
     "tháng",
-    "timestamp",
     "trimester",
     "trimestre",
     "trimestru",
-    "ts",
     "tti",
     "u",
     "uhr",
@@ -284,14 +280,12 @@ pub enum Sign {
     DateComes,
     /// One length of time more comes: `and`.
     Joins,
-    /// A date comes in brackets or quotes, as programs write it: `Date(`.
-    DateIsQuoted,
     /// A date in digits alone comes: `D:`.
     DateInDigits,
 }
 
 /// The words that say something. `3 of 12` is no time, and `1.50 g` no clock.
-const SIGNS: [(Sign, &[&str]); 14] = [
+const SIGNS: [(Sign, &[&str]); 13] = [
     (Sign::Year, &["年", "년", "ꈎ", "оны", "оной", "ndwen"]),
     (Sign::Month, &["月", "월", "ꆪ", "сарын", "һарын", "ngoenz"]),
     (Sign::Day, &["日", "일", "ꑍ"]),
@@ -396,10 +390,6 @@ const SIGNS: [(Sign, &[&str]); 14] = [
         ],
     ),
     (Sign::Joins, &["and", "und", "et", "og", "y", "e", "i"]),
-    (
-        Sign::DateIsQuoted,
-        &["d", "date", "isodate", "timestamp", "ts"],
-    ),
     (Sign::DateInDigits, &["d"]),
 ];
 

@@ -1,36 +1,36 @@
 //! Lengths of time, as a shape may hold them.
 
-use crate::form::{Elapsed, Form};
-use crate::lex::{Class, Shape};
+use crate::form::Elapsed;
+use crate::lex::{Class, Holds};
 
-/// The lengths of time that a shape may hold, and whether it can hardly be
-/// anything else.
-pub(super) fn lengths(shape: &Shape) -> Vec<(Form, bool)> {
-    let signed = matches!(shape.classes(), [Class::Symbol('-' | '+'), ..]);
-    let long = shape.classes().contains(&Class::Digits(3));
+/// The lengths of time that these classes may hold, and whether they can hardly be
+/// anything else; `holds` is what a program's wrapping says.
+pub(super) fn lengths(classes: &[Class], holds: Option<Holds>) -> Vec<(Elapsed, bool)> {
+    let signed = matches!(classes, [Class::Symbol('-' | '+'), ..]);
+    let long = classes.contains(&Class::Digits(3));
     // `1h30` is a time of day first.
     let hour_sign = matches!(
-        shape.classes(),
+        classes,
         [.., Class::H, Class::Short] | [.., Class::H, Class::Space, Class::Short]
     );
     let sure = |elapsed| match elapsed {
         Elapsed::Units => !hour_sign,
-        Elapsed::Iso => true,
+        Elapsed::Iso | Elapsed::NamedUnits | Elapsed::Sql => true,
         // `065 13:45:20` may be the 65th day of a year.
         Elapsed::DayClock => signed,
+        // `5'11"` is a height as well.
+        Elapsed::Primes => classes.contains(&Class::H),
         // Two digits and a colon are a time of day first.
-        _ => signed || long,
+        Elapsed::HourMinuteSecond | Elapsed::HourMinute | Elapsed::MinuteSecond => signed || long,
     };
-    [
-        Elapsed::Units,
-        Elapsed::Iso,
-        Elapsed::DayClock,
-        Elapsed::HourMinuteSecond,
-        Elapsed::HourMinute,
-        Elapsed::MinuteSecond,
-    ]
-    .into_iter()
-    .map(|elapsed| (Form::of_elapsed(elapsed), sure(elapsed)))
-    .filter(|(form, _)| form.fit(shape).is_some())
-    .collect()
+    let may_be = |elapsed: &Elapsed| match holds {
+        None | Some(Holds::Any) => *elapsed != Elapsed::NamedUnits,
+        Some(Holds::NamedUnits) => *elapsed == Elapsed::NamedUnits,
+        Some(Holds::Parts | Holds::Seconds | Holds::Milliseconds) => false,
+    };
+    Elapsed::all()
+        .filter(may_be)
+        .filter(|elapsed| elapsed.fits(classes))
+        .map(|elapsed| (elapsed, sure(elapsed)))
+        .collect()
 }

@@ -3,10 +3,10 @@
 use super::around::Around;
 use super::clock::{Before, clocks, with_zone, with_zone_in_brackets};
 use super::date::dates;
-use super::number;
 use super::pieces::{Classes, Piece};
-use crate::form::{Field, Form, Item, OffsetStyle, Width};
-use crate::lex::Class;
+use super::{elapsed, number};
+use crate::form::{Digits, Field, Form, Item, OffsetStyle, Width};
+use crate::lex::{Class, Holds};
 use crate::locale::{Roles, Sign};
 
 /// Every form that could have written a cell of these classes, and whether
@@ -17,7 +17,39 @@ pub(super) fn infer(classes: &[Class]) -> Vec<(Form, bool)> {
         return form.map(|form| (form, true)).collect();
     }
     let around = Around::of(classes);
-    let classes = around.inner;
+    let lengths = elapsed::lengths(around.inner, around.holds).into_iter();
+    let lengths = lengths.map(|(length, usual)| (vec![Item::Field(Field::Elapsed(length))], usual));
+    let held = held(around.inner, around.holds).into_iter();
+    held.chain(lengths)
+        .filter_map(|(items, usual)| Some((Form::new(around.put(items)).ok()?, usual)))
+        .collect()
+}
+
+/// The moments that these classes may be, by what a program's wrapping says of them.
+fn held(classes: &[Class], holds: Option<Holds>) -> Vec<(Vec<Item>, bool)> {
+    match holds {
+        None | Some(Holds::Any) => {}
+        Some(Holds::NamedUnits) => return Vec::new(),
+        Some(Holds::Parts) => {
+            let parts = in_parts(Classes(classes)).into_iter();
+            return parts.map(|items| (items, true)).collect();
+        }
+        Some(holds @ (Holds::Seconds | Holds::Milliseconds)) => {
+            let count = number::wrapped(holds).map(|count| vec![Item::Field(Field::Count(count))]);
+            let with_offset = |mut items: Vec<Item>| {
+                // The zone of the clock that the program saw: the instant is the
+                // number alone.
+                if matches!(
+                    classes,
+                    [.., Class::Symbol('+' | '-'), Class::Digits(4)] if classes.len() > 2
+                ) {
+                    items.push(Item::Field(Field::Offset(OffsetStyle::Basic)));
+                }
+                (items, true)
+            };
+            return count.map(with_offset).into_iter().collect();
+        }
+    }
     let has_content = classes.iter().any(|class| {
         matches!(class, Class::Short | Class::Digits(_)) || class.may_be(Roles::DAY_PERIOD)
     });
@@ -26,11 +58,39 @@ pub(super) fn infer(classes: &[Class]) -> Vec<(Form, bool)> {
     }
     let count = number::counts(classes).map(|count| (vec![Item::Field(Field::Count(count))], true));
     let inferred = infer_bare(Classes(classes)).into_iter();
-    inferred
-        .map(|piece| (piece.items, piece.usual))
-        .chain(count)
-        .filter_map(|(items, usual)| Some((Form::new(around.put(items)).ok()?, usual)))
-        .collect()
+    let inferred = inferred.map(|piece| (piece.items, piece.usual));
+    inferred.chain(count).collect()
+}
+
+/// Numbers from the year or the hour on, parted by commas: `2024, 3, 5, 14, 30`.
+fn in_parts(classes: Classes<'_>) -> Option<Vec<Item>> {
+    const FIELDS: [Field; 6] = [
+        Field::Year,
+        Field::Month(Digits::Free),
+        Field::Day(Digits::Free),
+        Field::Hour(Digits::Free),
+        Field::Minute(Digits::Free),
+        Field::Second(Digits::Free),
+    ];
+    let (fields, numbers) = match classes.at(0)? {
+        Class::Digits(4) => (&FIELDS[..], 3..=FIELDS.len()),
+        Class::Short => (&FIELDS[3..], 2..=3),
+        _ => return None,
+    };
+    let mut piece = Piece::new(0);
+    let mut found = 0;
+    for field in fields {
+        piece = piece.field(*field);
+        found += 1;
+        let next = piece.end + 1 + usize::from(classes.is(piece.end + 1, Class::Space));
+        if !classes.is(piece.end, Class::Symbol(',')) || !classes.is(next, Class::Short) {
+            break;
+        }
+        if found < fields.len() {
+            piece = piece.literal(classes, next);
+        }
+    }
+    (piece.end == classes.0.len() && numbers.contains(&found)).then_some(piece.items)
 }
 
 fn infer_bare(classes: Classes<'_>) -> Vec<Piece> {

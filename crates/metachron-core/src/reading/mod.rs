@@ -122,7 +122,6 @@ impl Readings {
     /// are kept, so that what it refuses is not taken for another order.
     pub fn new(shape: Shape, declared: &[Form]) -> Readings {
         let mut suggested = infer::infer(shape.classes());
-        suggested.extend(elapsed::lengths(&shape));
         let swapped = swapped::swapped(&suggested);
         suggested.extend(swapped);
         let declared = declared.iter().map(|form| (form.clone(), true));

@@ -1,7 +1,7 @@
 //! Numbers that may count time, as a shape may hold them.
 
 use crate::form::{Count, CountUnit};
-use crate::lex::Class;
+use crate::lex::{Class, Holds};
 
 /// The counts that a number of these classes is in common use: workbook days
 /// of our century and the one before have five digits, seconds since 1970 ten.
@@ -25,5 +25,14 @@ pub(super) fn counts(classes: &[Class]) -> Option<Count> {
         16 if !decimals => Some(Count::unix(CountUnit::Microseconds)),
         19 if !decimals => Some(Count::unix(CountUnit::Nanoseconds)),
         _ => None,
+    }
+}
+
+/// The count that a program's wrapping says its number is.
+pub(super) fn wrapped(holds: Holds) -> Option<Count> {
+    match holds {
+        Holds::Seconds => Some(Count::unix(CountUnit::Seconds)),
+        Holds::Milliseconds => Some(Count::unix(CountUnit::Milliseconds)),
+        Holds::Any | Holds::Parts | Holds::NamedUnits => None,
     }
 }

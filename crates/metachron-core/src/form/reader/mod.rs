@@ -43,8 +43,9 @@ pub struct Reader {
     count: Option<(Count, (u8, u8))>,
     /// Whether that number is all there is.
     is_bare_number: bool,
-    /// How the length of time is written.
-    pub(super) elapsed: Option<Elapsed>,
+    /// How the length of time is written, and its tokens: from the one to before
+    /// the other.
+    pub(super) elapsed: Option<(Elapsed, (u8, u8))>,
     /// It takes the value of a cell that its source types.
     pub(super) is_typed: bool,
     /// Tokens that must have exactly two digits, a bit each.
@@ -263,6 +264,8 @@ impl Reader {
             return self.typed(cell);
         }
         if let Some((count, (from, to))) = self.count {
+            // It says what the clock showed, not when.
+            self.written_offset(cell)?;
             let start = cell.tokens()[usize::from(from)].start as usize;
             let end = cell.tokens()[usize::from(to) - 1].end as usize;
             let stamp = count.read(&cell.text()[start..end])?;
@@ -286,7 +289,10 @@ impl Reader {
                 self.period(self.kind, cell, conventions)
             }
             Kind::Duration => match self.elapsed {
-                Some(elapsed) => elapsed.read(cell).map(Stamp::Duration),
+                Some((elapsed, (from, to))) => {
+                    let length = elapsed.read(cell, from.into()..to.into());
+                    length.map(Stamp::Duration)
+                }
                 None => Err(Impossible::NoNumber),
             },
         }
