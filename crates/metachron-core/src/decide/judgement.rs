@@ -152,7 +152,10 @@ impl ShapePlan {
         }
         let has_year = !matches!(reader.kind(), Kind::Time | Kind::Duration);
         let is_far = hint == Hint::FarYear || hint == Hint::FarYearIfRare && candidate.is_rare();
-        if is_far && has_year && self.doubts_far_years() {
+        // Two digits of a year stand for one of the century that is ruled: what is far
+        // is another reading of the cell.
+        let is_own = !reader.has_two_digit_year();
+        if is_far && is_own && has_year && self.doubts_far_years() {
             return if reader.is_bare_number() {
                 Judgement::Unreadable(UnreadableReason::FarCount(index))
             } else {

@@ -106,6 +106,14 @@ impl Elapsed {
         Elapsed::ALL.into_iter().map(|(_, name)| name)
     }
 
+    /// Whether lengths of time are only read in this way, and never written.
+    pub(super) fn is_only_read(self) -> bool {
+        matches!(
+            self,
+            Elapsed::Units | Elapsed::NamedUnits | Elapsed::Sql | Elapsed::Primes
+        )
+    }
+
     /// Whether a cell of these classes may be written so.
     pub(crate) fn fits(self, classes: &[Class]) -> bool {
         let unsigned = match classes {
@@ -179,10 +187,7 @@ impl Elapsed {
 
     /// Appends the text of `length` to `out`.
     pub(super) fn write(self, length: Duration, out: &mut Vec<u8>) -> Result<(), Unwritable> {
-        if matches!(
-            self,
-            Elapsed::Iso | Elapsed::Units | Elapsed::NamedUnits | Elapsed::Sql | Elapsed::Primes
-        ) {
+        if self == Elapsed::Iso {
             length.write_iso(out);
             return Ok(());
         }
@@ -227,7 +232,9 @@ impl Elapsed {
         };
         let number = |text: &str| text.parse::<i128>().map_err(|_| Impossible::NoNumber);
         let (hours, minutes) = (number(hours)?, number(minutes)?);
-        let seconds = nanoseconds(decimal(seconds).map_err(|_| Impossible::NoNumber)?, SECOND)?;
+        // A comma before three digits parts no thousands here.
+        let seconds = decimal(&seconds.replace(',', ".")).map_err(|_| Impossible::NoNumber)?;
+        let seconds = nanoseconds(seconds, SECOND)?;
         if self != Elapsed::MinuteSecond && minutes > 59 {
             return Err(Impossible::Minute(minutes as u8));
         }

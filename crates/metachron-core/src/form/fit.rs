@@ -1,7 +1,7 @@
 //! Fitting a form to a shape: which token each field is read from.
 
 use super::field::Reads;
-use super::reader::{Offset, Reader, Slot};
+use super::reader::{Offset, Reader, Slot, YearSign};
 use super::{Count, Field, FieldType, Form, Item, OffsetStyle};
 use crate::lex::{Class, Shape, WRAPPINGS, prefix_len};
 use crate::locale::{Roles, filler_text, is_unspaced, is_word_letter, plain_text};
@@ -74,6 +74,33 @@ impl Fitting<'_> {
         Some((self.at - 1) as u8)
     }
 
+    /// Takes decimals: behind a decimal sign, digits of any number.
+    fn fraction(&mut self) -> Option<u8> {
+        if let Some(token) = self.take(Class::Fraction) {
+            return Some(token);
+        }
+        let sign = self.at.checked_sub(1).map(|before| self.classes[before]);
+        let is_decimal = matches!(sign, Some(Class::Symbol('.' | ',')));
+        let is_number = matches!(self.peek(0)?, Class::Short | Class::Digits(_));
+        (is_decimal && is_number).then(|| {
+            self.at += 1;
+            (self.at - 1) as u8
+        })
+    }
+
+    /// Takes a sign and a year of four to six digits.
+    fn signed_year(&mut self, field: Field) -> Option<()> {
+        self.reader.year_sign = match self.peek(0)? {
+            Class::Symbol('+') => YearSign::Plus,
+            Class::Symbol('-') => YearSign::Minus,
+            _ => return None,
+        };
+        matches!(self.peek(1)?, Class::Digits(4..=6)).then_some(())?;
+        self.reader.set(field, Slot::Digits(self.at as u8 + 1));
+        self.at += 2;
+        Some(())
+    }
+
     /// Takes a year of as many digits as it has.
     fn year(&mut self) -> Option<u8> {
         let class = self.peek(0)?;
@@ -112,7 +139,8 @@ impl Fitting<'_> {
             }
             Reads::Year => Slot::Digits(self.year()?),
             Reads::Name(role) => Slot::Name(self.name(role)?),
-            Reads::Token(Class::Fraction) => Slot::Digits(self.take(Class::Fraction)?),
+            Reads::Token(Class::Fraction) => Slot::Digits(self.fraction()?),
+            Reads::SignedYear => return self.signed_year(field),
             Reads::Token(class) => Slot::Name(self.take(class)?),
             Reads::Offset(style) => return self.offset(style),
         };
@@ -162,7 +190,7 @@ impl Fitting<'_> {
                 None if index == 0 => left.checked_sub(rest?)?,
                 None => return None,
             };
-            if !(1..=4).contains(&len) || field.fixed_digits().is_none() && len > 2 {
+            if !(1..=9).contains(&len) || field.fixed_digits().is_none() && len > 2 {
                 return None;
             }
             self.reader.set(*field, Slot::Part { token, from, len });
@@ -212,16 +240,28 @@ impl Fitting<'_> {
             self.at += 1;
         }
         let is_named_alone = style == OffsetStyle::Named && !self.is_at_a_sign();
-        if is_named_alone || style != OffsetStyle::Named && self.take(Class::Z).is_some() {
+        let is_behind_z = style != OffsetStyle::Named && self.take(Class::Z).is_some();
+        // `Z00'00'` in PDF.
+        let has_zeros = is_behind_z
+            && style == OffsetStyle::Extended
+            && self.peek(0) == Some(Class::Short)
+            && self.peek(1) == Some(Class::Symbol('\''));
+        if is_named_alone || is_behind_z && !has_zeros {
             self.reader.offset = Offset::Zero;
             return Some(());
         }
+        let behind_bracket =
+            self.at.checked_sub(1).map(|before| self.classes[before]) == Some(Class::Symbol('['));
         let minus = match self.peek(0)? {
             Class::Symbol('+') => false,
             Class::Symbol('-') => true,
+            // `[0:GMT]`
+            Class::Short if behind_bracket && style == OffsetStyle::Hours => false,
+            // `Z00'00'`
+            Class::Short if is_behind_z => false,
             _ => return None,
         };
-        self.at += 1;
+        self.at += usize::from(matches!(self.peek(0), Some(Class::Symbol(_))));
         let (hours, minutes) = match style {
             OffsetStyle::Basic | OffsetStyle::Named if self.is_four_digits() => {
                 let token = self.take(Class::Digits(4))?;
@@ -239,6 +279,10 @@ impl Fitting<'_> {
                 )
             }
             OffsetStyle::Basic => return None,
+            OffsetStyle::Minutes => {
+                let token = self.take(Class::Digits(3))?;
+                (Slot::None, Slot::Digits(token))
+            }
             OffsetStyle::Hours => (Slot::Digits(self.take(Class::Short)?), Slot::None),
             OffsetStyle::Named if !self.is_colon_behind() => {
                 (Slot::Digits(self.take(Class::Short)?), Slot::None)

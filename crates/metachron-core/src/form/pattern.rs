@@ -68,6 +68,9 @@ pub enum PatternError {
     Incomplete(&'static str),
 }
 
+/// What stands for text that is skipped.
+const SKIPPED: char = '…';
+
 /// The items of a pattern, not yet checked as a whole.
 pub(super) fn parse(pattern: &str) -> Result<Vec<Item>, PatternError> {
     let letters: Vec<char> = pattern.chars().collect();
@@ -96,6 +99,9 @@ pub(super) fn parse(pattern: &str) -> Result<Vec<Item>, PatternError> {
             };
             items.push(Item::Field(field));
             at += symbols.len();
+        } else if letter == SKIPPED {
+            items.push(Item::Field(Field::Skipped));
+            at += 1;
         } else if letter == '[' {
             if open.len() == MOST_VERSIONS {
                 return Err(PatternError::TooManyVersions);
@@ -290,8 +296,10 @@ fn check_plain(items: &[Item]) -> Result<(), PatternError> {
     {
         return whole("a time needs hour (HH) before minute (mm) before second (ss)");
     }
-    if has(FieldType::Fraction) && !has(FieldType::Second) {
-        return whole("a fraction (S) needs seconds (ss) before it");
+    if has(FieldType::Fraction) && !has(FieldType::Hour) {
+        return whole(
+            "a fraction (S) needs an hour (HH), a minute (mm) or a second (ss) before it",
+        );
     }
     if twelve_hours && !has(FieldType::DayPeriod) {
         return whole("h and hh count to 12 and need am/pm (a); the 24-hour clock is H and HH");
@@ -343,7 +351,7 @@ fn write_literal(text: &str, f: &mut std::fmt::Formatter<'_>) -> std::fmt::Resul
             f.write_str("''")?;
             continue;
         }
-        if piece.contains(|letter: char| letter.is_ascii_alphabetic() || "[]".contains(letter))
+        if piece.contains(|letter: char| letter.is_ascii_alphabetic() || "[]…".contains(letter))
             != quoted
         {
             f.write_char('\'')?;

@@ -103,6 +103,7 @@ pub(super) fn write_offset(offset: Offset, style: OffsetStyle) -> String {
             let short = whole.unwrap_or(&extended);
             format!("GMT{}", short.replacen("+0", "+", 1).replacen("-0", "-", 1))
         }
+        OffsetStyle::Minutes => format!("{:+04}", offset.seconds() / 60),
         _ if offset == Offset::UTC => "Z".to_owned(),
         OffsetStyle::Extended | OffsetStyle::Seconds => extended,
         OffsetStyle::Basic => extended.replace(':', ""),

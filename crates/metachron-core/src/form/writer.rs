@@ -111,7 +111,7 @@ impl Form {
             return Err(CannotWrite::OtherCalendar(tag.to_string()));
         }
         let mut lacking = None;
-        if self.day_month == DayMonth::Swapped {
+        if self.day_month == DayMonth::Swapped || self.is_only_read() {
             return Err(CannotWrite::OnlyRead {
                 form: self.to_string(),
                 kind,
@@ -138,6 +138,19 @@ impl Form {
     }
 }
 
+impl Form {
+    /// Whether it has a part that is not written so: text that is skipped, lengths of
+    /// time that are written in a simpler way, decimals of an hour or a minute.
+    fn is_only_read(&self) -> bool {
+        let is_it = |field| match field {
+            Field::Elapsed(elapsed) => elapsed.is_only_read(),
+            Field::Fraction(_) => !self.has(FieldType::Second),
+            field => field == Field::Skipped,
+        };
+        self.fields().any(is_it)
+    }
+}
+
 /// The first field of `items` that stamps of `kind` do not have.
 fn missing(items: &[Item], kind: Kind) -> Option<Field> {
     let mut missing = None;
@@ -149,8 +162,7 @@ fn missing(items: &[Item], kind: Kind) -> Option<Field> {
 
 /// Whether stamps of `kind` have what `field` writes.
 fn has(kind: Kind, field: Field) -> bool {
-    let is_read_only = field == Field::Elapsed(Elapsed::Units);
-    !is_read_only && field.descriptor().kinds.contains(&kind)
+    field.descriptor().kinds.contains(&kind)
 }
 
 impl Writer {

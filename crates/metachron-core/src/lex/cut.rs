@@ -132,6 +132,7 @@ impl Pass<'_> {
         match byte {
             b'0'..=b'9' => self.digits(),
             b'a'..=b'z' | b'A'..=b'Z' => self.word(),
+            b'(' | b'[' if let Some(len) = self.skipped() => self.skip(len),
             _ => self.push(Class::Symbol(char::from(byte)), 1, 0),
         }
     }
@@ -147,6 +148,8 @@ impl Pass<'_> {
                 self.out.tokens.marks.pairs |= self.out.bit();
                 Class::Short
             }
+            // `14:30:00:123`, as some databases write milliseconds.
+            3 if self.behind_seconds(&[':']) => Class::Fraction,
             // A run too long to count is no date whatever its length.
             _ => Class::Digits(u8::try_from(count).unwrap_or(u8::MAX)),
         };
@@ -155,11 +158,6 @@ impl Pass<'_> {
 
     /// Whether digits that start here continue a second: `:59.`, `T143000,`.
     fn behind_decimal_sign(&self) -> bool {
-        // A date and a time in one run of digits: `20240305143000.25`.
-        if let [run, sign] = self.out.so_far() {
-            return run.class == Class::Digits(14)
-                && matches!(sign.class, Class::Symbol('.' | ','));
-        }
         let is_dot = |token: &Token| token.class == Class::Symbol('.');
         let is_short = |token: &Token| token.class == Class::Short;
         // Three numbers and dots make a date or a time: what follows is a fraction
@@ -170,15 +168,71 @@ impl Pass<'_> {
         {
             return true;
         }
-        let [.., before, second, sign] = self.out.so_far() else {
-            return false;
+        // A date and a time in one run of digits: `20240305143000.25`.
+        if let [run, sign] = self.out.so_far()
+            && run.class == Class::Digits(14)
+            && matches!(sign.class, Class::Symbol('.' | ','))
+        {
+            return true;
+        }
+        self.behind_seconds(&['.', ','])
+            || matches!(
+                self.out.so_far(),
+                // `T143000,`, and the decimals of an hour: `T14,5`.
+                [.., sign, number, decimal]
+                    if sign.class == Class::T
+                        && matches!(number.class, Class::Digits(6) | Class::Short)
+                        && matches!(decimal.class, Class::Symbol('.' | ','))
+            )
+    }
+
+    /// Whether a colon, a number and one of `signs` were passed last.
+    fn behind_seconds(&self, signs: &[char]) -> bool {
+        matches!(
+            self.out.so_far(),
+            [.., colon, second, sign]
+                if colon.class == Class::Symbol(':')
+                    && second.class == Class::Short
+                    && matches!(sign.class, Class::Symbol(sign) if signs.contains(&sign))
+        )
+    }
+
+    /// The length of what is skipped behind the bracket that starts here, where
+    /// another closes it at the end of the text: tags of RFC 9557 (§4.1) that name no
+    /// zone, and a comment behind an offset (RFC 5322 §3.2.2).
+    fn skipped(&self) -> Option<usize> {
+        let rest = &self.text[self.at..];
+        let inner = rest.get(1..rest.len() - 1)?;
+        let is_skipped = match (self.bytes[self.at], rest.as_bytes().last()?) {
+            (b'[', b']') => inner.split("][").all(is_tag),
+            (b'(', b')') => self.is_behind_offset() && !is_zone_name(inner),
+            _ => false,
         };
-        matches!(sign.class, Class::Symbol('.' | ','))
-            && match second.class {
-                Class::Short => before.class == Class::Symbol(':'),
-                Class::Digits(6) => before.class == Class::T,
-                _ => false,
-            }
+        (is_skipped && !inner.is_empty()).then_some(inner.len())
+    }
+
+    /// Whether a sign, four digits and perhaps a space were passed last.
+    fn is_behind_offset(&self) -> bool {
+        let so_far = match self.out.so_far() {
+            [before @ .., space] if space.class == Class::Space => before,
+            all => all,
+        };
+        matches!(
+            so_far,
+            [.., sign, offset]
+                if matches!(sign.class, Class::Symbol('+' | '-'))
+                    && offset.class == Class::Digits(4)
+        )
+    }
+
+    /// Takes the bracket that starts here, what is skipped in it, and the one that
+    /// closes it.
+    fn skip(&mut self, len: usize) -> Result<(), NoDate> {
+        let sign = |at: usize| Class::Symbol(char::from(self.bytes[at]));
+        let (open, close) = (sign(self.at), sign(self.bytes.len() - 1));
+        self.push(open, 1, 0)?;
+        self.push(Class::Skipped, len, 0)?;
+        self.push(close, 1, 0)
     }
 
     fn word(&mut self) -> Result<(), NoDate> {
@@ -188,6 +242,9 @@ impl Pass<'_> {
             && let Some((class, len, value)) = self.letter()
         {
             return self.push(class, len, value);
+        }
+        if self.is_monotonic_clock() {
+            return self.push(Class::Skipped, rest.len(), 0);
         }
         if self.is_iso_duration() {
             return self.push(Class::Period, rest.len(), 0);
@@ -300,6 +357,19 @@ impl Pass<'_> {
             .flatten()
     }
 
+    /// Whether the rest of the cell is what Go shows of a clock that measures lengths of
+    /// time: ` m=+0.000012345`.
+    fn is_monotonic_clock(&self) -> bool {
+        let seconds = self.bytes[self.at..].strip_prefix(b"m=");
+        let seconds = seconds.and_then(|rest| rest.strip_prefix(b"+").or(rest.strip_prefix(b"-")));
+        seconds.is_some_and(|rest| {
+            !rest.is_empty()
+                && rest
+                    .iter()
+                    .all(|byte| byte.is_ascii_digit() || *byte == b'.')
+        })
+    }
+
     /// Whether the rest of the cell is `P`, numbers and designators
     /// (ISO 8601-1:2019 §5.5.2).
     fn is_iso_duration(&self) -> bool {
@@ -330,7 +400,13 @@ impl Pass<'_> {
         }
         match self.bytes[self.at].to_ascii_lowercase() {
             b't' if behind_digits && before_digits => Some((Class::T, 1, 0)),
-            b'z' if behind_digits => Some((Class::Z, 1, 0)),
+            // `T14:30`, a time alone; `T1430` may be any code.
+            b't' if self.out.so_far().is_empty() && self.is_before_minutes() => {
+                Some((Class::T, 1, 0))
+            }
+            b'z' if behind_digits || self.is_last_behind_clock() => Some((Class::Z, 1, 0)),
+            b'm' if self.is_month_sign() => filler("m").map(|number| (Class::Filler(number), 1, 0)),
+            b'q' if self.is_between_numbers() => Some((Class::Q, 1, 0)),
             b'h' if self.behind_a_number() => Some((Class::H, 1, 0)),
             b'w' if before_digits => Some((Class::W, 1, 0)),
             b'q' if before_digits || behind_digits => Some((Class::Q, 1, 0)),
@@ -349,6 +425,53 @@ impl Pass<'_> {
             }
             _ => None,
         }
+    }
+
+    /// Whether two digits, a colon and a digit come behind the letter that starts here.
+    fn is_before_minutes(&self) -> bool {
+        matches!(
+            self.bytes[self.at + 1..],
+            [a, b, b':', c, ..] if [a, b, c].iter().all(u8::is_ascii_digit)
+        )
+    }
+
+    /// Whether the letter that starts here is the last, with a time and a space
+    /// before it: `14:30:00 Z`.
+    fn is_last_behind_clock(&self) -> bool {
+        let is_last = self.at + 1 == self.bytes.len();
+        let number_before = match self.out.so_far() {
+            [.., colon, number, space] if space.class == Class::Space => Some((colon, number)),
+            _ => None,
+        };
+        is_last
+            && number_before.is_some_and(|(sign, number)| {
+                number.class == Class::Fraction
+                    || number.class == Class::Short && sign.class == Class::Symbol(':')
+            })
+    }
+
+    /// Whether the m that starts here stands between a year and its month, as
+    /// statistics programs and offices write it: `2024m3`, `2024M03`, `2024-M03`.
+    fn is_month_sign(&self) -> bool {
+        let before = match self.out.so_far() {
+            [year] => Some(year),
+            [year, sign] if sign.class == Class::Symbol('-') => Some(year),
+            _ => None,
+        };
+        let digits = &self.bytes[self.at + 1..];
+        before.is_some_and(|year| year.class == Class::Digits(4))
+            && matches!(digits.len(), 1 | 2)
+            && digits.iter().all(u8::is_ascii_digit)
+    }
+
+    /// Whether a number and a space were passed last, and a space and a digit come:
+    /// `2 Q 2024`.
+    fn is_between_numbers(&self) -> bool {
+        let is_behind = matches!(
+            self.out.so_far(),
+            [number, space] if number.class == Class::Short && space.class == Class::Space
+        );
+        is_behind && matches!(self.bytes[self.at + 1..], [b' ', b'0'..=b'9', ..])
     }
 
     /// The Japanese era that a capital letter stands for, before a date in numbers:
@@ -399,8 +522,13 @@ impl Pass<'_> {
         let is_sign = |token: &Token| matches!(token.class, Class::Symbol('+' | '-'));
         last.is_some_and(|token| match token.class {
             Class::Short | Class::Fraction | Class::Symbol('(') => true,
-            // An offset: `+0200 CEST`.
-            Class::Digits(4) => before.next().is_some_and(is_sign),
+            // An offset: `+0200 CEST`; or the year behind the time.
+            Class::Digits(4) => {
+                before.next().is_some_and(is_sign)
+                    || before.any(|token| token.class == Class::Symbol(':'))
+            }
+            // `[-5:EST]`
+            Class::Symbol(':') => before.nth(1).is_some_and(is_sign),
             class => class.may_be(Roles::DAY_PERIOD),
         })
     }
@@ -491,6 +619,30 @@ fn prefix(text: &str, lexicon: &Lexicon) -> Option<(usize, LexiconEntry)> {
         return None;
     };
     matches!(lexicon.longest(&text[len..])?.1, LexiconEntry::Name(_)).then_some((len, found))
+}
+
+/// Whether `text` is the inside of a tag of RFC 9557 that names no zone: `u-ca=hebrew`,
+/// `!_foo=bar`; or an offset, which repeats the one before it.
+fn is_tag(text: &str) -> bool {
+    let is_offset = text.len() == 6 && text.starts_with(['+', '-']) && text.as_bytes()[3] == b':';
+    let tag = text.strip_prefix('!').unwrap_or(text);
+    is_offset
+        || tag.split_once('=').is_some_and(|(key, value)| {
+            let are = |text: &str, others: &[u8]| {
+                !text.is_empty()
+                    && text
+                        .bytes()
+                        .all(|byte| byte.is_ascii_alphanumeric() || others.contains(&byte))
+            };
+            key.starts_with(|first: char| first.is_ascii_lowercase() || first == '_')
+                && are(key, b"-_")
+                && are(value, b"-")
+        })
+}
+
+/// Whether `text` may be the abbreviation of a zone, which is checked.
+fn is_zone_name(text: &str) -> bool {
+    text.len() <= 5 && text.bytes().all(|byte| byte.is_ascii_uppercase())
 }
 
 /// Whether a year is all that follows, perhaps behind a word: ` 2024`,

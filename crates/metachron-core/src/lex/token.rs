@@ -39,6 +39,9 @@ pub enum Class {
     Space,
     /// Any other character.
     Symbol(char),
+    /// Text that says nothing of the moment: the tags of RFC 9557, a comment behind
+    /// an offset.
+    Skipped,
     /// What a program puts before a value: the wrapping of this index.
     Opening(u8),
     /// What it puts behind it.
@@ -93,6 +96,7 @@ impl Class {
             Class::Typed(kind) => 15 * TAG + kind as u32,
             Class::Opening(index) => 16 * TAG + u32::from(index),
             Class::Closing(index) => 17 * TAG + u32::from(index),
+            Class::Skipped => 18 * TAG,
         }
     }
 }

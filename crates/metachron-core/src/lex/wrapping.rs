@@ -20,6 +20,8 @@ pub enum Holds {
     Any,
     /// Numbers from the year or the hour on, parted by commas.
     Parts,
+    /// Numbers from the year on, in brackets that anything else may stand in too.
+    DayParts,
     /// Lengths of time, each behind the name of its unit: `days=2, seconds=30`.
     NamedUnits,
     /// A number of seconds since 1970.
@@ -100,6 +102,12 @@ pub const WRAPPINGS: &[Wrapping] = &[
     new(Holds::Any, "~N[", "]"),
     new(Holds::Any, "~D[", "]"),
     new(Holds::Any, "~T[", "]"),
+    new(Holds::DayParts, "{{", "}}"),
+    // Tuples.
+    new(Holds::DayParts, "(", ")"),
+    new(Holds::DayParts, "[", "]"),
+    // Routers mark a clock that is not synchronised.
+    new(Holds::Any, "*", ":"),
     // date(1) of GNU reads it, and file systems' tools write it.
     new(Holds::Seconds, "@", ""),
 ];
@@ -158,7 +166,11 @@ impl Holds {
                 Holds::Any => !value.contains(['"', '\'']) || value.contains("', tz='"),
                 Holds::NamedUnits => value.contains('='),
                 Holds::Parts => are(b", ") && value.contains(','),
-                Holds::Seconds => are(b"."),
+                Holds::DayParts => are(b", {}") && value.find(',') == Some(4),
+                // Fewer digits name a user.
+                Holds::Seconds => {
+                    are(b".") && matches!(value.find('.').unwrap_or(value.len()), 9 | 10)
+                }
                 Holds::Milliseconds => are(b"+-"),
             }
     }

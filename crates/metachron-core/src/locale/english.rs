@@ -148,8 +148,8 @@ keys! {
     GMT b"gmt"
 }
 
-/// The words of English dates that are no names.
-const FILLERS: [&str; 6] = ["of", "at", "on", "the", "and", "quarter"];
+/// The words of English dates, and of programs, that are no names.
+const FILLERS: [&str; 7] = ["of", "at", "on", "the", "and", "quarter", "tz"];
 
 /// What the English `word` is, whatever its case.
 pub(super) fn found(word: &str) -> Option<LexiconEntry> {

@@ -6,7 +6,7 @@
 //! tell `5 de mayo` from `5 of May` without looking at the text.
 
 /// The words, in lower case, sorted by their code points.
-const WORDS: [&str; 243] = [
+const WORDS: [&str; 244] = [
     "a",
     "ag",
     "aig",
@@ -130,6 +130,7 @@ const WORDS: [&str; 243] = [
     "trimestre",
     "trimestru",
     "tti",
+    "tz",
     "u",
     "uhr",
     "um",

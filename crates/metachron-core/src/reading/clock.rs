@@ -3,7 +3,7 @@
 use super::pieces::{Classes, Piece};
 use crate::form::{Digits, Field, Item, OffsetStyle};
 use crate::lex::Class;
-use crate::locale::{Roles, Sign};
+use crate::locale::{Roles, Sign, filler_text};
 
 /// What stands before a time of day, as far as it says that one follows.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
@@ -33,9 +33,15 @@ pub(super) fn clocks(classes: Classes<'_>, start: usize, before: Before) -> Vec<
     let colon = |index| classes.is(index, Class::Symbol(':'));
     let dot = |index| classes.is(index, Class::Symbol('.'));
     let clock = match classes.at(start) {
-        Some(Class::Short) if colon(start + 1) => {
-            hours_and_minutes(classes, start, ':').map(|clock| word_behind(classes, clock))
-        }
+        Some(Class::Short) if colon(start + 1) => hours_and_minutes(classes, start, ':')
+            .map(|clock| word_behind(classes, clock))
+            .map(|clock| {
+                if before == Before::T {
+                    fraction(classes, clock)
+                } else {
+                    clock
+                }
+            }),
         Some(Class::Short) if dot(start + 1) => hours_and_minutes(classes, start, '.')
             .and_then(|clock| with_word(classes, clock, before)),
         Some(Class::Short)
@@ -45,7 +51,7 @@ pub(super) fn clocks(classes: Classes<'_>, start: usize, before: Before) -> Vec<
         }
         Some(Class::Short) => by_sign(classes, start)
             .or_else(|| hour_alone(classes, start))
-            .or_else(|| (before == Before::T).then(|| only_hour(start))),
+            .or_else(|| (before == Before::T).then(|| fraction(classes, only_hour(start)))),
         Some(Class::Digits(digits @ (4 | 6))) if before.announces_digits() => {
             Some(basic(classes, start, digits))
         }
@@ -242,9 +248,12 @@ pub(super) fn with_zone(classes: Classes<'_>, clock: &Piece) -> Option<Piece> {
     let named = zoned
         .as_ref()
         .and_then(|zoned| with_name_behind_offset(classes, zoned));
-    with_zone_in_brackets(classes, zoned.as_ref().unwrap_or(clock))
+    let zoned = with_zone_in_brackets(classes, zoned.as_ref().unwrap_or(clock))
+        .or_else(|| with_offset_in_brackets(classes, clock))
+        .or_else(|| with_zone_as_argument(classes, zoned.as_ref().unwrap_or(clock)))
         .or(named)
-        .or(zoned)
+        .or(zoned)?;
+    Some(with_skipped(classes, &zoned).unwrap_or(zoned))
 }
 
 /// `+0000 UTC`, `+0200 CEST`: an offset, and the name of the zone besides.
@@ -263,16 +272,86 @@ fn with_name_behind_offset(classes: Classes<'_>, zoned: &Piece) -> Option<Piece>
 /// `+01:00[Europe/Lisbon]` (RFC 9557 §4.1), `+0000 (UTC)` (a comment of
 /// RFC 5322 §3.2.2).
 pub(super) fn with_zone_in_brackets(classes: Classes<'_>, clock: &Piece) -> Option<Piece> {
-    let open = clock.end + usize::from(classes.is(clock.end, Class::Space));
-    let (field, close) = match (classes.at(open)?, classes.at(open + 1)?) {
-        (Class::Symbol('['), Class::ZoneId) => (Field::ZoneId, ']'),
-        (Class::Symbol('['), class) if class.may_be(Roles::ZONE) => (Field::ZoneName, ']'),
-        (Class::Symbol('('), class) if class.may_be(Roles::ZONE) => (Field::ZoneName, ')'),
+    let mut open = clock.end + usize::from(classes.is(clock.end, Class::Space));
+    let close = match classes.at(open)? {
+        Class::Symbol('[') => ']',
+        Class::Symbol('(') => ')',
+        _ => return None,
+    };
+    // A critical one, `[!Europe/Lisbon]`, is read as any other.
+    open += usize::from(classes.is(open + 1, Class::Symbol('!')));
+    let field = match classes.at(open + 1)? {
+        Class::ZoneId if close == ']' => Field::ZoneId,
+        class if class.may_be(Roles::ZONE) => Field::ZoneName,
         _ => return None,
     };
     classes.is(open + 2, Class::Symbol(close)).then(|| {
         let zone = clock.clone().literal(classes, open + 1).field(field);
         zone.literal(classes, open + 3)
+    })
+}
+
+/// `[-5:EST]`, `[0:GMT]`, `[-5]`: the hours of the offset in brackets, and perhaps the
+/// name of the zone (OFX 2.3 §3.2.8.2).
+fn with_offset_in_brackets(classes: Classes<'_>, clock: &Piece) -> Option<Piece> {
+    let sign = clock.end + 1;
+    if !classes.is(clock.end, Class::Symbol('[')) {
+        return None;
+    }
+    let is_signed = matches!(classes.at(sign), Some(Class::Symbol('+' | '-')));
+    let hours = sign + usize::from(is_signed);
+    if !classes.is(hours, Class::Short) {
+        return None;
+    }
+    let mut zoned = clock
+        .clone()
+        .literal(classes, sign)
+        .field(Field::Offset(OffsetStyle::Hours));
+    zoned.end = hours + 1;
+    let name = hours + 2;
+    if classes.is(hours + 1, Class::Symbol(':')) && classes.may_be(name, Roles::ZONE) {
+        zoned = zoned.literal(classes, name).field(Field::ZoneName);
+    }
+    let end = zoned.end + 1;
+    classes
+        .is(zoned.end, Class::Symbol(']'))
+        .then(|| zoned.literal(classes, end))
+}
+
+/// `', tz='Europe/Lisbon`: the zone as an argument of its own.
+fn with_zone_as_argument(classes: Classes<'_>, clock: &Piece) -> Option<Piece> {
+    const BEFORE: [Class; 3] = [Class::Symbol('\''), Class::Symbol(','), Class::Space];
+    const BEHIND: [Class; 2] = [Class::Symbol('='), Class::Symbol('\'')];
+    let rest = classes.0[clock.end..].strip_prefix(&BEFORE)?;
+    let [Class::Filler(word), rest @ ..] = rest else {
+        return None;
+    };
+    let [zone] = rest.strip_prefix(&BEHIND)? else {
+        return None;
+    };
+    let field = match zone {
+        Class::ZoneId => Field::ZoneId,
+        zone if zone.may_be(Roles::ZONE) => Field::ZoneName,
+        _ => return None,
+    };
+    let index = classes.0.len() - 1;
+    (filler_text(*word) == "tz").then(|| clock.clone().literal(classes, index).field(field))
+}
+
+/// The text that is skipped behind a zone: `[u-ca=gregory]`, `(Central European Time)`.
+pub(super) fn with_skipped(classes: Classes<'_>, zoned: &Piece) -> Option<Piece> {
+    let open = zoned.end + usize::from(classes.is(zoned.end, Class::Space));
+    // ` m=+0.000012345`
+    if classes.is(open, Class::Skipped) {
+        return Some(zoned.clone().literal(classes, open).field(Field::Skipped));
+    }
+    let is_bracket = matches!(classes.at(open), Some(Class::Symbol('[' | '(')));
+    (is_bracket && classes.is(open + 1, Class::Skipped)).then(|| {
+        let skipped = zoned
+            .clone()
+            .literal(classes, open + 1)
+            .field(Field::Skipped);
+        skipped.literal(classes, open + 3)
     })
 }
 
@@ -282,7 +361,14 @@ fn signed(classes: Classes<'_>, index: usize) -> Option<(OffsetStyle, usize)> {
     let behind_colon = |at| classes.is(at, Class::Symbol(':')) && classes.is(at + 1, Class::Short);
     let behind_apostrophe =
         |at| classes.is(at, Class::Symbol('\'')) && classes.is(at + 1, Class::Short);
+    let is_run = |class| matches!(class, Class::Fraction | Class::Digits(14));
     match (classes.at(index)?, classes.at(index + 1)?) {
+        // `20240305143000.000000+060`, minutes.
+        (Class::Symbol('+' | '-'), Class::Digits(3))
+            if index > 0 && classes.at(index - 1).is_some_and(is_run) =>
+        {
+            Some((OffsetStyle::Minutes, 2))
+        }
         (Class::Symbol('+' | '-'), Class::Digits(4)) => Some((OffsetStyle::Basic, 2)),
         (Class::Symbol('+' | '-'), Class::Short) => {
             match (behind_colon(index + 2), behind_colon(index + 4)) {
@@ -312,6 +398,17 @@ fn with_offset(classes: Classes<'_>, clock: &Piece) -> Option<Piece> {
         Some(zone)
     };
     match classes.at(index)? {
+        // `Z00'00'`, as some PDF files have it.
+        Class::Z
+            if classes.is(index + 1, Class::Short)
+                && classes.is(index + 2, Class::Symbol('\''))
+                && classes.is(index + 3, Class::Short) =>
+        {
+            let zoned = zone(Field::Offset(OffsetStyle::Extended), 4)?;
+            let is_closed = classes.is(zoned.end, Class::Symbol('\''));
+            let end = zoned.end + usize::from(is_closed);
+            Some(zoned.literal(classes, end))
+        }
         Class::Z => zone(Field::Offset(OffsetStyle::Extended), 1),
         class if class.may_be(Roles::ZONE) => match signed(classes, index + 1) {
             Some((_, len)) => zone(Field::Offset(OffsetStyle::Named), 1 + len),
@@ -322,7 +419,8 @@ fn with_offset(classes: Classes<'_>, clock: &Piece) -> Option<Piece> {
             let (style, len) = signed(classes, index)?;
             let zoned = zone(Field::Offset(style), len)?;
             // The apostrophe that ends it too, of most programs.
-            let is_closed = classes.is(index + 2, Class::Symbol('\''))
+            let is_closed = style == OffsetStyle::Extended
+                && classes.is(index + 2, Class::Symbol('\''))
                 && classes.is(zoned.end, Class::Symbol('\''));
             let end = zoned.end + usize::from(is_closed);
             Some(zoned.literal(classes, end))

@@ -2,7 +2,9 @@
 
 use super::pieces::{Classes, Piece};
 use crate::form::Digits::{Free, Two};
-use crate::form::Field::{self, Day, DayOfYear, Hour, Minute, Month, Second, Year, YearOfTwo};
+use crate::form::Field::{
+    self, Day, DayOfYear, Fraction, Hour, Minute, Month, Second, Year, YearOfTwo,
+};
 use crate::lex::Class;
 
 /// The dates, and dates with times, in the run of digits at `start`.
@@ -10,7 +12,12 @@ pub(super) fn compact(classes: Classes<'_>, start: usize) -> Vec<Piece> {
     let Some(Class::Digits(digits)) = classes.at(start) else {
         return Vec::new();
     };
-    let utc = classes.is(start + 1, Class::Z);
+    let is_offset = || {
+        let sign = classes.at(start + 1);
+        matches!(sign, Some(Class::Symbol('+' | '-'))) && classes.is(start + 2, Class::Digits(4))
+    };
+    // Of an instant: `Z` or an offset follows.
+    let zoned = classes.is(start + 1, Class::Z) || is_offset();
     let (usual, unusual): (&[&[Field]], &[&[Field]]) = match digits {
         4 => (&[&[Year]], &[]),
         6 => (
@@ -21,6 +28,8 @@ pub(super) fn compact(classes: Classes<'_>, start: usize) -> Vec<Piece> {
             ],
             &[&[Year, Month(Two)]],
         ),
+        // ISO 8601's day of a year, before its time.
+        7 if classes.is(start + 1, Class::T) => (&[&[Year, DayOfYear(Two)]], &[]),
         // A leading zero was dropped, or it is a day of a year.
         7 => (
             &[
@@ -33,10 +42,16 @@ pub(super) fn compact(classes: Classes<'_>, start: usize) -> Vec<Piece> {
             &[&[Year, Month(Two), Day(Two)]],
             &[&[Day(Two), Month(Two), Year], &[Month(Two), Day(Two), Year]],
         ),
-        // GeneralizedTime may leave out minutes and seconds (ITU-T X.680 §46).
-        10 if utc => (&[&[Year, Month(Two), Day(Two), Hour(Two)]], &[]),
-        // UTCTime (§47) has two digits of the year: X.509's ends in Z.
-        12 if utc => (
+        // GeneralizedTime may leave out minutes and seconds, UTCTime has two digits
+        // of the year and may leave out seconds (ITU-T X.680 §46, §47).
+        10 if zoned => (
+            &[
+                &[Year, Month(Two), Day(Two), Hour(Two)],
+                &[YearOfTwo, Month(Two), Day(Two), Hour(Two), Minute(Two)],
+            ],
+            &[],
+        ),
+        12 if zoned => (
             &[
                 &[
                     YearOfTwo,
@@ -65,13 +80,25 @@ pub(super) fn compact(classes: Classes<'_>, start: usize) -> Vec<Piece> {
             ]],
             &[],
         ),
+        17 | 20 => (
+            &[&[
+                Year,
+                Month(Two),
+                Day(Two),
+                Hour(Two),
+                Minute(Two),
+                Second(Two),
+                Fraction(if digits == 17 { 3 } else { 6 }),
+            ]],
+            &[],
+        ),
         _ => return Vec::new(),
     };
     // ASN.1's GeneralizedTime has decimals (ITU-T X.680 §46).
     let piece = |fields: &&[Field]| {
         let run = Piece::new(start).run(fields);
         if digits == 14 && classes.is(start + 2, Class::Fraction) {
-            run.literal(classes, start + 2).field(Field::Fraction(1))
+            run.literal(classes, start + 2).field(Fraction(1))
         } else {
             run
         }

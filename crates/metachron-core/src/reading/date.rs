@@ -159,9 +159,16 @@ fn numbers(classes: Classes<'_>, start: usize) -> Vec<Piece> {
         });
         return date.into_iter().collect();
     }
+    if let Some(date) = expanded(classes, start) {
+        return vec![date];
+    }
     let Some(second) = separated(classes, start) else {
         return Vec::new();
     };
+    let by_apostrophe = with_apostrophe(classes, start, second);
+    if !by_apostrophe.is_empty() {
+        return by_apostrophe;
+    }
     let Some(third) = separated(classes, second) else {
         return Vec::new();
     };
@@ -221,6 +228,47 @@ fn numbers(classes: Classes<'_>, start: usize) -> Vec<Piece> {
         found.push(date);
     }
     found
+}
+
+/// `+002024-03-05`, `-000043-03-15`: a year with a sign and more than four digits
+/// (ISO 8601-1:2019 §5.2.2.3). With four, the sign may be a dash before the date.
+fn expanded(classes: Classes<'_>, start: usize) -> Option<Piece> {
+    let is_sign = matches!(classes.at(start), Some(Class::Symbol('+' | '-')));
+    let is_long = matches!(classes.at(start + 1), Some(Class::Digits(5 | 6)));
+    let hyphen = |index| classes.is(index, Class::Symbol('-'));
+    let number = |index| classes.is(index, Class::Short);
+    let (month, day) = (start + 3, start + 5);
+    let are_parted = hyphen(month - 1) && number(month) && hyphen(day - 1) && number(day);
+    (is_sign && is_long && are_parted).then(|| {
+        let mut date = Piece::new(start).field(Field::YearExpanded);
+        date.end = start + 2;
+        date.literal(classes, month)
+            .field(Field::Month(Digits::Two))
+            .literal(classes, day)
+            .field(Field::Day(Digits::Two))
+    })
+}
+
+/// `6/23'20`, `8/ 9'21`, as programs for households keep dates: a slash, and an
+/// apostrophe before the year.
+fn with_apostrophe(classes: Classes<'_>, start: usize, second: usize) -> Vec<Piece> {
+    let apostrophe = second + 1;
+    let year = apostrophe + 1 + usize::from(classes.is(apostrophe + 1, Class::Space));
+    let numbers = [start, second, year];
+    let is_it = classes.is(start + 1, Class::Symbol('/'))
+        && classes.is(apostrophe, Class::Symbol('\''))
+        && numbers.iter().all(|index| classes.is(*index, Class::Short));
+    if !is_it {
+        return Vec::new();
+    }
+    let (day, month) = (Field::Day(Digits::Free), Field::Month(Digits::Free));
+    let orders = [(day, month), (month, day)].into_iter();
+    let date = |(first, other)| {
+        let date = Piece::new(start).field(first).literal(classes, second);
+        let date = date.field(other).literal(classes, year);
+        date.field(Field::YearOfTwo)
+    };
+    orders.map(date).collect()
 }
 
 /// The index of the number behind the number at `start` and its separator.

@@ -26,7 +26,7 @@ pub(super) fn lengths(classes: &[Class], holds: Option<Holds>) -> Vec<(Elapsed, 
     let may_be = |elapsed: &Elapsed| match holds {
         None | Some(Holds::Any) => *elapsed != Elapsed::NamedUnits,
         Some(Holds::NamedUnits) => *elapsed == Elapsed::NamedUnits,
-        Some(Holds::Parts | Holds::Seconds | Holds::Milliseconds) => false,
+        Some(Holds::Parts | Holds::DayParts | Holds::Seconds | Holds::Milliseconds) => false,
     };
     Elapsed::all()
         .filter(may_be)

@@ -5,7 +5,7 @@ use super::clock::{Before, clocks, with_zone, with_zone_in_brackets};
 use super::date::dates;
 use super::pieces::{Classes, Piece};
 use super::{elapsed, number};
-use crate::form::{Digits, Field, Form, Item, OffsetStyle, Width};
+use crate::form::{Count, CountUnit, Digits, Field, Form, Item, OffsetStyle, Width};
 use crate::lex::{Class, Holds};
 use crate::locale::{Roles, Sign};
 
@@ -30,9 +30,19 @@ fn held(classes: &[Class], holds: Option<Holds>) -> Vec<(Vec<Item>, bool)> {
     match holds {
         None | Some(Holds::Any) => {}
         Some(Holds::NamedUnits) => return Vec::new(),
-        Some(Holds::Parts) => {
-            let parts = in_parts(Classes(classes)).into_iter();
-            return parts.map(|items| (items, true)).collect();
+        Some(holds @ (Holds::Parts | Holds::DayParts)) => {
+            // Three numbers in brackets may be any three; four or five say too little.
+            let fields = |items: &[Item]| {
+                let is_field = |item: &&Item| matches!(item, Item::Field(_));
+                items.iter().filter(is_field).count()
+            };
+            let is_in_brackets = holds == Holds::DayParts;
+            let is_usual = |items: &[Item]| !is_in_brackets || fields(items) == 6;
+            let is_known = |items: &Vec<Item>| !is_in_brackets || matches!(fields(items), 3 | 6);
+            let parts = in_parts(Classes(classes)).into_iter().filter(is_known);
+            return parts
+                .map(|items| (items.clone(), is_usual(&items)))
+                .collect();
         }
         Some(holds @ (Holds::Seconds | Holds::Milliseconds)) => {
             let count = number::wrapped(holds).map(|count| vec![Item::Field(Field::Count(count))]);
@@ -57,6 +67,28 @@ fn held(classes: &[Class], holds: Option<Holds>) -> Vec<(Vec<Item>, bool)> {
         return Vec::new();
     }
     let count = number::counts(classes).map(|count| (vec![Item::Field(Field::Count(count))], true));
+    let count = count.or_else(|| {
+        // Seconds, and the offset of the clock that was read, which changes nothing
+        // of them: `1710449314 +0100`.
+        let [
+            Class::Digits(9 | 10),
+            Class::Space,
+            Class::Symbol('+' | '-'),
+            Class::Digits(4),
+        ] = classes
+        else {
+            return None;
+        };
+        let count = Field::Count(Count::unix(CountUnit::Seconds));
+        let offset = Field::Offset(OffsetStyle::Basic);
+        let items = [
+            Item::Field(count),
+            Item::Literal(" ".to_owned()),
+            Item::Field(offset),
+        ];
+        // `5551234567 -1234` may be a telephone and an extension.
+        Some((items.to_vec(), false))
+    });
     let inferred = infer_bare(Classes(classes)).into_iter();
     let inferred = inferred.map(|piece| (piece.items, piece.usual));
     inferred.chain(count).collect()
@@ -82,6 +114,13 @@ fn in_parts(classes: Classes<'_>) -> Option<Vec<Item>> {
     for field in fields {
         piece = piece.field(*field);
         found += 1;
+        // Between day and hour there may be brackets: `{{2024,3,5},{14,30,0}}`.
+        let brackets = [Class::Symbol('}'), Class::Symbol(','), Class::Symbol('{')];
+        if found == 3 && classes.0[piece.end..].starts_with(&brackets) {
+            let next = piece.end + brackets.len();
+            piece = piece.literal(classes, next);
+            continue;
+        }
         let next = piece.end + 1 + usize::from(classes.is(piece.end + 1, Class::Space));
         if !classes.is(piece.end, Class::Symbol(',')) || !classes.is(next, Class::Short) {
             break;
@@ -95,6 +134,13 @@ fn in_parts(classes: Classes<'_>) -> Option<Vec<Item>> {
 
 fn infer_bare(classes: Classes<'_>) -> Vec<Piece> {
     let mut whole = clocks(classes, 0, Before::Nothing);
+    // `T14:30` (ISO 8601-1:2019 §5.3.1.1)
+    if classes.is(0, Class::T) {
+        let sign = Piece::new(0).literal(classes, 1);
+        let clocks = clocks(classes, 1, Before::T).into_iter();
+        whole.extend(clocks.map(|clock| sign.clone().then(clock)));
+    }
+    whole.extend(day_and_time_in_digits(classes));
     for date in days(classes, 0) {
         if let Some((time, before)) = behind_date(classes, &date) {
             let date = date.clone().literal(classes, time);
@@ -183,6 +229,35 @@ fn with_year_behind(classes: Classes<'_>, moment: &Piece) -> Vec<Piece> {
     let moment = moment.clone().literal(classes, year).field(Field::Year);
     let zone = with_zone(classes, &moment);
     zone.into_iter().chain([moment]).collect()
+}
+
+/// `051430Z MAR 24`: day, hour and minute in digits, a zone's letter, the month's name
+/// and the year (ACP 121 §313). Only `Z` is told from a word.
+fn day_and_time_in_digits(classes: Classes<'_>) -> Option<Piece> {
+    if !classes.is(0, Class::Digits(6)) || !classes.is(1, Class::Z) {
+        return None;
+    }
+    let over_space = |index: usize| index + usize::from(classes.is(index, Class::Space));
+    let month = over_space(2);
+    let year = over_space(month + 1);
+    let field = match classes.at(year)? {
+        Class::Short => Field::YearOfTwo,
+        Class::Digits(4) => Field::Year,
+        _ => return None,
+    };
+    classes.may_be(month, Roles::MONTH).then(|| {
+        Piece::new(0)
+            .run(&[
+                Field::Day(Digits::Two),
+                Field::Hour(Digits::Two),
+                Field::Minute(Digits::Two),
+            ])
+            .field(Field::Offset(OffsetStyle::Hours))
+            .literal(classes, month)
+            .field(Field::MonthName(Width::Abbreviated))
+            .literal(classes, year)
+            .field(field)
+    })
 }
 
 /// `27.05.2024 (16:03)`: a time in brackets behind its date.
@@ -336,20 +411,23 @@ fn behind_date(classes: Classes<'_>, date: &Piece) -> Option<(usize, Before)> {
         }
         Some(Class::Symbol('_')) => return Some((index + 1, Before::Underscore)),
         // `2024-03-05-14` is no hour, and `14:30` no offset, but with seconds.
-        Some(Class::Symbol('-')) if has_seconds(classes, index + 1) => {
+        Some(Class::Symbol(sign @ ('-' | '+' | '/' | ':' | '|')))
+            if has_seconds(classes, index + 1) && !(by_name && sign == ':') =>
+        {
             return Some((index + 1, Before::Date));
         }
         Some(Class::Symbol('@')) => return Some((index + 1, Before::Date)),
         _ => {}
     }
-    index += usize::from(classes.is(index, Class::Symbol(',')));
+    let comma = matches!(classes.at(index), Some(Class::Symbol(',' | ';')));
+    index += usize::from(comma);
     if !classes.is(index, Class::Space) {
         return None;
     }
     index += 1;
     let sign = matches!(
         classes.at(index),
-        Some(Class::Symbol('-' | '@') | Class::Filler(_))
+        Some(Class::Symbol('-' | '–' | '@' | '|' | '/' | '·') | Class::Filler(_))
     );
     if sign && classes.is(index + 1, Class::Space) {
         index += 2;

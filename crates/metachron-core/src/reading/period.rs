@@ -79,6 +79,13 @@ fn month_of_year(classes: Classes<'_>, start: usize) -> Vec<Piece> {
                 .literal(classes, next + 1)
                 .field(Field::Month(Digits::Free)),
         ),
+        // `2024m3`, `2024-M03`
+        (Some(LONG), Some(Class::Short)) if classes.is_filler(next) => {
+            found.extend(by_month_sign(classes, start, next));
+        }
+        (Some(LONG), Some(Class::Filler(_))) if classes.is(next, Class::Symbol('-')) => {
+            found.extend(by_month_sign(classes, start, next + 1));
+        }
         (Some(LONG), _) => {
             let year = Piece::new(start).field(Field::Year);
             let next = behind_name(classes, year.end);
@@ -98,6 +105,15 @@ fn month_of_year(classes: Classes<'_>, start: usize) -> Vec<Piece> {
         _ => {}
     }
     found
+}
+
+/// A year and a month, with an m at `sign`.
+fn by_month_sign(classes: Classes<'_>, start: usize, sign: usize) -> Option<Piece> {
+    (classes.0.get(sign)?.text() == "m" && classes.is(sign + 1, Class::Short)).then(|| {
+        let year = Piece::new(start).field(Field::Year);
+        let month = year.literal(classes, sign + 1);
+        month.field(Field::Month(Digits::Free))
+    })
 }
 
 /// `Q1 2024`, `2024-Q1`, `1Q2024`, `1T2024`
@@ -126,6 +142,14 @@ fn quarter(classes: Classes<'_>, start: usize) -> Option<Piece> {
                 .literal(classes, quarter + 1)
                 .field(Field::Quarter)
         });
+    }
+    // `2 Q 2024`, of statistics programs.
+    let is_spaced = classes.is(start + 1, Class::Space)
+        && classes.is(start + 2, Class::Q)
+        && classes.is(start + 3, Class::Space);
+    if classes.is(start, Class::Short) && is_spaced {
+        let quarter = Piece::new(start).field(Field::Quarter);
+        return year(classes, quarter.literal(classes, start + 4));
     }
     // Romance languages write T, for trimestre.
     let sign = matches!(classes.at(start + 1), Some(Class::Q | Class::T));
@@ -266,7 +290,7 @@ fn day_of_year(classes: Classes<'_>, start: usize) -> Option<Piece> {
         LONG => {
             let sign = matches!(
                 classes.at(start + 1),
-                Some(Class::Symbol('-' | '.' | '/') | Class::Space)
+                Some(Class::Symbol('-' | '.' | '/' | ':') | Class::Space)
             );
             (sign && classes.is(start + 2, Class::Digits(3))).then(|| {
                 Piece::new(start)

@@ -309,6 +309,7 @@ fn tokens(cell: &Lexed<'_>) -> Vec<TokenFacts> {
                 Class::Word => "word".to_owned(),
                 Class::Space => "space".to_owned(),
                 Class::Symbol(_) => "sign".to_owned(),
+                Class::Skipped => "text that is skipped".to_owned(),
                 Class::Opening(_) | Class::Closing(_) => "text of a program".to_owned(),
                 Class::Typed(kind) => format!("{kind}, as its source types it"),
             },

@@ -28,6 +28,7 @@ pub enum FieldType {
     Count,
     Elapsed,
     Typed,
+    Skipped,
 }
 
 /// What holds of all fields of a type.
@@ -106,6 +107,7 @@ static TYPES: [TypeDescriptor; FieldType::COUNT] = [
     described(FieldType::Count, "count", &[], &[]),
     described(FieldType::Elapsed, "length of time", &[Kind::Duration], &[]),
     described(FieldType::Typed, "typed value", &[], &[]),
+    described(FieldType::Skipped, "skipped text", &[], &spelling::SKIPPED),
 ];
 
 const fn described(
@@ -132,7 +134,7 @@ impl TypeDescriptor {
 
 impl FieldType {
     /// How many there are.
-    pub(in crate::form) const COUNT: usize = FieldType::Typed as usize + 1;
+    pub(in crate::form) const COUNT: usize = FieldType::Skipped as usize + 1;
 
     pub(in crate::form) fn descriptor(self) -> &'static TypeDescriptor {
         let descriptor = &TYPES[self as usize];

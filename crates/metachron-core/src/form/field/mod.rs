@@ -57,6 +57,8 @@ pub enum Field {
     Era(Width),
     /// `yy`: two digits, placed in a window of a hundred years.
     YearOfTwo,
+    /// `yyyyyy`: a sign and four to six digits.
+    YearExpanded,
     /// `YYYY`: the year that an ISO 8601 week belongs to.
     WeekYear,
     /// `YY`: two digits of it, placed in a window of a hundred years.
@@ -106,6 +108,8 @@ pub enum Field {
     ZoneId,
     /// A whole cell that its source types as this kind. It stands alone.
     Typed(Kind),
+    /// `…`: text that is skipped.
+    Skipped,
 }
 
 /// How many digits a number has.
@@ -141,6 +145,8 @@ pub enum OffsetStyle {
     Seconds,
     /// `O`: `GMT+1`, `UTC-05:30`.
     Named,
+    /// `XXXXXX`: `+060`, minutes (DMTF DSP0004 §5.2.4).
+    Minutes,
 }
 
 impl OffsetStyle {
@@ -151,6 +157,7 @@ impl OffsetStyle {
             OffsetStyle::Extended => "+01:00",
             OffsetStyle::Seconds => "+00:09:21",
             OffsetStyle::Named => "GMT+1",
+            OffsetStyle::Minutes => "+060",
         }
     }
 }
@@ -189,7 +196,9 @@ impl Field {
     /// The type of the field.
     pub fn field_type(self) -> FieldType {
         match self {
-            Field::Year | Field::YearFree | Field::YearOfTwo => FieldType::Year,
+            Field::Year | Field::YearFree | Field::YearExpanded | Field::YearOfTwo => {
+                FieldType::Year
+            }
             Field::WeekYear | Field::WeekYearOfTwo => FieldType::WeekYear,
             Field::Era(_) => FieldType::Era,
             Field::Quarter => FieldType::Quarter,
@@ -209,6 +218,7 @@ impl Field {
             Field::Count(_) => FieldType::Count,
             Field::Elapsed(_) => FieldType::Elapsed,
             Field::Typed(_) => FieldType::Typed,
+            Field::Skipped => FieldType::Skipped,
         }
     }
 
@@ -237,8 +247,8 @@ impl Field {
 
     /// How many digits the field always has, where that is certain.
     pub(super) fn fixed_digits(self) -> Option<u8> {
-        match self.spelling()?.reads {
-            Reads::Digits(count) => Some(count),
+        match (self, self.spelling()?.reads) {
+            (_, Reads::Digits(count)) | (Field::Fraction(count), _) => Some(count),
             _ => None,
         }
     }
@@ -249,7 +259,7 @@ impl Field {
         matches!(
             reads,
             Some(Reads::Digits(_) | Reads::UpToTwo | Reads::UpToThree)
-        )
+        ) || matches!(self, Field::Fraction(_))
     }
 
     /// The same field with as many digits as it needs, if it may have one.

@@ -40,6 +40,8 @@ pub(in crate::form) enum Reads {
     Token(Class),
     /// An offset from UTC.
     Offset(OffsetStyle),
+    /// A year with a sign.
+    SignedYear,
 }
 
 /// What a field writes.
@@ -97,6 +99,8 @@ impl Display for Spelling {
             Reads::Year => f.write_str("3 or 4 digits; 1 or 2 next to an era")?,
             Reads::Name(_) => f.write_str("a name")?,
             Reads::Token(Class::Fraction) => f.write_str("any number of digits")?,
+            Reads::Token(Class::Skipped) => f.write_str("any text, which is skipped")?,
+            Reads::SignedYear => f.write_str("a sign and 4 to 6 digits")?,
             Reads::Token(_) => f.write_str("an identifier")?,
             Reads::Offset(style) => write!(f, "an offset such as `{}`", style.example())?,
         }
@@ -135,7 +139,7 @@ const fn free_and_two(
     ]
 }
 
-pub(super) static YEAR: [Spelling; 3] = [
+pub(super) static YEAR: [Spelling; 4] = [
     Spelling::new(
         Field::Year,
         "yyyy",
@@ -152,6 +156,13 @@ pub(super) static YEAR: [Spelling; 3] = [
         Writes::Year(|at| at.date.year(), 1),
     )
     .also(&["u"]),
+    Spelling::new(
+        Field::YearExpanded,
+        "yyyyyy",
+        Reads::SignedYear,
+        None,
+        Writes::Text(|at| format!("{:+07}", at.date.year())),
+    ),
     Spelling::new(
         Field::YearOfTwo,
         "yy",
@@ -378,7 +389,7 @@ pub(super) static DAY_PERIOD: [Spelling; 2] = [
     .also(&["BB", "BBB", "BBBB", "BBBBB"]),
 ];
 
-pub(super) static OFFSET: [Spelling; 5] = [
+pub(super) static OFFSET: [Spelling; 6] = [
     offset("X", OffsetStyle::Hours, |at| {
         write_offset(at.offset, OffsetStyle::Hours)
     }),
@@ -393,6 +404,9 @@ pub(super) static OFFSET: [Spelling; 5] = [
     }),
     offset("O", OffsetStyle::Named, |at| {
         write_offset(at.offset, OffsetStyle::Named)
+    }),
+    offset("XXXXXX", OffsetStyle::Minutes, |at| {
+        write_offset(at.offset, OffsetStyle::Minutes)
     }),
 ];
 
@@ -426,6 +440,14 @@ pub(super) static ZONE_ID: [Spelling; 1] = [Spelling::new(
     Reads::Token(Class::ZoneId),
     None,
     Writes::Text(|at| at.zone.name().to_owned()),
+)];
+
+pub(super) static SKIPPED: [Spelling; 1] = [Spelling::new(
+    Field::Skipped,
+    "…",
+    Reads::Token(Class::Skipped),
+    None,
+    Writes::Text(|_| String::new()),
 )];
 
 fn small(number: i8) -> u32 {

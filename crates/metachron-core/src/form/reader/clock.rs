@@ -5,6 +5,7 @@ use super::slot::Slot;
 use crate::form::{FieldType, HalfOfDay, Impossible};
 use crate::lex::Lexed;
 use crate::locale::span_of;
+use jiff::SignedDuration;
 use jiff::civil::{Date, DateTime, Time};
 
 /// What is made of a second numbered 60.
@@ -44,7 +45,8 @@ impl Reader {
         } else if self.slots[FieldType::DayPeriod] == Slot::None {
             hour = half.hour(hour)?;
         }
-        let nanosecond = self.nanosecond(cell);
+        let has_second = self.slots[FieldType::Second] != Slot::None;
+        let nanosecond = if has_second { self.nanosecond(cell) } else { 0 };
         if minute > 59 {
             return Err(Impossible::Minute(minute));
         }
@@ -58,9 +60,13 @@ impl Reader {
         if hour == 24 && minute == 0 && second == 0 && nanosecond == 0 {
             return Ok(Clock::EndOfDay);
         }
-        Time::new(hour as i8, minute as i8, second as i8, nanosecond)
-            .map(Clock::Time)
-            .map_err(|_| Impossible::Hour(hour))
+        let time = Time::new(hour as i8, minute as i8, second as i8, nanosecond)
+            .map_err(|_| Impossible::Hour(hour))?;
+        if has_second || self.slots[FieldType::Fraction] == Slot::None {
+            return Ok(Clock::Time(time));
+        }
+        let time = time.checked_add(self.decimal_part(cell));
+        time.map(Clock::Time).map_err(|_| Impossible::Hour(hour))
     }
 
     /// The hour of the day, by the part of the day that is written.
@@ -87,17 +93,25 @@ impl Reader {
         }
     }
 
-    /// The fraction of the second; digits past the ninth are cut, never
+    /// The decimals of the second in nanoseconds; digits past the ninth are cut, never
     /// rounded, so that no value moves into the next second.
     fn nanosecond(&self, cell: &Lexed<'_>) -> i32 {
-        let Some(token) = self.slots[FieldType::Fraction].token() else {
-            return 0;
-        };
-        let token = &cell.tokens()[usize::from(token)];
-        let digits = &cell.text().as_bytes()[token.start as usize..token.end as usize];
+        let slot = self.slots[FieldType::Fraction];
+        let digits = slot.digits(cell);
         (0..9).fold(0, |value, index| {
             value * 10 + i32::from(digits.get(index).map_or(0, |digit| digit - b'0'))
         })
+    }
+
+    /// What decimals of the last part add to it, where that is a minute or an hour
+    /// (ISO 8601-1:2019 §5.3.1.4).
+    fn decimal_part(&self, cell: &Lexed<'_>) -> SignedDuration {
+        let seconds = match self.slots[FieldType::Minute] {
+            Slot::None => 3600,
+            _ => 60,
+        };
+        let nanoseconds = i64::from(self.nanosecond(cell)) * seconds;
+        SignedDuration::from_nanos(nanoseconds)
     }
 
     /// The time of day on `date`, or the midnight that ends it.

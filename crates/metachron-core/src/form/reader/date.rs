@@ -1,7 +1,7 @@
 //! The date of a cell.
 
-use super::Reader;
 use super::slot::Slot;
+use super::{Reader, YearSign};
 use crate::calendar::{Calendar, ERAS, Month};
 use crate::form::{Century, Conventions, FieldType, Impossible};
 use crate::lex::Lexed;
@@ -83,7 +83,11 @@ impl Reader {
         match self.year_slot() {
             year if self.has_two_digit_year => Ok(conventions.century.year(year.small(cell))),
             Slot::None => conventions.year.ok_or(Impossible::NoYear),
-            year => Ok(year.value(cell) as i16),
+            year => match i16::try_from(year.value(cell)) {
+                Ok(year @ 0..=9999) if self.year_sign == YearSign::Minus => Ok(-year),
+                Ok(year @ 0..=9999) => Ok(year),
+                _ => Err(Impossible::OutOfRange),
+            },
         }
     }
 

@@ -14,7 +14,7 @@ use super::{
     LeapSecond, Order,
 };
 use crate::calendar::Calendar;
-use crate::lex::Lexed;
+use crate::lex::{Class, Lexed};
 use crate::stamp::{Kind, Stamp};
 use crate::zone::{Zone, Zones};
 use clock::{Clock, Leap};
@@ -34,6 +34,7 @@ pub struct Reader {
     order: Option<Order>,
     slots: Slots,
     has_two_digit_year: bool,
+    pub(super) year_sign: YearSign,
     has_twelve_hours: bool,
     leap: Leap,
     pub(super) offset: Offset,
@@ -54,6 +55,14 @@ pub struct Reader {
     pub(super) words: Vec<(u8, String)>,
 }
 
+/// The sign that stands before a year (ISO 8601-1:2019 §5.2.2.3).
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub(super) enum YearSign {
+    None,
+    Plus,
+    Minus,
+}
+
 impl Reader {
     pub(super) fn for_form(form: &Form) -> Reader {
         Reader {
@@ -63,6 +72,7 @@ impl Reader {
             order: form.order(),
             slots: Slots::NONE,
             has_two_digit_year: form.has_two_digit_year(),
+            year_sign: YearSign::None,
             has_twelve_hours: form.fields().any(|field| matches!(field, Field::Hour12(_))),
             leap: Leap::Refused,
             offset: Offset::None,
@@ -89,6 +99,7 @@ impl Reader {
         let slots = &self.slots;
         let is_plain = !slots.has_other_than(&NUMBERS)
             && !self.has_twelve_hours
+            && self.year_sign == YearSign::None
             && self.count.is_none()
             && !self.is_typed
             && self.words.is_empty();
@@ -260,12 +271,20 @@ impl Reader {
         if !self.words.is_empty() {
             self.check_words(cell)?;
         }
+        if let Some(token) = self.slots[FieldType::Skipped].token() {
+            check_skipped(cell, token)?;
+        }
         if self.is_typed {
             return self.typed(cell);
         }
         if let Some((count, (from, to))) = self.count {
-            // It says what the clock showed, not when.
-            self.written_offset(cell)?;
+            // It says what the clock showed, not when. A number that is not the offset
+            // of some zone is a part of something else.
+            if let Some(offset) = self.written_offset(cell)?
+                && offset % QUARTER_OF_AN_HOUR != 0
+            {
+                return Err(Impossible::Offset);
+            }
             let start = cell.tokens()[usize::from(from)].start as usize;
             let end = cell.tokens()[usize::from(to) - 1].end as usize;
             let stamp = count.read(&cell.text()[start..end])?;
@@ -379,6 +398,32 @@ impl Reader {
         let date = self.date(cell, conventions)?;
         self.clock_on(date, cell, conventions.half_of_day)
     }
+}
+
+/// The offsets of zones today are whole numbers of these seconds.
+const QUARTER_OF_AN_HOUR: i32 = 15 * 60;
+
+/// Whether text that is skipped contradicts what stands before it: an offset must be
+/// that of the time, unless that is in UTC, which says nothing of the zone; numbers in
+/// a comment must be numbers of the cell.
+fn check_skipped(cell: &Lexed<'_>, token: u8) -> Result<(), Impossible> {
+    let token = usize::from(token);
+    let text = cell.token_text(token);
+    let before = cell.text()[..cell.tokens()[token].start as usize].trim_end();
+    let before = before.trim_end_matches(['(', '[']).trim_end();
+    if text.starts_with(['+', '-']) {
+        let is_same = before.ends_with(text) || before.ends_with(['Z', 'z']);
+        return is_same.then_some(()).ok_or(Impossible::ZoneDisagrees);
+    }
+    let is_comment = token > 0 && cell.tokens()[token - 1].class == Class::Symbol('(');
+    let numbers = |text| {
+        let runs = str::split(text, |letter: char| !letter.is_ascii_digit());
+        runs.map(|run| run.trim_start_matches('0'))
+    };
+    let is_known = |run: &str| run.is_empty() || numbers(before).any(|known| known == run);
+    (!is_comment || numbers(text).all(is_known))
+        .then_some(())
+        .ok_or(Impossible::Literal)
 }
 
 /// The second after a stamp that is a point in time.

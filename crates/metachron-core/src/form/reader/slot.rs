@@ -51,16 +51,21 @@ impl Slot {
     /// The number in this slot; 0 where there is none.
     #[inline]
     pub(in crate::form) fn value(self, cell: &Lexed<'_>) -> u32 {
+        number(self.digits(cell))
+    }
+
+    /// The digits in this slot; nothing where there are none.
+    #[inline]
+    pub(in crate::form) fn digits<'c>(self, cell: &Lexed<'c>) -> &'c [u8] {
         let (token, from, len) = match self {
-            Slot::None => return 0,
-            Slot::Name(_) => return 0,
+            Slot::None | Slot::Name(_) => return &[],
             Slot::Digits(token) => (token, 0, None),
             Slot::Part { token, from, len } => (token, usize::from(from), Some(usize::from(len))),
         };
         let token = &cell.tokens()[usize::from(token)];
         let start = token.start as usize + from;
         let end = len.map_or(token.end as usize, |len| start + len);
-        number(&cell.text().as_bytes()[start..end])
+        &cell.text().as_bytes()[start..end]
     }
 
     /// [`Slot::value`] of a slot that holds at most two digits.

@@ -20,6 +20,9 @@ pub(in crate::form) enum Offset {
     Minus([Slot; 3]),
 }
 
+/// No zone has ever been so many minutes from UTC.
+const MOST_MINUTES: i32 = 18 * 60;
+
 impl Reader {
     /// The instant that the local time `local` is.
     pub(super) fn instant(
@@ -67,9 +70,18 @@ impl Reader {
             Offset::Plus(parts) => (1, parts),
             Offset::Minus(parts) => (-1, parts),
         };
-        let [hours, minutes, seconds] = parts.map(|part| i32::from(part.small(cell)));
-        // No zone has ever been 18 hours or more from UTC.
-        if minutes > 59 || seconds > 59 || hours >= 18 {
+        let [hours, minutes, seconds] = parts;
+        // Minutes alone: `+060`.
+        if hours == Slot::None {
+            let minutes = i32::try_from(minutes.value(cell)).unwrap_or(i32::MAX);
+            return match minutes {
+                0..MOST_MINUTES => Ok(Some(sign * minutes * 60)),
+                _ => Err(Impossible::Offset),
+            };
+        }
+        let [hours, minutes, seconds] =
+            [hours, minutes, seconds].map(|part| i32::from(part.small(cell)));
+        if minutes > 59 || seconds > 59 || hours * 60 >= MOST_MINUTES {
             return Err(Impossible::Offset);
         }
         Ok(Some(sign * ((hours * 60 + minutes) * 60 + seconds)))
