@@ -411,9 +411,10 @@ fn check_skipped(cell: &Lexed<'_>, token: u8) -> Result<(), Impossible> {
     let text = cell.token_text(token);
     let before = cell.text()[..cell.tokens()[token].start as usize].trim_end();
     let before = before.trim_end_matches(['(', '[']).trim_end();
-    if text.starts_with(['+', '-']) {
-        let is_same = before.ends_with(text) || before.ends_with(['Z', 'z']);
-        return is_same.then_some(()).ok_or(Impossible::ZoneDisagrees);
+    let is_utc = before.ends_with(['Z', 'z']);
+    let mut offsets = text.split("][").filter(|tag| tag.starts_with(['+', '-']));
+    if offsets.any(|offset| !is_utc && !before.ends_with(offset)) {
+        return Err(Impossible::ZoneDisagrees);
     }
     let is_comment = token > 0 && cell.tokens()[token - 1].class == Class::Symbol('(');
     let numbers = |text| {
