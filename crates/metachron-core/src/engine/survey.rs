@@ -261,6 +261,7 @@ impl Request {
         let empty = Rulings::new(Default::default());
         ColumnOptions {
             forms,
+            kind: declared.kind,
             locale_forms: match ruling {
                 None => read.locale.forms(conventions.calendar),
                 Some(_) => Vec::new(),

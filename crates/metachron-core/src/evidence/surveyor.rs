@@ -13,7 +13,7 @@ use crate::lex::{Key, Lexed, Lexer, Words};
 use crate::locale::Names;
 use crate::reading::{Readings, Stamps};
 use crate::rulings::Blanks;
-use crate::stamp::Stamp;
+use crate::stamp::{Kind, Stamp};
 use crate::zone::Zones;
 use std::num::NonZeroU64;
 use std::sync::Arc;
@@ -24,6 +24,8 @@ pub struct ColumnOptions {
     /// Forms that a ruling or the user names, besides those that the cells
     /// suggest.
     pub forms: Vec<Form>,
+    /// The kind of its cells, where that is declared.
+    pub kind: Option<Kind>,
     /// The forms of its locale.
     pub locale_forms: Vec<Form>,
     /// The names that its cells may hold.
@@ -40,6 +42,7 @@ impl Default for ColumnOptions {
     fn default() -> ColumnOptions {
         ColumnOptions {
             forms: Vec::new(),
+            kind: None,
             locale_forms: Vec::new(),
             names: Names::Anywhere,
             conventions: Conventions::default(),
@@ -429,6 +432,10 @@ impl Shapes {
             return Some(number);
         }
         let readings = Readings::new(cell.shape(), &options.forms).with(&options.locale_forms);
+        let readings = match options.kind {
+            Some(kind) => readings.of_kind(kind),
+            None => readings,
+        };
         let readings = readings.with_zones(&options.zones);
         if readings.is_empty() {
             if self.formless.len() == FORMLESS {

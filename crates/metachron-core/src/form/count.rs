@@ -140,6 +140,18 @@ impl Count {
         }
     }
 
+    /// The same count, of stamps of `kind` where that is declared: whoever says that a
+    /// number counts instants means UTC, and whoever says that it counts days since
+    /// 1970 means the days that the calendar shows there.
+    pub(crate) fn of_kind(self, kind: Kind) -> Count {
+        let origin = match (self.origin, kind) {
+            (Origin::Utc(at), Kind::Date | Kind::DateTime) => Origin::Civil(at),
+            (Origin::Civil(at), Kind::Instant) => Origin::Utc(at),
+            (origin, _) => origin,
+        };
+        Count { origin, ..self }
+    }
+
     /// Whether these are the days by which a workbook counts.
     pub(crate) fn is_of_workbook(self) -> bool {
         let is_day = |origin: DateTime| {

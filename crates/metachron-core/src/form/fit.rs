@@ -2,7 +2,7 @@
 
 use super::field::Reads;
 use super::reader::{Offset, Reader, Slot, YearSign};
-use super::{Count, Field, FieldType, Form, Item, OffsetStyle};
+use super::{Count, Digits, Field, FieldType, Form, Item, OffsetStyle};
 use crate::lex::{Class, Shape, WRAPPINGS, prefix_len};
 use crate::locale::{Roles, filler_text, is_unspaced, is_word_letter, plain_text};
 
@@ -171,6 +171,9 @@ impl Fitting<'_> {
     /// Number fields written as one run of digits: `yyyyMMdd`. A first field
     /// of free width (`dMMyyyy`) has as many digits as are left.
     fn compact(&mut self, items: &[Item]) -> Option<()> {
+        if let Some(()) = self.compact_clock(items) {
+            return Some(());
+        }
         let Class::Digits(mut left) = self.peek(0)? else {
             return None;
         };
@@ -200,6 +203,48 @@ impl Fitting<'_> {
         (left == 0).then_some(())
     }
 
+    /// A time of day that was taken for a number, and lost the zeros before it: `Hmm`
+    /// reads `42` and `7` as minutes, `Hmmss` reads `130` as a minute and a half.
+    fn compact_clock(&mut self, items: &[Item]) -> Option<()> {
+        let [Item::Field(Field::Hour(Digits::Free)), rest @ ..] = items else {
+            return None;
+        };
+        let is_two =
+            |item: &Item| matches!(item, Item::Field(field) if field.fixed_digits() == Some(2));
+        let wide = 2 * rest.len() as u8;
+        let token = self.at as u8;
+        let len = match self.peek(0)? {
+            // One digit or two.
+            Class::Short => 2,
+            Class::Digits(len) => len,
+            _ => return None,
+        };
+        if len > wide || !rest.iter().all(is_two) {
+            return None;
+        }
+        self.at += 1;
+        let nothing = Slot::Part {
+            token,
+            from: 0,
+            len: 0,
+        };
+        let mut end = len;
+        for item in items.iter().rev() {
+            let Item::Field(field) = item else {
+                return None;
+            };
+            let from = end.saturating_sub(2);
+            let slot = match end - from {
+                0 => nothing,
+                2 if len == 2 => Slot::Digits(token),
+                len => Slot::Part { token, from, len },
+            };
+            self.reader.set(*field, slot);
+            end = from;
+        }
+        Some(())
+    }
+
     /// A number in all that is left, up to a sign that is no part of one:
     /// digits, signs and the spaces between.
     fn count(&mut self, count: Count) -> Option<()> {
@@ -207,7 +252,8 @@ impl Fitting<'_> {
             Class::Short | Class::Digits(_) | Class::Fraction | Class::Space => true,
             Class::Symbol(sign) => matches!(sign, '.' | ',' | '-' | '+' | '\''),
             // The e of scientific notation; any other word makes no number.
-            Class::Word | Class::Filler(_) => true,
+            // Behind a digit it is taken for the ending of an ordinal.
+            Class::Word | Class::Filler(_) | Class::Name(Roles::ORDINAL) => true,
             _ => false,
         };
         let all = &self.classes[self.at..];

@@ -185,16 +185,32 @@ impl Form {
     /// The lengths of time that are written as these times of day: hours and
     /// minutes, or seconds too, parted by colons.
     pub(crate) fn as_length(&self) -> Option<Form> {
-        let are_colons = self.items.iter().all(|item| match item {
-            Item::Field(_) => true,
-            other => *other == Item::Literal(":".to_owned()),
-        });
-        let fields: Vec<FieldType> = self.fields().map(Field::field_type).collect();
-        let elapsed = match fields[..] {
-            [FieldType::Hour, FieldType::Minute] => Elapsed::HourMinute,
-            [FieldType::Hour, FieldType::Minute, FieldType::Second] => Elapsed::HourMinuteSecond,
+        use FieldType::{Fraction, Hour, Minute, Second};
+
+        let mut parts = Vec::new();
+        let mut signs = Vec::new();
+        for item in &self.items {
+            match item {
+                Item::Field(field) => parts.push(field.field_type()),
+                Item::Literal(text) => signs.push(text.as_str()),
+                // Lengths of time have decimals or not.
+                Item::Optional(part) => match &part[..] {
+                    [Item::Literal(_), Item::Field(Field::Fraction(_))] => {}
+                    _ => return None,
+                },
+            }
+        }
+        if let ([.., Second, Fraction], [.., "." | ","]) = (&parts[..], &signs[..]) {
+            parts.pop();
+            signs.pop();
+        }
+        let elapsed = match parts[..] {
+            [Hour, Minute] => Elapsed::HourMinute,
+            [Hour, Minute, Second] => Elapsed::HourMinuteSecond,
+            [Minute, Second] => Elapsed::MinuteSecond,
             _ => return None,
         };
+        let are_colons = signs.len() + 1 == parts.len() && signs.iter().all(|sign| *sign == ":");
         are_colons.then(|| Form::of_elapsed(elapsed))
     }
 
@@ -229,6 +245,20 @@ impl Form {
             items: map_fields(&self.items, &mut change),
             day_month: self.day_month,
         }
+    }
+
+    /// The form as it is meant where `kind` is declared: a number counts stamps of
+    /// that kind, and a clock shows lengths of time.
+    pub(crate) fn of_kind(&self, kind: Kind) -> Form {
+        if kind == Kind::Duration
+            && let Some(length) = self.as_length()
+        {
+            return length;
+        }
+        self.map_fields(|field| match field {
+            Field::Count(count) => Field::Count(count.of_kind(kind)),
+            field => field,
+        })
     }
 
     /// The form that reads numbers as `count`.
@@ -417,7 +447,11 @@ impl std::str::FromStr for Form {
         } else if let Some(form) = typed::named(pattern) {
             return Ok(form);
         } else {
-            return Form::new(pattern::parse(pattern)?);
+            let form = Form::of(pattern::parse(pattern)?);
+            // Minutes and seconds alone are no time of day.
+            let is_length = !form.has(FieldType::Hour) && form.has(FieldType::Minute);
+            let length = form.as_length().filter(|_| is_length);
+            return length.map_or_else(|| Form::new(form.items), Ok);
         };
         let mut items = pattern::parse(before)?;
         items.extend(whole);

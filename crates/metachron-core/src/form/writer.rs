@@ -81,9 +81,6 @@ pub enum Unwritable {
     /// The form would cut a part of it off.
     #[error("{0} has seconds, which the form does not write")]
     Seconds(Duration),
-    /// It is no whole or decimal number of units.
-    #[error("{0} is no exact decimal number of units")]
-    NoEnd(Duration),
 }
 
 impl Form {

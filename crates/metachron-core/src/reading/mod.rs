@@ -166,6 +166,24 @@ impl Readings {
         self
     }
 
+    /// These readings where the cells are declared to be of `kind`: clocks may be
+    /// written with dots, which are no dates then; and where some candidate reads
+    /// times of day or lengths of time, which have nothing in common with other kinds,
+    /// only those do.
+    pub fn of_kind(self, kind: Kind) -> Readings {
+        let clocks = match kind {
+            Kind::Time => &CLOCKS_WITH_DOTS[..],
+            _ => &[],
+        };
+        let clocks: Vec<Form> = clocks.iter().filter_map(|form| form.parse().ok()).collect();
+        let mut readings = self.with(&clocks);
+        let is_it = |candidate: &Candidate| candidate.reader.kind() == kind;
+        if matches!(kind, Kind::Time | Kind::Duration) && readings.candidates.iter().any(is_it) {
+            readings.candidates.retain(is_it);
+        }
+        readings
+    }
+
     /// The shape.
     pub fn shape(&self) -> &Shape {
         &self.shape
@@ -282,6 +300,9 @@ impl Readings {
         read.any(|(own, _)| own.stamp(self.zones.as_deref(), cell, bare).is_err())
     }
 }
+
+/// Clocks that are written as dates are.
+const CLOCKS_WITH_DOTS: [&str; 4] = ["H.mm", "H.mm.ss", "H.mm.ss.S", "H.mm.ss,S"];
 
 /// The part of `cell` that no date or time explains, where it holds one;
 /// `None` where it holds none, or nothing is left over.

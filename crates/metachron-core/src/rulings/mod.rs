@@ -337,8 +337,9 @@ impl Rulings {
     /// # Ok::<(), metachron_core::rulings::RulingsError>(())
     /// ```
     pub fn from_toml(text: &str) -> Result<Rulings, RulingsError> {
-        let rulings: Rulings =
+        let mut rulings: Rulings =
             toml::from_str(text).map_err(|cause| RulingsError::from_toml(text, &cause))?;
+        rulings.take_forms_as_meant();
         match rulings.metachron {
             VERSION => {}
             other => return Err(RulingsError::Version(other)),
@@ -351,6 +352,17 @@ impl Rulings {
                 message: format!("column `{column}`: {cause}"),
             })?;
         Ok(rulings)
+    }
+
+    /// Takes the forms of each column as its kind has them meant.
+    fn take_forms_as_meant(&mut self) {
+        for ruling in self.column.values_mut() {
+            for form in &mut ruling.read.forms {
+                if let FormRuling::Settled(form) = form {
+                    *form = form.of_kind(ruling.kind);
+                }
+            }
+        }
     }
 
     /// Whether the keys of every column make sense together.

@@ -155,6 +155,7 @@ impl Rulings {
             rulings = toml_edit::de::from_document(document)
                 .map_err(|cause| error(with_nearest(cause.message())))?;
         }
+        rulings.take_forms_as_meant();
         // All of them together may make sense where the first alone does not.
         if let (Err((column, cause)), Some(last)) = (rulings.check(), settings.last()) {
             return Err(RulingsError::Setting {

@@ -82,6 +82,7 @@ fn column() -> impl Strategy<Value = ColumnRuling> {
                         pattern: (kind == Kind::Date).then(|| "d MMM yyyy[, EEE]".parse().unwrap()),
                         locale: locale.map(|tag| tag.parse().unwrap()),
                         unit: (kind == Kind::Duration).then_some(crate::stamp::LengthUnit::Hour),
+                        decimals: (kind == Kind::Duration).then_some(2),
                         zone: (kind == Kind::Instant).then(|| "+05:30".parse().unwrap()),
                         zone_as: match kind {
                             Kind::Instant => ZoneAs::Name,

@@ -8,7 +8,7 @@
 use crate::form::{CannotWrite, Form, Unwritable, Writer};
 use crate::locale::{Tag, usual_pattern};
 use crate::row::{Holds, OutCell};
-use crate::stamp::{Kind, LengthUnit, Stamp};
+use crate::stamp::{Kind, LengthUnit, MOST_DECIMALS, Stamp};
 use crate::zone::{OffsetSpans, Zone, write_offset};
 use jiff::Timestamp;
 use jiff::tz::Offset;
@@ -42,7 +42,14 @@ pub struct WriteRuling {
     /// The unit that lengths of time are counted in, as decimal numbers.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub unit: Option<LengthUnit>,
+    /// How many decimals such a number is rounded to, where it has no end; 6 by
+    /// default.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub decimals: Option<u8>,
 }
+
+/// The decimals that a number of units is rounded to, unless others are ruled.
+const DECIMALS: u8 = 6;
 
 /// How the zone of an instant is told.
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Serialize, Deserialize)]
@@ -75,6 +82,9 @@ pub enum WriteError {
     /// A unit for what is no length of time.
     #[error("write.unit counts lengths of time, and the column's kind is {0}")]
     NoLength(Kind),
+    /// Decimals without a unit, or too many.
+    #[error("write.decimals is 0 to {MOST_DECIMALS}, and rounds numbers of a write.unit")]
+    Decimals,
     /// A zone for what is no instant.
     #[error(
         "write.zone shows instants, and the column's kind is {0}; read.zone makes instants of local times"
@@ -100,8 +110,9 @@ pub enum StampRenderer {
     InZone(Zone, ZoneAs, OffsetSpans),
     /// As a form writes them.
     Form(Box<Writer>),
-    /// As a decimal number of units, so many nanoseconds each.
-    Units(i128),
+    /// As a decimal number of units, so many nanoseconds each, rounded to so many
+    /// decimals where it has no end.
+    Units(i128, u8),
 }
 
 impl WriteRuling {
@@ -142,11 +153,18 @@ impl WriteRuling {
         if self.pattern.is_some() && self.zone_as != ZoneAs::Offset {
             return Err(WriteError::ZoneAsAndPattern);
         }
+        let are_many = |decimals| decimals > MOST_DECIMALS || self.unit.is_none();
+        if self.decimals.is_some_and(are_many) {
+            return Err(WriteError::Decimals);
+        }
         let zone = self.zone.clone().unwrap_or_else(Zone::utc);
         if let Some(unit) = self.unit {
             return match (kind, &self.pattern) {
                 (_, Some(_)) => Err(WriteError::UnitAndPattern),
-                (Kind::Duration, _) => Ok(StampRenderer::Units(unit.nanoseconds())),
+                (Kind::Duration, _) => {
+                    let decimals = self.decimals.unwrap_or(DECIMALS);
+                    Ok(StampRenderer::Units(unit.nanoseconds(), decimals))
+                }
                 (other, _) => Err(WriteError::NoLength(other)),
             };
         }
@@ -175,7 +193,7 @@ impl StampRenderer {
         match self {
             StampRenderer::Iso => Holds::Stamps(kind),
             StampRenderer::InZone(_, ZoneAs::Column, _) => Holds::Stamps(Kind::DateTime),
-            StampRenderer::Units(_) => Holds::Numbers,
+            StampRenderer::Units(..) => Holds::Numbers,
             StampRenderer::InZone(..) | StampRenderer::Form(_) => Holds::Text,
         }
     }
@@ -209,7 +227,7 @@ impl StampRenderer {
     /// The cell of a text that [`StampRenderer::cell`] has written before.
     pub(crate) fn text_cell(&self, range: std::ops::Range<u32>) -> OutCell {
         match self {
-            StampRenderer::Units(_) => OutCell::Number(range),
+            StampRenderer::Units(..) => OutCell::Number(range),
             _ => OutCell::Text(range),
         }
     }
@@ -238,11 +256,9 @@ impl StampRenderer {
                 in_zone(at, (zone, offset), *zone_as, out);
                 Ok(())
             }
-            (StampRenderer::Units(unit), Stamp::Duration(length)) => {
-                if length.months() != 0 {
-                    return Err(Unwritable::Months(length));
-                }
-                let number = length.in_units(*unit).ok_or(Unwritable::NoEnd(length))?;
+            (StampRenderer::Units(unit, decimals), Stamp::Duration(length)) => {
+                let number = length.in_units(*unit, *decimals);
+                let number = number.ok_or(Unwritable::Months(length))?;
                 out.extend_from_slice(number.as_bytes());
                 Ok(())
             }
@@ -296,10 +312,12 @@ mod tests {
             ),
             ("unit = \"h\"", hours(7), "1.75"),
             ("unit = \"min\"", hours(-1), "-15"),
+            ("unit = \"d\"", hours(1), "0.010417"),
+            ("unit = \"d\"\ndecimals = 2", hours(1), "0.01"),
             (
-                "unit = \"d\"",
+                "decimals = 2",
                 hours(1),
-                "PT15M is no exact decimal number of units",
+                "write.decimals is 0 to 18, and rounds numbers of a write.unit",
             ),
             (
                 "unit = \"h\"",

@@ -107,6 +107,9 @@ impl Declared {
                 self.locale = read.locale;
             }
         }
+        if let Some(kind) = self.kind {
+            self.forms = self.forms.iter().map(|form| form.of_kind(kind)).collect();
+        }
         self
     }
 

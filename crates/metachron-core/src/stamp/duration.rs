@@ -134,29 +134,63 @@ impl Duration {
         out.extend_from_slice(text.as_bytes());
     }
 
-    /// The exact part in units of `unit` nanoseconds, as a decimal number;
-    /// `None` where there are months, or the number has no end.
-    pub fn in_units(self, unit: i128) -> Option<String> {
+    /// The exact part in units of `unit` nanoseconds, as a decimal number: exact where
+    /// that has an end, else rounded to so many decimals, halves away from zero. `None`
+    /// where there are months.
+    ///
+    /// ```
+    /// use metachron_core::stamp::Duration;
+    ///
+    /// const MINUTE: i128 = 60_000_000_000;
+    /// let hours = |minutes: i128| Duration::new(0, minutes * MINUTE).in_units(60 * MINUTE, 6);
+    /// assert_eq!(hours(90).unwrap(), "1.5");
+    /// assert_eq!(hours(20).unwrap(), "0.333333");
+    /// assert_eq!(hours(-40).unwrap(), "-0.666667");
+    /// ```
+    pub fn in_units(self, unit: i128, decimals: u8) -> Option<String> {
         if self.months != 0 {
             return None;
         }
         let exact = self.nanoseconds().abs();
-        let (whole, mut rest) = (exact / unit, exact % unit);
         let sign = if self.nanoseconds() < 0 { "-" } else { "" };
-        let mut text = format!("{sign}{whole}");
-        if rest > 0 {
-            text.push('.');
+        let (whole, rest) = (exact / unit, exact % unit);
+        if let Some(fraction) = with_end(rest, unit) {
+            return Some(format!("{sign}{whole}{fraction}"));
         }
-        for _ in 0..18 {
-            if rest == 0 {
-                return Some(text);
-            }
-            rest *= 10;
-            text.push(char::from(b'0' + (rest / unit) as u8));
-            rest %= unit;
-        }
-        (rest == 0).then_some(text)
+        let scale = 10_i128.pow(decimals.min(MOST_DECIMALS).into());
+        let rounded = (rest * scale * 2 + unit) / (unit * 2);
+        let (whole, fraction) = (whole + rounded / scale, rounded % scale);
+        let width = usize::from(decimals.min(MOST_DECIMALS));
+        let sign = if whole == 0 && fraction == 0 {
+            ""
+        } else {
+            sign
+        };
+        Some(match width {
+            0 => format!("{sign}{whole}"),
+            _ => format!("{sign}{whole}.{fraction:0width$}"),
+        })
     }
+}
+
+/// More decimals than a number with a meaning has.
+pub(crate) const MOST_DECIMALS: u8 = 18;
+
+/// The decimals of `rest` / `unit`, behind their sign, where they have an end.
+fn with_end(mut rest: i128, unit: i128) -> Option<String> {
+    let mut text = String::new();
+    if rest > 0 {
+        text.push('.');
+    }
+    for _ in 0..MOST_DECIMALS {
+        if rest == 0 {
+            break;
+        }
+        rest *= 10;
+        text.push(char::from(b'0' + (rest / unit) as u8));
+        rest %= unit;
+    }
+    (rest == 0).then_some(text)
 }
 
 impl std::ops::Neg for Duration {
@@ -204,11 +238,23 @@ mod tests {
     }
 
     #[test]
-    fn decimal_units_are_exact_or_none() {
-        let hours = |nanoseconds| Duration::new(0, nanoseconds).in_units(3600 * SECOND);
-        assert_eq!(hours(5400 * SECOND).as_deref(), Some("1.5"));
-        assert_eq!(hours(-5400 * SECOND).as_deref(), Some("-1.5"));
-        assert_eq!(hours(1200 * SECOND), None, "a third of an hour");
-        assert_eq!(Duration::new(1, 0).in_units(SECOND), None);
+    fn decimal_units_are_exact_or_rounded() {
+        let hours = |seconds: i128, decimals| {
+            Duration::new(0, seconds * SECOND).in_units(3600 * SECOND, decimals)
+        };
+        for (seconds, decimals, text) in [
+            (5400, 6, "1.5"),
+            (-5400, 0, "-1.5"),
+            (1200, 6, "0.333333"),
+            (2400, 2, "0.67"),
+            (-2400, 2, "-0.67"),
+            (3599, 2, "1.00"),
+            (-1, 2, "0.00"),
+            (1, 0, "0"),
+            (0, 6, "0"),
+        ] {
+            assert_eq!(hours(seconds, decimals).as_deref(), Some(text), "{seconds}");
+        }
+        assert_eq!(Duration::new(1, 0).in_units(SECOND, 6), None);
     }
 }

@@ -10,6 +10,7 @@ mod kind;
 mod length_unit;
 
 pub use duration::Duration;
+pub(crate) use duration::MOST_DECIMALS;
 pub(crate) use iso::two;
 pub use kind::Kind;
 pub use length_unit::LengthUnit;

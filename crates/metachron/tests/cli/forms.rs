@@ -419,3 +419,90 @@ fn more_forms_than_can_be_tried_are_refused() {
     let run = folder.run(&["convert", "x.csv", "-r", "r.toml"]).status(1);
     assert!(run.err.contains("4096 are the most"), "{}", run.err);
 }
+
+/// What is declared of a column reaches every form: digits without signs, lost zeros,
+/// lengths of time as clocks show them, counts as dates or instants.
+#[test]
+fn declared_forms_and_kinds_go_together() {
+    for (cells, options, clean) in [
+        (
+            "130038.250\n000737.5",
+            "--read-form HHmmss.SSS",
+            "13:00:38.25\n00:07:37.5",
+        ),
+        (
+            "13003825\n00073750",
+            "--read-form HHmmssSS",
+            "13:00:38.25\n00:07:37.5",
+        ),
+        (
+            "1\n42\n930\n1430",
+            "--read-form Hmm",
+            "00:01:00\n00:42:00\n09:30:00\n14:30:00",
+        ),
+        (
+            "7\n130\n14300",
+            "--read-form Hmmss",
+            "00:00:07\n00:01:30\n01:43:00",
+        ),
+        ("1:30\n99:00", "--read-form mm:ss", "PT1M30S\nPT1H39M"),
+        (
+            "1:30.5\n59:59",
+            "--read-form m:ss[.S]",
+            "PT1M30.5S\nPT59M59S",
+        ),
+        (
+            "1:30\n42:59",
+            "--read-form H:mm --set v.kind=duration",
+            "PT1H30M\nP1DT18H59M",
+        ),
+        (
+            "10:44:59,250\n01:02:03,004",
+            "--set v.kind=duration",
+            "PT10H44M59.25S\nPT1H2M3.004S",
+        ),
+        (
+            "19787\n19788",
+            "--read-count unix-days --set v.kind=date",
+            "2024-03-05\n2024-03-06",
+        ),
+        (
+            "3850000000\n3850000001",
+            "--read-count seconds-1900 --set v.kind=instant",
+            "2022-01-01T04:26:40Z\n2022-01-01T04:26:41Z",
+        ),
+        (
+            "1.5e+05\n3e+05",
+            "--read-count seconds-2024",
+            "2024-01-02T17:40:00\n2024-01-04T11:20:00",
+        ),
+        (
+            "01.05.43\n23.59.59",
+            "--set v.kind=time",
+            "01:05:43\n23:59:59",
+        ),
+    ] {
+        let rows: String = cells.lines().map(|cell| format!("\"{cell}\"\n")).collect();
+        let folder = Folder::with("x.csv", &format!("v\n{rows}"));
+        let counts = |word: &str| {
+            let count = match word {
+                "unix-days" => "days since 1970-01-01",
+                "seconds-1900" => "seconds since 1900-01-01",
+                "seconds-2024" => "seconds since 2024-01-01",
+                other => other,
+            };
+            count.to_owned()
+        };
+        let options: Vec<String> = options.split_whitespace().map(counts).collect();
+        let mut args = vec!["convert", "x.csv", "-c", "v"];
+        args.extend(options.iter().map(String::as_str));
+        let run = folder.run(&args).status(0);
+        assert_eq!(run.out, format!("v\n{clean}\n"), "{args:?}");
+        // The rulings that are written say the same.
+        args[0] = "settle";
+        args.extend(["-o", "r.toml"]);
+        folder.run(&args).status(0);
+        let run = folder.run(&["convert", "x.csv", "-r", "r.toml"]).status(0);
+        assert_eq!(run.out, format!("v\n{clean}\n"), "{args:?}, replayed");
+    }
+}

@@ -60,7 +60,7 @@ fn patterns_and_locales_of_the_result() {
 /// for a person instead.
 #[test]
 fn what_cannot_be_written_exactly_is_left_open() {
-    let folder = Folder::with("x.csv", LOANS);
+    let folder = Folder::with("x.csv", "crate,took\nC-1,1 h 45 min\nC-2,2 months\n");
     let unit = [
         "convert",
         "x.csv",
@@ -71,17 +71,27 @@ fn what_cannot_be_written_exactly_is_left_open() {
         "-q",
     ];
     folder.run(&unit).status(3);
-    let clean = folder.read("y.csv");
-    holds(
-        &clean,
-        &["2024-03-06T14:30:00,1.75\n", "2024-12-31T09:00:00,\n"],
-    );
+    holds(&folder.read("y.csv"), &["C-1,1.75\n", "C-2,\n"]);
     let review = folder.read("y.review.csv");
     holds(
         &review,
-        &["20 min", "PT20M is no exact decimal number of units"],
+        &["2 months", "P2M has months, which have no fixed length"],
     );
+}
 
+/// A number of units is exact where it has an end, and rounded where not.
+#[test]
+fn numbers_of_units_are_rounded_to_so_many_decimals() {
+    let folder = Folder::with("x.csv", LOANS);
+    let hours = |more: &[&str]| {
+        let args = ["convert", "x.csv", "--set", "took.write.unit=h"];
+        folder.run(&[&args, more].concat())
+    };
+    holds(&hours(&[]).status(0).out, &[",1.75\n", ",0.333333\n"]);
+    let two = ["--set", "took.write.decimals=2"];
+    holds(&hours(&two).status(0).out, &[",1.75\n", ",0.33\n"]);
+    let many = ["--set", "took.write.decimals=99"];
+    holds(&hours(&many).status(2).err, &["write.decimals is 0 to 18"]);
     let minutes = ["convert", "x.csv", "--set", "took.write.unit=min"];
     holds(&folder.run(&minutes).status(0).out, &["105\n", ",20\n"]);
 }
