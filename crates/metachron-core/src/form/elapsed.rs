@@ -287,6 +287,10 @@ fn numbers_with_units(classes: &[Class]) -> bool {
     {
         rest = before;
     }
+    // `@ 0`, of no length.
+    if verbose && matches!(rest, [Class::Short]) {
+        return true;
+    }
     let mut found = 0;
     let joins = |class: &Class| match class {
         Class::Filler(word) => is_sign(*word, Sign::Joins),
@@ -393,6 +397,7 @@ fn signed_units(cell: &Lexed<'_>, range: Range<usize>) -> Result<Duration, Impos
     if is_verbose {
         let last = tokens.len() - 1;
         match cell.token_text(last) {
+            "0" if range.len() == 3 => {}
             "ago" => (months, exact) = (-months, -exact),
             _ if tokens[last].class.may_be(Roles::UNIT) => {}
             _ => return Err(Impossible::NoNumber),

@@ -182,6 +182,16 @@ impl Form {
         })
     }
 
+    /// Whether it is the date and time of a mail, with the name of a zone: `Tue, 5 Mar
+    /// 2024 14:30:00 EST` (RFC 5322 §3.3 and §4.3).
+    pub(crate) fn is_of_mail(&self) -> bool {
+        const OF_MAIL: [&str; 2] = ["EEE, d MMM yyyy H:mm z", "EEE, d MMM yyyy H:mm:ss z"];
+        self.has(FieldType::ZoneName) && {
+            let form = self.map_fields(Field::in_free_digits).to_string();
+            OF_MAIL.contains(&form.as_str())
+        }
+    }
+
     /// The lengths of time that are written as these times of day: hours and
     /// minutes, or seconds too, parted by colons.
     pub(crate) fn as_length(&self) -> Option<Form> {

@@ -276,6 +276,10 @@ impl Pass<'_> {
             Some((len, _)) if self.behind_digits() && is_ordinal_first(rest, len) => {
                 self.push(Class::Name(Roles::ORDINAL), len, 0)
             }
+            Some((len, _)) if self.is_on_the(&rest[..len]) => {
+                let number = filler("am").ok_or(NoDate::Word)?;
+                self.push(Class::Filler(number), len, 0)
+            }
             Some((len, LexiconEntry::Name(meaning))) => match self.joining(meaning, &rest[..len]) {
                 Some(number) => self.push(Class::Filler(number), len, 0),
                 None => self.name(meaning, len),
@@ -292,6 +296,26 @@ impl Pass<'_> {
                 Words::Refuse => Err(NoDate::Word),
             },
         }
+    }
+
+    /// Whether `word` is the German `am`, on the: `am 5. März`, `Dienstag, am 5.3.2024`.
+    /// Next to a time it is a half of the day, as in Korea (`AM 12:30`).
+    fn is_on_the(&self, word: &str) -> bool {
+        let starts = || {
+            self.out.so_far().iter().all(|token| {
+                token.class.may_be(Roles::WEEKDAY)
+                    || matches!(token.class, Class::Space | Class::Symbol(','))
+            })
+        };
+        let is_before_day = || {
+            let behind = self.bytes[self.at + word.len()..].strip_prefix(b" ");
+            let day = behind.and_then(|rest| {
+                let digits = rest.iter().take_while(|byte| byte.is_ascii_digit()).count();
+                matches!(digits, 1 | 2).then(|| rest[digits..].first())
+            });
+            matches!(day, Some(Some(b'.')))
+        };
+        word.eq_ignore_ascii_case("am") && starts() && is_before_day()
     }
 
     /// What the last word of the text is, which stands behind minutes: `2:08 م`,

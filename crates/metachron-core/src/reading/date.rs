@@ -397,6 +397,11 @@ fn behind_separator(classes: Classes<'_>, mut index: usize) -> usize {
     if let Some(Class::Symbol('.')) = classes.at(index) {
         index += 1;
     }
+    // A name that is padded to one width: `01-May  -2024`.
+    let is_padded = classes.is(index, Class::Space)
+        && classes.is(index + 1, Class::Symbol('-'))
+        && classes.is(index + 2, Class::Digits(4));
+    index += usize::from(is_padded);
     if let Some(Class::Symbol('/' | '-' | ',')) = classes.at(index) {
         index += 1;
     }

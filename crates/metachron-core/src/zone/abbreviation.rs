@@ -121,6 +121,32 @@ pub fn abbreviation(word: &str) -> Option<Option<i32>> {
     one.or_else(|| several.any(|name| name == word).then_some(None))
 }
 
+/// The abbreviations that the date and time of a mail may end in, with the minutes
+/// that they are from UTC there, whatever else they are elsewhere (RFC 5322 §4.3).
+const OF_MAIL: [(&str, i32); 8] = [
+    ("EST", -300),
+    ("EDT", -240),
+    ("CST", -360),
+    ("CDT", -300),
+    ("MST", -420),
+    ("MDT", -360),
+    ("PST", -480),
+    ("PDT", -420),
+];
+
+/// The offset, in seconds, that an abbreviation stands for in the date of a mail.
+///
+/// ```
+/// use metachron_core::zone::abbreviation_of_mail;
+///
+/// assert_eq!(abbreviation_of_mail("EST"), Some(-18_000));
+/// assert_eq!(abbreviation_of_mail("CET"), None);
+/// ```
+pub fn abbreviation_of_mail(word: &str) -> Option<i32> {
+    let known = OF_MAIL.iter().find(|(name, _)| *name == word);
+    known.map(|(_, minutes)| 60 * minutes)
+}
+
 /// Whether `text`, in whatever case, is an abbreviation other than those of UTC,
 /// which are names of a zone as well.
 pub(super) fn is_abbreviation(text: &str) -> bool {

@@ -33,7 +33,7 @@ mod said;
 mod which;
 
 pub(crate) use abbreviation::is_utc;
-pub use abbreviation::{abbreviation, zones_called};
+pub use abbreviation::{abbreviation, abbreviation_of_mail, zones_called};
 pub use database::{ZoneData, use_zone_data, zone_data, zone_ids};
 pub use facts::{ZoneChange, ZoneFacts};
 pub(crate) use id::id_len;

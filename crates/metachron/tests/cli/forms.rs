@@ -483,7 +483,7 @@ fn declared_forms_and_kinds_go_together() {
         ),
     ] {
         let rows: String = cells.lines().map(|cell| format!("\"{cell}\"\n")).collect();
-        let folder = Folder::with("x.csv", &format!("v\n{rows}"));
+        let folder = Folder::with("x.csv", format!("v\n{rows}"));
         let counts = |word: &str| {
             let count = match word {
                 "unix-days" => "days since 1970-01-01",

@@ -37,6 +37,8 @@ pub struct Reader {
     pub(super) year_sign: YearSign,
     has_twelve_hours: bool,
     leap: Leap,
+    /// It is how mails are dated, in which some names of zones have one meaning.
+    is_of_mail: bool,
     pub(super) offset: Offset,
     /// The name that an offset stands behind: that of UTC.
     pub(super) offset_base: Slot,
@@ -75,6 +77,7 @@ impl Reader {
             year_sign: YearSign::None,
             has_twelve_hours: form.fields().any(|field| matches!(field, Field::Hour12(_))),
             leap: Leap::Refused,
+            is_of_mail: form.is_of_mail(),
             offset: Offset::None,
             offset_base: Slot::None,
             count: None,

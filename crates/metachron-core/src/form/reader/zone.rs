@@ -94,7 +94,11 @@ impl Reader {
             return Ok(None);
         };
         let name = cell.token_text(token.into()).trim_end_matches('.');
-        let offset = zone::abbreviation(&name.to_uppercase());
+        let name = name.to_uppercase();
+        if let Some(offset) = zone::abbreviation_of_mail(&name).filter(|_| self.is_of_mail) {
+            return Ok(Some(Some(offset)));
+        }
+        let offset = zone::abbreviation(&name);
         offset.ok_or(Impossible::NoSuchZone).map(Some)
     }
 
