@@ -151,7 +151,11 @@ impl Engine {
         Ok(())
     }
 
-    fn finish_survey(&mut self, surveyed: Surveyed) -> Result<(), EngineError> {
+    fn finish_survey(&mut self, mut surveyed: Surveyed) -> Result<(), EngineError> {
+        if let Some(first) = self.surveyed.take() {
+            self.count_leftovers(&first, &mut surveyed);
+            self.surveyed = Some(first);
+        }
         let surveyed = Surveyed {
             learned: self.learned.clone(),
             ..surveyed
@@ -167,6 +171,20 @@ impl Engine {
             }
         }
         self.settle_columns(surveyed, draft)
+    }
+
+    /// Counts what the forms read that are offered for cells with something besides a
+    /// date. Nothing else of the columns that were surveyed with them counts: what is
+    /// only offered settles nothing.
+    fn count_leftovers(&mut self, first: &Surveyed, again: &mut Surveyed) {
+        let columns = self.request.asked.iter().zip(&first.evidence.columns);
+        for ((index, first), again) in columns.zip(&mut again.evidence.columns) {
+            let learned = self.learned.get_mut(index);
+            if let Some(left) = learned.and_then(|learned| learned.leftover.as_mut()) {
+                left.count(again);
+                again.clone_from(first);
+            }
+        }
     }
 
     fn settle_columns(&mut self, surveyed: Surveyed, draft: Draft) -> Result<(), EngineError> {

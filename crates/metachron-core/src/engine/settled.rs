@@ -9,7 +9,8 @@ use crate::form::{Form, RowFactsReader};
 use crate::relations::{self, ClockDoubt, Doubts};
 use crate::rulings::{ColumnRuling, Rulings};
 use crate::settle::{
-    Reopened, SkipReason, is_half_a_clock, offered_forms, other_origin, reopened, settle, tentative,
+    Leftover, Reopened, SkipReason, is_half_a_clock, of_others, offered_forms, other_origin,
+    reopened, settle, tentative,
 };
 use crate::stamp::Kind;
 use std::collections::HashMap;
@@ -146,12 +147,15 @@ impl Draft {
         let columns = request.asked.iter().zip(&surveyed.evidence.columns);
         for (&index, evidence) in columns {
             let name = &request.columns[index];
-            let forms = self.forms_to_try(request, name, evidence);
+            let mut forms = self.forms_to_try(request, name, evidence);
+            let leftover = self.leftover(request, name, evidence);
+            forms.extend(leftover.iter().flat_map(|left| left.forms.clone()));
             // What a language of its own reads holds nothing besides.
             if !forms.is_empty() && !learned.contains_key(&index) {
                 let own = learned.entry(index).or_default();
                 own.forms = forms;
                 own.skip = self.skipped.get(name).cloned();
+                own.leftover = leftover;
             }
             // Converting reads by the names of the ruled locale alone, which may be cut
             // off: they read other cells than those of all languages together.
@@ -161,11 +165,12 @@ impl Draft {
                 && evidence.readable() < evidence.filled()
             {
                 let locale = ruling.read.locale.clone();
-                learned
-                    .entry(index)
-                    .or_default()
-                    .locale
-                    .get_or_insert(locale);
+                let own = learned.entry(index).or_default();
+                own.locale.get_or_insert(locale);
+                // Other names may be read then, and others left over.
+                if own.leftover.take().is_some() {
+                    own.forms.clear();
+                }
             }
         }
     }
@@ -199,6 +204,21 @@ impl Draft {
             (None, Some(SkipReason::Unread { .. })) => offered_forms(name, evidence),
             _ => Vec::new(),
         }
+    }
+
+    /// What cells of a column that is read as dates or times hold besides one.
+    fn leftover(
+        &self,
+        request: &Request,
+        name: &str,
+        evidence: &ColumnEvidence,
+    ) -> Option<Leftover> {
+        let ruling = self.rulings.column.get(name)?;
+        let declared = request.declared_for(name);
+        let is_declared = !declared.forms.is_empty() || !declared.by_example.is_empty();
+        let is_read = evidence.readable() > 0;
+        let left = (!is_declared).then(|| of_others(evidence, is_read.then_some(ruling.kind)));
+        left.flatten()
     }
 
     /// The columns that the rest of the table may settle, because their own
@@ -314,6 +334,8 @@ impl Draft {
                     };
                     findings.justifications.extend(own.justifications());
                     findings.said_by.clone_from(&said_by);
+                    let learned = surveyed.learned.get(&index);
+                    findings.leftover = learned.and_then(|learned| learned.leftover.clone());
                     forecast_column(name, evidence, ruling, &findings, request.today())
                 }
                 None => {

@@ -7,7 +7,7 @@ use crate::evidence::{ColumnEvidence, ColumnOptions, Evidence, Surveyor};
 use crate::form::{Form, RowFacts, RowFactsReader};
 use crate::locale::Tag;
 use crate::rulings::{Blanks, Locales, ReadRuling, Rulings, Setting};
-use crate::settle::{SkipReason, agreed_locale, has_gregorian_years, locale_of_unread};
+use crate::settle::{Leftover, SkipReason, agreed_locale, has_gregorian_years, locale_of_unread};
 use std::collections::HashMap;
 
 /// What a survey found.
@@ -33,6 +33,9 @@ pub(super) struct Learned {
     /// Why it is passed through all the same, unless something is declared: a
     /// person is asked about these forms.
     pub skip: Option<SkipReason>,
+    /// What some of its cells hold besides a date: a person is asked about the forms
+    /// that read them.
+    pub leftover: Option<Leftover>,
 }
 
 /// The survey of one block.

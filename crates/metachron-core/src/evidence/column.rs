@@ -68,6 +68,15 @@ impl ColumnEvidence {
         shaped + self.others.count
     }
 
+    /// Cells that `form` reads, where the column was surveyed with it.
+    pub(crate) fn read_by(&self, form: &Form) -> u64 {
+        let in_shape = |shape: &ShapeEvidence| {
+            let index = shape.readings.index_of(form)?;
+            Some(shape.count(|tally| tally.outcome.reads(index)))
+        };
+        self.shapes.iter().filter_map(in_shape).sum()
+    }
+
     /// Cells that some form may read.
     pub(crate) fn readable(&self) -> u64 {
         let readable = |shape: &ShapeEvidence| shape.count(|tally| !tally.outcome.is_unreadable());

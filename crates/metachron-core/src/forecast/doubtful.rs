@@ -1,12 +1,14 @@
 //! Columns of which nobody knows whether they are dates, or whose.
 
 use super::SayingColumns;
-use super::question::{Answer, Question, Topic, in_words};
+use super::question::{Answer, Facts, Question, Topic, in_words};
+use super::setting::{forms_setting, shell_text};
 use crate::calendar::Calendar;
-use crate::evidence::{ColumnEvidence, Hint, ShapeEvidence, Tally};
+use crate::evidence::{ColumnEvidence, Hint, Tally};
 use crate::form::{Century, Conventions, Elapsed, Form};
 use crate::lex::{Lexer, Words};
 use crate::locale::Names;
+use crate::rulings::FormRuling;
 use crate::settle::{Leftover, SkipReason, as_written, is_century_clear};
 use crate::stamp::Stamp;
 use jiff::civil::Date;
@@ -99,7 +101,7 @@ pub(super) fn is_it_temporal(
                 Topic::IsElapsed => evidence.filled(),
                 // They wait for their century.
                 _ if !is_century_clear(name, &form, evidence, today) => 0,
-                _ => reads(evidence, &form),
+                _ => evidence.read_by(&form),
             };
             Some(Answer {
                 contradicted_by: match topic {
@@ -131,30 +133,53 @@ pub(super) fn is_it_temporal(
 /// What the cells of a column are that all hold the same besides a date: an
 /// answer for each form that reads it too.
 fn what_is_left(name: &str, evidence: &ColumnEvidence, left: &Leftover) -> Question {
+    let mut left = left.clone();
+    if left.reads.is_empty() {
+        left.count(evidence);
+    }
     let mut lexer = Lexer::new(Names::Anywhere, Words::Keep);
     let text = lexer.lex_cell(left.example.cell()).ok();
-    let answers = left.forms.iter().filter_map(|form| {
+    let forms = left.forms.iter().zip(&left.reads);
+    let answers = forms.filter_map(|(form, cells)| {
         let text = text.as_ref()?;
         let stamp = form.fit(&text.shape())?.read(text, Century::Open.into());
         let reads_as = in_words(stamp.ok()?);
-        Some(Answer::by_form(name, form, reads_as, reads(evidence, form)))
+        Some(Answer::by_form(name, form, reads_as, *cells))
     });
     Question {
         topic: Topic::Leftover,
         cells: left.cells,
-        example: left.example.clone(),
-        samples: vec![left.example.clone()],
         answers: answers.collect(),
+        samples: vec![left.example.clone()],
+        example: left.example,
     }
 }
 
-/// How many cells of a column `form` reads.
-fn reads(evidence: &ColumnEvidence, form: &Form) -> u64 {
-    let in_shape = |shape: &ShapeEvidence| {
-        let index = shape.readings.index_of(form)?;
-        Some(shape.count(|tally| tally.outcome.reads(index)))
+/// The same of some cells of a column that is read as dates or times: they are read
+/// besides the others, of which none changes.
+pub(super) fn what_is_left_in(facts: &Facts<'_>, left: &Leftover) -> Option<Question> {
+    let question = Question {
+        topic: Topic::ListedLeftover,
+        ..what_is_left(facts.name, facts.evidence, left)
     };
-    evidence.shapes.iter().filter_map(in_shape).sum()
+    let ruled = &facts.ruling.read.forms;
+    if ruled.is_empty() {
+        return Some(question);
+    }
+    let with_form = |mut answer: Answer| {
+        let form: Form = answer.says.parse().ok()?;
+        let forms = [&ruled[..], &[FormRuling::Settled(form)]].concat();
+        answer.declares = forms_setting(facts.name, &forms);
+        answer.set.clone_from(&answer.declares);
+        answer.option = format!("--set {}", shell_text(&answer.declares));
+        Some(answer)
+    };
+    let answers: Vec<Answer> = question.answers.into_iter().filter_map(with_form).collect();
+    Some(Question {
+        cells: answers.iter().map(|answer| answer.converts).max()?,
+        answers,
+        ..question
+    })
 }
 
 /// Which calendar the years of a column are those of.

@@ -29,7 +29,7 @@ use crate::decide::{Judgement, OpenReason, ShapePlan, Verdict, to_kind};
 use crate::evidence::{ColumnEvidence, Example, Span};
 use crate::relations::Justification;
 use crate::rulings::ColumnRuling;
-use crate::settle::SkipReason;
+use crate::settle::{Leftover, SkipReason};
 use crate::stamp::{Kind, Stamp};
 use jiff::civil::Date;
 
@@ -193,6 +193,8 @@ pub struct TableFindings {
     pub by_row: Option<RowForecast>,
     /// The columns that say something about others.
     pub said_by: SayingColumns,
+    /// What some of its cells hold besides a date.
+    pub leftover: Option<Leftover>,
 }
 
 /// The columns that say what the cells of others leave out, in every row.
@@ -270,6 +272,11 @@ pub fn forecast_column(
     forecast.questions.extend(either);
     let unsaid = unsaid::questions(&facts, &forecast.waiting, &findings.said_by.years);
     forecast.questions.extend(unsaid);
+    if let Some(left) = &findings.leftover {
+        let has_answers = |question: &Question| !question.answers.is_empty();
+        let left = doubtful::what_is_left_in(&facts, left);
+        forecast.questions.extend(left.filter(has_answers));
+    }
     // An answer takes nothing back that was converted.
     if forecast.cells.converted() == 0 {
         for question in &mut forecast.questions {

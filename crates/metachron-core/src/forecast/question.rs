@@ -64,8 +64,12 @@ pub enum Topic {
     IsMonth,
     /// Whether the few cells that are dates make the column one of dates.
     AreSome,
-    /// What cells are that hold the same besides a date.
+    /// What cells are that hold the same besides a date, in a column that is passed
+    /// through.
     Leftover,
+    /// What cells are that hold something besides a date, in a column that is read:
+    /// they are on the review list.
+    ListedLeftover,
     /// What cells are that no form reads, under a name that says dates or times.
     Unread,
     /// Whether digits, or numbers with signs between them, are dates at all.

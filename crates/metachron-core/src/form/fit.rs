@@ -9,34 +9,15 @@ use crate::locale::{Roles, filler_text, is_unspaced, is_word_letter, plain_text}
 /// The reader of `form`, which has no optional parts, for cells of `shape`;
 /// `None` where they differ.
 pub(super) fn fit(form: &Form, shape: &Shape) -> Option<Reader> {
-    let mut fitting = Fitting {
+    let fitting = Fitting {
         classes: shape.classes(),
         at: 0,
         reader: Reader::for_form(form),
         has_era: form.has(FieldType::Era),
         has_offset: form.has(FieldType::Offset),
     };
-    let mut items = form.items();
-    while let Some(item) = items.first() {
-        let used = match item {
-            Item::Literal(text) => {
-                fitting.literal(text)?;
-                1
-            }
-            Item::Field(_) => {
-                let run = number_run(items);
-                if run > 1 {
-                    fitting.compact(&items[..run])?;
-                } else if let Item::Field(field) = item {
-                    fitting.field(*field)?;
-                }
-                run.max(1)
-            }
-            Item::Optional(_) => return None,
-        };
-        items = &items[used..];
-    }
-    (fitting.at == fitting.classes.len()).then(|| fitting.reader.finish())
+    let fitting = fitting.items(form.items())?;
+    Some(fitting.reader.finish())
 }
 
 /// How many number fields stand at the start with nothing between them.
@@ -47,6 +28,7 @@ fn number_run(items: &[Item]) -> usize {
         .count()
 }
 
+#[derive(Clone)]
 struct Fitting<'s> {
     classes: &'s [Class],
     at: usize,
@@ -56,6 +38,42 @@ struct Fitting<'s> {
 }
 
 impl Fitting<'_> {
+    /// Fits all of `items` to all that is left.
+    fn items(mut self, mut items: &[Item]) -> Option<Self> {
+        while let Some(item) = items.first() {
+            let used = match item {
+                Item::Literal(text) => {
+                    self.literal(text)?;
+                    1
+                }
+                Item::Field(Field::Skipped) if self.peek(0)? != Class::Skipped => {
+                    return self.skip(&items[1..]);
+                }
+                Item::Field(_) => {
+                    let run = number_run(items);
+                    if run > 1 {
+                        self.compact(&items[..run])?;
+                    } else if let Item::Field(field) = item {
+                        self.field(*field)?;
+                    }
+                    run.max(1)
+                }
+                Item::Optional(_) => return None,
+            };
+            items = &items[used..];
+        }
+        (self.at == self.classes.len()).then_some(self)
+    }
+
+    /// Skips as little as there may be before `rest`, which takes all that is left.
+    fn skip(self, rest: &[Item]) -> Option<Self> {
+        let all = self.classes.len();
+        if rest.is_empty() {
+            return (self.at < all).then_some(Fitting { at: all, ..self });
+        }
+        (self.at + 1..all).find_map(|at| Fitting { at, ..self.clone() }.items(rest))
+    }
+
     fn peek(&self, ahead: usize) -> Option<Class> {
         self.classes.get(self.at + ahead).copied()
     }

@@ -271,6 +271,16 @@ impl Form {
         })
     }
 
+    /// The form whatever the widths of its numbers and names: what forms are the same
+    /// by that differ in nothing else.
+    pub(crate) fn of_any_width(&self) -> Form {
+        self.map_fields(|field| match field {
+            Field::MonthName(_) => Field::MonthName(Width::Wide),
+            Field::Weekday(_) => Field::Weekday(Width::Wide),
+            field => field.in_free_digits(),
+        })
+    }
+
     /// The form that reads numbers as `count`.
     pub fn of_count(count: Count) -> Form {
         Form::of(vec![Item::Field(Field::Count(count))])

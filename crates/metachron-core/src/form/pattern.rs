@@ -244,7 +244,8 @@ fn check_plain(items: &[Item]) -> Result<(), PatternError> {
     for item in items {
         if let Item::Field(field) = item {
             let field_type = field.field_type();
-            if types.contains(&field_type) {
+            // Text may be skipped on either side.
+            if types.contains(&field_type) && field_type != FieldType::Skipped {
                 let part = field_type.name();
                 return Err(PatternError::Twice { part });
             }

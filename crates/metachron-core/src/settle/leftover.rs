@@ -2,7 +2,7 @@
 //! `2024-06-04 checked`.
 
 use super::weight::Weight;
-use crate::evidence::{ColumnEvidence, Example};
+use crate::evidence::{ColumnEvidence, Example, ShapeEvidence};
 use crate::form::{Century, Form};
 use crate::lex::{Lexer, Words};
 use crate::locale::Names;
@@ -16,35 +16,77 @@ const CELLS_ONE_IN: u64 = 2;
 /// What the cells of a column hold besides a date; `is_about_time` says that
 /// its name is about dates or times.
 ///
-/// Only where all that are kept as examples hold the same, apart from digits:
-/// free text holds something else in every cell. Numbers of vouchers
-/// (`INV-2024-03-05`) and names of files have letters right next to their date,
-/// and are none of our business.
+/// Only where all that are kept as examples hold the same, apart from digits, or the
+/// name says that they are dates: free text holds something else in every cell.
+/// Numbers of vouchers (`INV-2024-03-05`) and names of files have letters right next
+/// to their date, and are none of our business.
 pub(super) fn of_column(evidence: &ColumnEvidence, is_about_time: bool) -> Option<Leftover> {
     let others = &evidence.others;
     if others.count * CELLS_ONE_IN < evidence.filled() {
         return None;
     }
-    let first = Parts::of(others.first.first()?)?;
-    let is_same = |example: &Example| {
-        let own = Parts::of(example);
-        own.is_some_and(|own| without_digits(own.left()) == without_digits(first.left()))
-    };
+    let examples: Vec<&Example> = others.first.iter().collect();
+    let parts: Option<Vec<Parts<'_>>> = examples.iter().copied().map(Parts::of).collect();
+    let parts = parts?;
+    let first = parts.first()?;
     let is_label = first.left().contains(char::is_alphabetic) && first.is_one_word();
-    if !others.first.iter().all(is_same) || is_label && !is_about_time {
+    if is_label && !is_about_time {
         return None;
     }
-    let example = others.first[0].clone();
-    let mut forms = first.forms();
-    forms.retain(|form| others.first.iter().all(|own| reads(form, own)));
+    let forms = forms_of(&parts, &examples, is_about_time)?;
     Some(Leftover {
         cells: others.count,
-        example,
+        example: others.first[0].clone(),
         forms,
+        reads: Vec::new(),
     })
 }
 
-/// Cells that hold the same besides a date.
+/// What cells that were not read hold besides a date of `kind`, in a column that is
+/// known to be of dates or times. Cells that hold no date are left out.
+pub(crate) fn of_others(evidence: &ColumnEvidence, kind: Option<Kind>) -> Option<Leftover> {
+    let with_parts = evidence
+        .others
+        .first
+        .iter()
+        .filter_map(|example| Some((example, Parts::of(example)?)));
+    let (examples, parts): (Vec<&Example>, Vec<Parts<'_>>) = with_parts.unzip();
+    let mut forms = forms_of(&parts, &examples, true)?;
+    forms.retain(|form| kind.is_none_or(|kind| form.kind() == kind));
+    (!forms.is_empty()).then(|| Leftover {
+        cells: evidence.others.count,
+        example: examples[0].clone(),
+        forms,
+        reads: Vec::new(),
+    })
+}
+
+/// The forms that read all `examples` with what their `parts` hold besides a date;
+/// `None` where they hold different things that no form may skip.
+fn forms_of(parts: &[Parts<'_>], examples: &[&Example], may_skip: bool) -> Option<Vec<Form>> {
+    let first = parts.first()?;
+    let is_same = |own: &Parts<'_>| without_digits(own.left()) == without_digits(first.left());
+    let are_same = parts.iter().all(is_same);
+    if !are_same && !may_skip {
+        return None;
+    }
+    let read_all = |mut forms: Vec<Form>| {
+        forms.retain(|form| examples.iter().all(|own| reads(form, own)));
+        forms
+    };
+    let forms = if are_same {
+        read_all(first.forms())
+    } else {
+        Vec::new()
+    };
+    // Numbers in it differ: a second date, the number of a page.
+    if forms.is_empty() && may_skip {
+        return Some(read_all(first.skipping_forms()));
+    }
+    Some(forms)
+}
+
+/// Cells that hold something besides a date.
 #[derive(Clone, Debug, PartialEq, Eq)]
 pub struct Leftover {
     /// How many cells hold no date alone.
@@ -54,6 +96,34 @@ pub struct Leftover {
     /// The forms that read those that are kept as examples, with what stands
     /// there besides.
     pub forms: Vec<Form>,
+    /// How many cells each of them reads, once the column was surveyed with them.
+    pub reads: Vec<u64>,
+}
+
+impl Leftover {
+    /// Counts the cells that each form reads and nothing else does, in a column that
+    /// was surveyed with them.
+    pub(crate) fn count(&mut self, evidence: &ColumnEvidence) {
+        let reads = |form: &Form| {
+            let in_shape = |shape: &ShapeEvidence| {
+                let readings = &shape.readings;
+                let offered: Vec<usize> = self
+                    .forms
+                    .iter()
+                    .filter_map(|form| readings.index_of(form))
+                    .collect();
+                let index = readings.index_of(form)?;
+                let all = 0..readings.candidates().len();
+                let others: Vec<usize> = all.filter(|own| !offered.contains(own)).collect();
+                Some(shape.count(|tally| {
+                    let is_known = others.iter().any(|own| tally.outcome.reads(*own));
+                    tally.outcome.reads(index) && !is_known
+                }))
+            };
+            evidence.shapes.iter().filter_map(in_shape).sum()
+        };
+        self.reads = self.forms.iter().map(reads).collect();
+    }
 }
 
 /// Whether at least half of the cells are no dates, and those that are kept as
@@ -119,6 +189,31 @@ impl<'c> Parts<'c> {
     fn is_one_word(&self) -> bool {
         let between = [self.before, self.behind];
         between.iter().all(|text| text.len() == text.trim().len())
+    }
+
+    /// The forms that skip what stands besides the date.
+    fn skipping_forms(&self) -> Vec<Form> {
+        let gap = |text: &str| {
+            if text.starts_with(' ') || text.ends_with(' ') {
+                " "
+            } else {
+                ""
+            }
+        };
+        let patterns = usual_forms(self.date).into_iter().map(|date| {
+            let before = match self.before {
+                "" => String::new(),
+                before => format!("…{}", gap(before)),
+            };
+            let behind = match self.behind {
+                "" => String::new(),
+                behind => format!("{}…", gap(behind)),
+            };
+            format!("{before}{date}{behind}")
+        });
+        patterns
+            .filter_map(|pattern| pattern.parse().ok())
+            .collect()
     }
 
     /// The forms that the cell may have: the date with what stands before and

@@ -40,6 +40,7 @@ pub(crate) use column::as_written;
 pub use declared::Declared;
 pub(crate) use header::{Side, names_a_date, part_named, side_named};
 pub use leftover::Leftover;
+pub(crate) use leftover::of_others;
 pub(crate) use locale::{agreed_locale, fitting_locales, has_gregorian_years, locale_of_unread};
 pub(crate) use offered::offered_forms;
 pub use order::contradicting_until_open;
@@ -52,7 +53,7 @@ pub(crate) use tentative::tentative;
 
 use crate::calendar::Calendar;
 use crate::evidence::{ColumnEvidence, Hint, ShapeEvidence};
-use crate::form::{Field, Form, Width};
+use crate::form::Form;
 use crate::rulings::{ColumnRuling, FormRuling, ReadRuling, WriteRuling};
 use crate::stamp::Kind;
 use column::Column;
@@ -159,13 +160,6 @@ pub fn settle(
 /// Makes one of settled forms that differ only in how wide numbers and names
 /// are: names of several roles part cells of one form into several shapes.
 fn merge_widths(forms: &mut Vec<(FormRuling, u64)>) {
-    let bare = |form: &Form| {
-        form.map_fields(|field| match field {
-            Field::MonthName(_) => Field::MonthName(Width::Wide),
-            Field::Weekday(_) => Field::Weekday(Width::Wide),
-            other => other.in_free_digits(),
-        })
-    };
     let mut merged: Vec<(FormRuling, u64)> = Vec::new();
     for (ruling, cells) in forms.drain(..) {
         let FormRuling::Settled(form) = &ruling else {
@@ -173,7 +167,9 @@ fn merge_widths(forms: &mut Vec<(FormRuling, u64)>) {
             continue;
         };
         let same = merged.iter_mut().find_map(|(known, count)| match known {
-            FormRuling::Settled(known) if bare(known) == bare(form) => Some((known, count)),
+            FormRuling::Settled(known) if known.of_any_width() == form.of_any_width() => {
+                Some((known, count))
+            }
             _ => None,
         });
         match same {

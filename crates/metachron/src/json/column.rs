@@ -347,7 +347,7 @@ fn topic(topic: Topic) -> &'static str {
         Topic::IsDay => "is-day",
         Topic::IsWholeDay => "is-whole-day",
         Topic::AreSome => "are-some",
-        Topic::Leftover => "leftover",
+        Topic::Leftover | Topic::ListedLeftover => "leftover",
         Topic::Unread => "unread",
         Topic::IsElapsed => "is-elapsed",
         Topic::IsLength => "is-length",

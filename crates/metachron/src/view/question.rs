@@ -154,6 +154,13 @@ pub fn sentence(column: &str, question: &Question, row_names: &RowNames) -> Stri
                  passed through as it came; {by_form}"
             )
         }
+        Topic::ListedLeftover => {
+            let hold = if question.cells == 1 { "holds" } else { "hold" };
+            format!(
+                "{column}: {cells} {example} {hold} a date and something besides, and {are} listed. \
+                 A form that says what stands there, or skips it (…), reads {them}:"
+            )
+        }
         Topic::Unread if question.answers.len() > 1 => format!(
             "{column}: {cells} {example} may be dates or times, by the column's name, in a form \
              that may be something else. The column is passed through as it came; if they {are}:"
