@@ -34,7 +34,7 @@ pub use meaning::{HourSpan, Meaning, NameWidth, Roles, month_of};
 pub(crate) use meaning::{era_of, span_of, unit_of, weekday_of};
 pub(crate) use names::language_with_most;
 pub use names::{Names, everywhere, languages_with};
-pub(crate) use names::{agree_about_part_of_day, meanings_in, months_meant};
+pub(crate) use names::{agree_about_part_of_day, meanings_in, months_meant, widespread};
 pub use patterns::{patterns, usual_patterns};
 pub use tag::{ParseTagError, Tag, locales};
 pub use wording::Wording;

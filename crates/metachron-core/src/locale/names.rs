@@ -303,6 +303,11 @@ const WIDESPREAD: [&str; 32] = [
     "sv", "da", "nb", "fi", "cs", "sk", "hu", "ro", "bg", "el", "hr", "sr", "sl", "id", "vi", "th",
 ];
 
+/// The languages that registers are often kept in.
+pub(crate) fn widespread() -> impl Iterator<Item = Tag> {
+    WIDESPREAD.iter().filter_map(|name| name.parse().ok())
+}
+
 /// The languages that have a name for a month, a weekday or a part of the day in
 /// each of `words`.
 pub fn languages_with(words: &[String]) -> Vec<Tag> {

@@ -80,10 +80,15 @@ fn forms_of(parts: &[Parts<'_>], examples: &[&Example], may_skip: bool) -> Optio
         Vec::new()
     };
     // Numbers in it differ: a second date, the number of a page.
-    if forms.is_empty() && may_skip {
-        return Some(read_all(first.skipping_forms()));
+    if !forms.is_empty() || !may_skip {
+        return Some(forms);
     }
-    Some(forms)
+    let parted = read_all(first.skipping_forms(" "));
+    Some(if parted.is_empty() {
+        read_all(first.skipping_forms(""))
+    } else {
+        parted
+    })
 }
 
 /// Cells that hold something besides a date.
@@ -191,26 +196,14 @@ impl<'c> Parts<'c> {
         between.iter().all(|text| text.len() == text.trim().len())
     }
 
-    /// The forms that skip what stands besides the date.
-    fn skipping_forms(&self) -> Vec<Form> {
-        let gap = |text: &str| {
-            if text.starts_with(' ') || text.ends_with(' ') {
-                " "
-            } else {
-                ""
-            }
-        };
-        let patterns = usual_forms(self.date).into_iter().map(|date| {
-            let before = match self.before {
-                "" => String::new(),
-                before => format!("…{}", gap(before)),
-            };
-            let behind = match self.behind {
-                "" => String::new(),
-                behind => format!("{}…", gap(behind)),
-            };
-            format!("{before}{date}{behind}")
-        });
+    /// The forms that skip what stands besides the date, behind `gap`.
+    fn skipping_forms(&self, gap: &str) -> Vec<Form> {
+        let patterns = usual_forms(self.date)
+            .into_iter()
+            .map(|date| match self.behind {
+                "" => format!("…{gap}{date}"),
+                _ => format!("{date}{gap}…"),
+            });
         patterns
             .filter_map(|pattern| pattern.parse().ok())
             .collect()

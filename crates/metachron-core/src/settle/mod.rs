@@ -15,6 +15,7 @@
 //! Levels 4 and 5 need the rest of the table: see
 //! [`relations`](crate::relations).
 
+mod cell_in_locales;
 mod century;
 mod clocks;
 mod column;
@@ -33,6 +34,7 @@ mod temporal;
 mod tentative;
 mod weight;
 
+pub use cell_in_locales::{InLocales, cell_in_locales};
 pub use century::default_window;
 pub(crate) use century::{is_century_clear, possible_windows, short_years};
 pub(crate) use clocks::is_half_a_clock;

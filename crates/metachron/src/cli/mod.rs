@@ -292,10 +292,12 @@ pub struct ExplainArgs {
 #[command(after_help = "\
 Examples:
   metachron locales                  all of them
-  metachron locales sr               those whose tag starts so
-  metachron locales 'de março'       those that write so, or have such names")]
+  metachron locales sr               those whose tag starts so, and the patterns of this one
+  metachron locales 'de março'       those that write so, or have such names
+  metachron locales '5 mars 2024'    what a cell is, and in which locales")]
 pub struct LocalesArgs {
-    /// Only locales whose tag starts so, that write so, or that have these names
+    /// Only locales whose tag starts so, that write so, that have these names, or that
+    /// read this cell
     #[arg(value_name = "TEXT")]
     pub text: Option<String>,
     /// Print the list as JSON

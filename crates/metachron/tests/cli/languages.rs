@@ -479,9 +479,50 @@ fn locales_are_listed_by_what_they_write() {
     let folder = Folder::new();
     let run = folder.run(&["locales", "de março"]).status(0);
     holds(&run.out, &["pt", "terça-feira, 5 de março de 2024"]);
+    // One of them, with its patterns.
+    let run = folder.run(&["locales", "hr"]).status(0);
+    holds(
+        &run.out,
+        &["Patterns that hr is read by", "EEEE, d. MMMM y."],
+    );
+    let run = folder.run(&["locales", "es-419"]).status(0);
+    holds(&run.out, &["Patterns that es-419 is read by"]);
     let run = folder.run(&["locales", "--json"]).status(0);
     let listed: Vec<serde_json::Value> = serde_json::from_str(&run.out).expect("a list");
     assert!(listed.len() > 700, "{}", listed.len());
+}
+
+/// What a cell is, by the languages that may have written it.
+#[test]
+fn a_cell_is_read_in_the_languages_that_have_its_names() {
+    let folder = Folder::new();
+    let locales = |cell: &str| folder.run(&["locales", cell]).status(0).out;
+    let told = locales("31. siječnja 2014.");
+    assert_eq!(told, " 2014-01-31  d. MMM yyyy.  hr\n");
+    let several = locales("5. listopad 2024");
+    holds(
+        &several,
+        &[
+            "2024-11-05  d. MMM yyyy  pl, cs",
+            "2024-10-05  d. MMM yyyy  hr",
+            "does not tell them apart",
+        ],
+    );
+    let numbers = locales("05/03/2024");
+    holds(
+        &numbers,
+        &[
+            "2024-05-03  M/d/yyyy  en",
+            "2024-03-05  d/M/yyyy  es, fr, de",
+        ],
+    );
+    assert!(!numbers.contains("1481"), "{numbers}");
+    let run = folder.run(&["locales", "5 mars 2024", "--json"]).status(0);
+    let read: Vec<serde_json::Value> = serde_json::from_str(&run.out).expect("a list");
+    assert_eq!(read[0]["stamp"], "2024-03-05");
+    assert_eq!(read[0]["locales"][0], "fr");
+    let none = folder.run(&["locales", "crate 17"]).status(0);
+    holds(&none.err, &["no locale has such a tag"]);
 }
 
 /// What people of a language write besides what CLDR's patterns have.

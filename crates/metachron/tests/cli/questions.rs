@@ -298,3 +298,69 @@ fn years_that_begin_with_a_zero_wait() {
     let clean: Vec<&str> = run.out.lines().skip(51).collect();
     assert_eq!(clean, ["\"\"", "1066"]);
 }
+
+/// What cells hold besides a date is asked about once, with a form that reads them all.
+#[test]
+fn what_stands_besides_a_date_is_offered_and_not_read() {
+    let rows = |cells: &[&str]| {
+        let rows: String = (1..=12)
+            .map(|day| {
+                format!(
+                    "\"{}\"\n",
+                    cells[day % cells.len()].replace("DD", &format!("{:02}", day + 12))
+                )
+            })
+            .collect();
+        Folder::with("x.csv", format!("v\n{rows}"))
+    };
+    // Named, in every cell alike; in every cell something else; in some cells alone.
+    for (cells, option) in [
+        (
+            &["due: DD/03/2024"][..],
+            "-c v --read-form ''\\''due'\\'': d/M/yyyy'",
+        ),
+        (
+            &["DD/03/2024 by checked", "DD/03/2024, vault 2"],
+            "-c v --read-form 'd/M/yyyy…'",
+        ),
+        (
+            &["DD/03/2024 (checked)", "DD/03/2024 (vault 2)"],
+            "-c v --read-form 'd/M/yyyy …'",
+        ),
+        (
+            &["DD/03/2024 - 31/12/2024", "DD/03/2024 - 30/11/2024"],
+            "-c v --read-form 'd/M/yyyy …'",
+        ),
+    ] {
+        let folder = rows(cells);
+        let run = folder.run(&["convert", "x.csv", "-c", "v"]).status(3);
+        assert!(!run.out.contains("2024-03-13"), "{}", run.out);
+        let run = folder.run(&["survey", "x.csv", "-c", "v"]).status(3);
+        holds(&run.out, &[option, "converts 12"]);
+    }
+    let folder = rows(&["2024-03-DD", "approx 2024-03-DD", "unknown"]);
+    let run = folder.run(&["survey", "x.csv", "-c", "v"]).status(3);
+    let set = "v.read.forms=[\"yyyy-MM-dd\", \"'approx' yyyy-M-d\"]";
+    holds(
+        &run.out,
+        &["4 cells such as approx 2024-03-13", "converts 4"],
+    );
+    let run = folder
+        .run(&["convert", "x.csv", "-c", "v", "--set", set])
+        .status(3);
+    assert_eq!(run.out.matches("2024-03-").count(), 8, "{}", run.out);
+    // Both sides, by a person who knows that they say nothing.
+    let folder = rows(&["due: DD/03/2024 (est.)", "paid: DD/03/2024, late"]);
+    let skip = [
+        "convert",
+        "x.csv",
+        "-c",
+        "v",
+        "--read-form",
+        "… dd/MM/yyyy…",
+    ];
+    holds(
+        &folder.run(&skip).status(0).out,
+        &["2024-03-13\n", "2024-03-24\n"],
+    );
+}
