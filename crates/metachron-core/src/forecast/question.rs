@@ -136,7 +136,7 @@ impl Answer {
     /// The answer that a column is temporal and has this form: the example would
     /// mean `reads_as`, and so many cells are read.
     pub(super) fn by_form(column: &str, form: &Form, reads_as: String, converts: u64) -> Answer {
-        let option = match form.count() {
+        let option = match form.bare_count() {
             Some(_) => "--read-count",
             None => "--read-form",
         };

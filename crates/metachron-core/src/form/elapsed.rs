@@ -71,6 +71,7 @@ const MONTH: u8 = 1;
 const WEEK: u8 = 2;
 const HOUR: u8 = 4;
 const MINUTE: u8 = 5;
+const SECONDS: u8 = 6;
 
 impl Elapsed {
     const ALL: [(Elapsed, &'static str); 9] = [
@@ -421,13 +422,15 @@ fn units(cell: &Lexed<'_>, tokens: Range<usize>, is_sole: bool) -> Result<(i64, 
         .iter()
         .enumerate()
         .filter(|(_, token)| is_unit(token));
-    // `5 m` may be metres, `60 W` watts, `1890s` ten years and `5 SEK` money;
+    // `5 m` may be metres, `60 W` watts, `1890s` ten years, `12 NS` a street and
+    // `5 SEK` money;
     // next to another unit it is plain.
     if let Some((index, token)) = written.next()
         && is_sole
         && token.class != Class::H
         && (matches!(cell.token_text(index).as_bytes(), [b'm' | b'A'..=b'Z'])
             || is_decade(cell, index)
+            || is_abbreviation(cell, index)
             || may_be_money(cell, index))
     {
         return Err(Impossible::WhichUnit);
@@ -651,6 +654,17 @@ fn is_decade(cell: &Lexed<'_>, index: usize) -> bool {
         .checked_sub(1)
         .map(|before| cell.tokens()[before].class);
     before == Some(Class::Digits(4)) && cell.token_text(index) == "s"
+}
+
+/// Whether the unit at `index` is a part of a second in capitals, which are more often
+/// something else: `MS`, `NS`.
+fn is_abbreviation(cell: &Lexed<'_>, index: usize) -> bool {
+    let token = cell.tokens()[index];
+    let capitals = cell
+        .token_text(index)
+        .bytes()
+        .all(|byte| byte.is_ascii_uppercase());
+    capitals && token.class.may_be(Roles::UNIT) && unit_of(token.value) > SECONDS
 }
 
 /// Whether the unit at `place` is three capitals, as codes of currencies are

@@ -112,20 +112,38 @@ pub const WRAPPINGS: &[Wrapping] = &[
     new(Holds::Seconds, "@", ""),
 ];
 
-/// The bytes that some wrapping begins with: a look at one byte spares most texts
-/// the search.
-static FIRST: [bool; 256] = {
-    let mut first = [false; 256];
-    first[b'\'' as usize] = true;
+/// For each byte that a wrapping begins with, those that one of them ends with, a bit
+/// each: a look at two bytes spares most texts the search.
+static LAST_BY_FIRST: [u128; 128] = {
+    let mut last_by_first = [0; 128];
     let mut index = 0;
     while index < WRAPPINGS.len() {
-        let byte = WRAPPINGS[index].open.as_bytes()[0];
-        first[byte.to_ascii_lowercase() as usize] = true;
-        first[byte.to_ascii_uppercase() as usize] = true;
+        let Wrapping { open, close, .. } = WRAPPINGS[index];
+        let last = match close.as_bytes().last() {
+            Some(last) => alike(*last),
+            // A number ends in a digit.
+            None => 0b11_1111_1111 << b'0',
+        };
+        let first = alike(open.as_bytes()[0]);
+        let mut byte = 0;
+        while byte < 128 {
+            if first >> byte & 1 == 1 {
+                last_by_first[byte] |= last;
+            }
+            byte += 1;
+        }
         index += 1;
     }
-    first
+    last_by_first
 };
+
+/// The bytes that stand for `byte` as well: its other case, the other quote.
+const fn alike(byte: u8) -> u128 {
+    match byte {
+        b'"' | b'\'' => 1 << b'"' | 1 << b'\'',
+        byte => 1 << byte.to_ascii_lowercase() | 1 << byte.to_ascii_uppercase(),
+    }
+}
 
 /// A wrapping around a text.
 pub(super) struct Wrapped {
@@ -138,8 +156,11 @@ pub(super) struct Wrapped {
 
 /// The wrapping around `text`, which has no space at either end.
 pub(super) fn wrapped(text: &str) -> Option<Wrapped> {
-    let first = text.bytes().next()?;
-    if !FIRST[usize::from(first)] {
+    let [first, .., last] = text.as_bytes() else {
+        return None;
+    };
+    let lasts = LAST_BY_FIRST.get(usize::from(*first))?;
+    if !last.is_ascii() || lasts >> last & 1 == 0 {
         return None;
     }
     WRAPPINGS.iter().zip(0..).find_map(|(wrapping, index)| {

@@ -15,7 +15,9 @@ pub(super) fn lengths(classes: &[Class], holds: Option<Holds>) -> Vec<(Elapsed, 
     );
     let sure = |elapsed| match elapsed {
         Elapsed::Units => !hour_sign,
-        Elapsed::Iso | Elapsed::NamedUnits | Elapsed::Sql => true,
+        Elapsed::Iso | Elapsed::NamedUnits => true,
+        // `+44-11` may be a telephone's prefix.
+        Elapsed::Sql => classes.contains(&Class::Space),
         // `065 13:45:20` may be the 65th day of a year.
         Elapsed::DayClock => signed,
         // `5'11"` is a height as well.

@@ -37,6 +37,9 @@ impl Weight {
         let year_last_dotted = literals().any(|text| text.contains('.'))
             && matches!(form.order(), Some(Order::Dmy | Order::Mdy));
         let lettered = literals().any(|text| text.contains(char::is_alphabetic));
+        // `1200M8` may be a part, `@639858145` a person, `5551234567 -1115` a telephone.
+        let is_part = form.kind() == Kind::Month && literals().all(|text| text.ends_with('m'));
+        let is_number = form.count().is_some() && literals().all(|text| ["@", " "].contains(&text));
         if form.typed().is_some() {
             Weight::Plain
         } else if let Some(elapsed) = form.elapsed() {
@@ -44,10 +47,14 @@ impl Weight {
                 Elapsed::Units | Elapsed::Iso => Weight::Plain,
                 _ => Weight::Faint,
             }
+        } else if is_number {
+            Weight::Bare
         } else if words {
             Weight::Plain
         } else if form.is_bare() {
             Weight::Bare
+        } else if is_part {
+            Weight::Faint
         } else if date && time || lettered && form.kind() != Kind::Time {
             Weight::Plain
         } else if !date || is_numbered_day(form) {

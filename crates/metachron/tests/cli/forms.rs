@@ -506,3 +506,57 @@ fn declared_forms_and_kinds_go_together() {
         assert_eq!(run.out, format!("v\n{clean}\n"), "{args:?}, replayed");
     }
 }
+
+/// What looks like a form of a program and is as likely a part, a person, a height or a
+/// telephone is never converted on its own; what is asked about is converted by the
+/// answer.
+#[test]
+fn codes_that_look_like_forms_of_programs_stay_as_they_are() {
+    let cells = |cell: fn(u32) -> String| (1..=20).map(cell).collect::<Vec<String>>();
+    for (header, cells, is_asked) in [
+        (
+            "part",
+            cells(|i| format!("{}M{}", 1200 + 100 * i, i % 12 + 1)),
+            true,
+        ),
+        (
+            "person",
+            cells(|i| format!("@{}", 639_858_100 + 7_919 * i)),
+            true,
+        ),
+        ("height", cells(|i| format!("5'{:02}\"", i % 12)), false),
+        (
+            "phone",
+            cells(|i| format!("{} -{:04}", 5_551_234_000_u64 + u64::from(i), 1_100 + i)),
+            false,
+        ),
+        (
+            "prefix",
+            cells(|i| format!("+{}-{:02}", 30 + i, i % 11 + 1)),
+            false,
+        ),
+        ("street", cells(|i| format!("{i} NS")), false),
+        (
+            "sizes",
+            cells(|i| format!("(1200, {}, {})", i % 12 + 1, i)),
+            true,
+        ),
+    ] {
+        let mut writer = csv::Writer::from_writer(Vec::new());
+        writer.write_record([header]).unwrap();
+        for cell in &cells {
+            writer.write_record([cell]).unwrap();
+        }
+        let text = String::from_utf8(writer.into_inner().unwrap()).unwrap();
+        let folder = Folder::with("x.csv", &*text);
+        let run = folder.run(&["convert", "x.csv"]);
+        assert_eq!(run.out, text, "{header}");
+        run.status(if is_asked { 3 } else { 0 });
+    }
+    let folder = Folder::with("x.csv", "seen\n@1709649000\n@1709649060\n");
+    let run = folder.run(&["convert", "x.csv", "-c", "seen"]).status(0);
+    assert_eq!(
+        run.out,
+        "seen\n2024-03-05T14:30:00Z\n2024-03-05T14:31:00Z\n"
+    );
+}
