@@ -97,12 +97,15 @@ impl NameTally {
                 }
                 continue;
             }
-            if marks.foreign & bit == 0 {
-                let first = if month {
-                    2 * (u32::from(month_of(token.value)) - 1)
-                } else {
-                    24 + 2 * (u32::from(weekday_of(token.value)) - 1)
-                };
+            let number = if month {
+                month_of(token.value)
+            } else {
+                weekday_of(token.value)
+            };
+            // A language may have one name for two days.
+            if marks.foreign & bit == 0 && number != Meaning::DIFFERS {
+                let number = u32::from(number) - 1;
+                let first = if month { 2 * number } else { 24 + 2 * number };
                 let short = marks.abbreviated & bit != 0;
                 let word = cell.token_text(index).trim_end_matches('.');
                 if short && word.len() > 3 {

@@ -345,8 +345,9 @@ pub(super) fn with_skipped(classes: Classes<'_>, zoned: &Piece) -> Option<Piece>
     if classes.is(open, Class::Skipped) {
         return Some(zoned.clone().literal(classes, open).field(Field::Skipped));
     }
-    let is_bracket = matches!(classes.at(open), Some(Class::Symbol('[' | '(')));
-    (is_bracket && classes.is(open + 1, Class::Skipped)).then(|| {
+    let is_opened = matches!(classes.at(open), Some(Class::Symbol('[' | '(')));
+    let is_closed = matches!(classes.at(open + 2), Some(Class::Symbol(']' | ')')));
+    (is_opened && classes.is(open + 1, Class::Skipped) && is_closed).then(|| {
         let skipped = zoned
             .clone()
             .literal(classes, open + 1)
