@@ -1,12 +1,14 @@
 //! Cutting one cell into tokens, from left to right, without allocating.
 
+mod letter;
+mod passed;
+mod skipped;
+
 use super::token::Tokens;
 use super::wrapping::wrapped;
 use super::{Class, NoDate, Token, Words};
-use crate::calendar::{Calendar, ERAS, Era};
 use crate::locale::{
-    HourSpan, Lexicon, LexiconEntry, Meaning, NameWidth, Roles, english_word, filler,
-    is_word_letter,
+    Lexicon, LexiconEntry, Meaning, NameWidth, Roles, english_word, filler, is_word_letter,
 };
 use crate::zone;
 
@@ -156,85 +158,6 @@ impl Pass<'_> {
         self.push(class, count, 0)
     }
 
-    /// Whether digits that start here continue a second: `:59.`, `T143000,`.
-    fn behind_decimal_sign(&self) -> bool {
-        let is_dot = |token: &Token| token.class == Class::Symbol('.');
-        let is_short = |token: &Token| token.class == Class::Short;
-        // Three numbers and dots make a date or a time: what follows is a fraction
-        // (`2024-04-29-14.04.50.000000`).
-        if let [.., hour, first, minute, dot, second, last] = self.out.so_far()
-            && [hour, minute, second].into_iter().all(is_short)
-            && [first, dot, last].into_iter().all(is_dot)
-        {
-            return true;
-        }
-        // A date and a time in one run of digits: `20240305143000.25`.
-        if let [run, sign] = self.out.so_far()
-            && run.class == Class::Digits(14)
-            && matches!(sign.class, Class::Symbol('.' | ','))
-        {
-            return true;
-        }
-        self.behind_seconds(&['.', ','])
-            || matches!(
-                self.out.so_far(),
-                // `T143000,`, and the decimals of an hour: `T14,5`.
-                [.., sign, number, decimal]
-                    if sign.class == Class::T
-                        && matches!(number.class, Class::Digits(6) | Class::Short)
-                        && matches!(decimal.class, Class::Symbol('.' | ','))
-            )
-    }
-
-    /// Whether a colon, a number and one of `signs` were passed last.
-    fn behind_seconds(&self, signs: &[char]) -> bool {
-        matches!(
-            self.out.so_far(),
-            [.., colon, second, sign]
-                if colon.class == Class::Symbol(':')
-                    && second.class == Class::Short
-                    && matches!(sign.class, Class::Symbol(sign) if signs.contains(&sign))
-        )
-    }
-
-    /// The length of what is skipped behind the bracket that starts here, where
-    /// another closes it at the end of the text: tags of RFC 9557 (§4.1) that name no
-    /// zone, and a comment behind an offset (RFC 5322 §3.2.2).
-    fn skipped(&self) -> Option<usize> {
-        let rest = &self.text[self.at..];
-        let inner = rest.get(1..rest.len() - 1)?;
-        let is_skipped = match (self.bytes[self.at], rest.as_bytes().last()?) {
-            (b'[', b']') => inner.split("][").all(is_tag),
-            (b'(', b')') => self.is_behind_offset() && !is_zone_name(inner),
-            _ => false,
-        };
-        (is_skipped && !inner.is_empty()).then_some(inner.len())
-    }
-
-    /// Whether a sign, four digits and perhaps a space were passed last.
-    fn is_behind_offset(&self) -> bool {
-        let so_far = match self.out.so_far() {
-            [before @ .., space] if space.class == Class::Space => before,
-            all => all,
-        };
-        matches!(
-            so_far,
-            [.., sign, offset]
-                if matches!(sign.class, Class::Symbol('+' | '-'))
-                    && offset.class == Class::Digits(4)
-        )
-    }
-
-    /// Takes the bracket that starts here, what is skipped in it, and the one that
-    /// closes it.
-    fn skip(&mut self, len: usize) -> Result<(), NoDate> {
-        let sign = |at: usize| Class::Symbol(char::from(self.bytes[at]));
-        let (open, close) = (sign(self.at), sign(self.bytes.len() - 1));
-        self.push(open, 1, 0)?;
-        self.push(Class::Skipped, len, 0)?;
-        self.push(close, 1, 0)
-    }
-
     fn word(&mut self) -> Result<(), NoDate> {
         let rest = &self.text[self.at..];
         let len = word_len(rest);
@@ -381,19 +304,6 @@ impl Pass<'_> {
             .flatten()
     }
 
-    /// Whether the rest of the cell is what Go shows of a clock that measures lengths of
-    /// time: ` m=+0.000012345`.
-    fn is_monotonic_clock(&self) -> bool {
-        let seconds = self.bytes[self.at..].strip_prefix(b"m=");
-        let seconds = seconds.and_then(|rest| rest.strip_prefix(b"+").or(rest.strip_prefix(b"-")));
-        seconds.is_some_and(|rest| {
-            !rest.is_empty()
-                && rest
-                    .iter()
-                    .all(|byte| byte.is_ascii_digit() || *byte == b'.')
-        })
-    }
-
     /// Whether the rest of the cell is `P`, numbers and designators
     /// (ISO 8601-1:2019 §5.5.2).
     fn is_iso_duration(&self) -> bool {
@@ -404,157 +314,6 @@ impl Pass<'_> {
         sign && matches!(rest, [b'P' | b'p', next, ..] if next.is_ascii_digit() || b"Tt-+".contains(next))
             && rest[1..].iter().all(part)
             && rest.iter().any(u8::is_ascii_digit)
-    }
-
-    fn behind_digits(&self) -> bool {
-        self.at > 0 && self.bytes[self.at - 1].is_ascii_digit()
-    }
-
-    /// A letter that stands by itself: `T`, `Z`, the `h` of an hour, or `a.m.`
-    /// and its like.
-    fn letter(&self) -> Option<(Class, usize, u32)> {
-        let behind_digits = self.behind_digits();
-        let before_digits = self.bytes.get(self.at + 1).is_some_and(u8::is_ascii_digit);
-        let half = |span, len| {
-            let value = Meaning::day_period(span).value();
-            Some((Class::Name(Roles::DAY_PERIOD), len, value))
-        };
-        if let Some(era) = self.japanese_era() {
-            return Some((Class::Name(Roles::ERA), 1, Meaning::era(era).value()));
-        }
-        match self.bytes[self.at].to_ascii_lowercase() {
-            b't' if behind_digits && before_digits => Some((Class::T, 1, 0)),
-            // `T14:30`, a time alone; `T1430` may be any code.
-            b't' if self.out.so_far().is_empty() && self.is_before_minutes() => {
-                Some((Class::T, 1, 0))
-            }
-            b'z' if behind_digits || self.is_last_behind_clock() => Some((Class::Z, 1, 0)),
-            b'm' if self.is_month_sign() => filler("m").map(|number| (Class::Filler(number), 1, 0)),
-            b'q' if self.is_between_numbers() => Some((Class::Q, 1, 0)),
-            b'h' if self.behind_a_number() => Some((Class::H, 1, 0)),
-            b'w' if before_digits => Some((Class::W, 1, 0)),
-            b'q' if before_digits || behind_digits => Some((Class::Q, 1, 0)),
-            letter @ (b'a' | b'p') => {
-                let span = match letter {
-                    b'a' => HourSpan::AM,
-                    _ => HourSpan::PM,
-                };
-                match self.bytes[self.at + 1..] {
-                    [b'.', b'm' | b'M', b'.', ..] => half(span, 4),
-                    [b'.', b'm' | b'M'] => half(span, 3),
-                    // `2:05a`, but `10a` may be a room.
-                    [] if behind_digits && self.is_behind_minutes() => half(span, 1),
-                    _ => None,
-                }
-            }
-            _ => None,
-        }
-    }
-
-    /// Whether two digits, a colon and a digit come behind the letter that starts here.
-    fn is_before_minutes(&self) -> bool {
-        matches!(
-            self.bytes[self.at + 1..],
-            [a, b, b':', c, ..] if [a, b, c].iter().all(u8::is_ascii_digit)
-        )
-    }
-
-    /// Whether the letter that starts here is the last, with a time and a space
-    /// before it: `14:30:00 Z`.
-    fn is_last_behind_clock(&self) -> bool {
-        let is_last = self.at + 1 == self.bytes.len();
-        let number_before = match self.out.so_far() {
-            [.., colon, number, space] if space.class == Class::Space => Some((colon, number)),
-            _ => None,
-        };
-        is_last
-            && number_before.is_some_and(|(sign, number)| {
-                number.class == Class::Fraction
-                    || number.class == Class::Short && sign.class == Class::Symbol(':')
-            })
-    }
-
-    /// Whether the m that starts here stands between a year and its month, as
-    /// statistics programs and offices write it: `2024m3`, `2024M03`, `2024-M03`.
-    fn is_month_sign(&self) -> bool {
-        let before = match self.out.so_far() {
-            [year] => Some(year),
-            [year, sign] if sign.class == Class::Symbol('-') => Some(year),
-            _ => None,
-        };
-        let digits = &self.bytes[self.at + 1..];
-        before.is_some_and(|year| year.class == Class::Digits(4))
-            && matches!(digits.len(), 1 | 2)
-            && digits.iter().all(u8::is_ascii_digit)
-    }
-
-    /// Whether a number and a space were passed last, and a space and a digit come:
-    /// `2 Q 2024`.
-    fn is_between_numbers(&self) -> bool {
-        let is_behind = matches!(
-            self.out.so_far(),
-            [number, space] if number.class == Class::Short && space.class == Class::Space
-        );
-        is_behind && matches!(self.bytes[self.at + 1..], [b' ', b'0'..=b'9', ..])
-    }
-
-    /// The Japanese era that a capital letter stands for, before a date in numbers:
-    /// `R6.3.5`, `H30/7/4`, `S57年1月2日`.
-    fn japanese_era(&self) -> Option<u8> {
-        let (letter, date) = self.bytes.split_at_checked(1)?;
-        let era = japanese_era(letter[0]).filter(|_| self.at == 0)?;
-        let mut runs = date.split(|byte| !byte.is_ascii_digit());
-        let is_number = |run: Option<&[u8]>| run.is_some_and(|run| matches!(run.len(), 1 | 2));
-        let are_parted = |sign: char| {
-            let parts = || date.split(|byte| *byte == sign as u8);
-            parts().count() == 3
-                && parts().all(|part| is_number(part.split(|byte| *byte == b' ').next()))
-        };
-        let is_date = ['.', '/', '-'].into_iter().any(are_parted)
-            || is_number(runs.next()) && self.text[1..].contains('年');
-        is_date.then_some(era)
-    }
-
-    /// Whether a colon and a number were passed last, perhaps with a space behind
-    /// them.
-    fn is_behind_minutes(&self) -> bool {
-        let colon = Class::Symbol(':');
-        let so_far = match self.out.so_far() {
-            [before @ .., space] if space.class == Class::Space => before,
-            all => all,
-        };
-        matches!(so_far, [.., sign, number] if sign.class == colon && number.class == Class::Short)
-    }
-
-    /// Whether a number was passed last, perhaps with a space behind it.
-    fn behind_a_number(&self) -> bool {
-        let mut before = self.out.so_far().iter().rev();
-        let number = before.find(|token| token.class != Class::Space);
-        number.is_some_and(|token| {
-            matches!(
-                token.class,
-                Class::Short | Class::Digits(_) | Class::Fraction
-            )
-        })
-    }
-
-    /// Whether a number, its half of the day, an offset or the bracket behind it
-    /// was passed last.
-    fn behind_a_clock(&self) -> bool {
-        let mut before = self.out.so_far().iter().rev();
-        let last = before.find(|token| token.class != Class::Space);
-        let is_sign = |token: &Token| matches!(token.class, Class::Symbol('+' | '-'));
-        last.is_some_and(|token| match token.class {
-            Class::Short | Class::Fraction | Class::Symbol('(') => true,
-            // An offset: `+0200 CEST`; or the year behind the time.
-            Class::Digits(4) => {
-                before.next().is_some_and(is_sign)
-                    || before.any(|token| token.class == Class::Symbol(':'))
-            }
-            // `[-5:EST]`
-            Class::Symbol(':') => before.nth(1).is_some_and(is_sign),
-            class => class.may_be(Roles::DAY_PERIOD),
-        })
     }
 
     fn name(&mut self, meaning: Meaning, len: usize) -> Result<(), NoDate> {
@@ -611,15 +370,6 @@ impl Pass<'_> {
 /// No word inside dates that is a unit as well has more bytes than this.
 const LONGEST_JOINING: usize = 16;
 
-/// The number of the Japanese era that goes by this letter.
-fn japanese_era(letter: u8) -> Option<u8> {
-    let is_it = |era: &Era| {
-        era.calendar == Calendar::Japanese && era.code.as_bytes()[0].to_ascii_uppercase() == letter
-    };
-    let index = ERAS.iter().position(is_it)?;
-    u8::try_from(index + 1).ok()
-}
-
 /// How many bytes the word at the start of `text` has.
 fn word_len(text: &str) -> usize {
     let ascii = text.bytes().take_while(u8::is_ascii_alphabetic).count();
@@ -643,30 +393,6 @@ fn prefix(text: &str, lexicon: &Lexicon) -> Option<(usize, LexiconEntry)> {
         return None;
     };
     matches!(lexicon.longest(&text[len..])?.1, LexiconEntry::Name(_)).then_some((len, found))
-}
-
-/// Whether `text` is the inside of a tag of RFC 9557 that names no zone: `u-ca=hebrew`,
-/// `!_foo=bar`; or an offset, which repeats the one before it.
-fn is_tag(text: &str) -> bool {
-    let is_offset = text.len() == 6 && text.starts_with(['+', '-']) && text.as_bytes()[3] == b':';
-    let tag = text.strip_prefix('!').unwrap_or(text);
-    is_offset
-        || tag.split_once('=').is_some_and(|(key, value)| {
-            let are = |text: &str, others: &[u8]| {
-                !text.is_empty()
-                    && text
-                        .bytes()
-                        .all(|byte| byte.is_ascii_alphanumeric() || others.contains(&byte))
-            };
-            key.starts_with(|first: char| first.is_ascii_lowercase() || first == '_')
-                && are(key, b"-_")
-                && are(value, b"-")
-        })
-}
-
-/// Whether `text` may be the abbreviation of a zone, which is checked.
-fn is_zone_name(text: &str) -> bool {
-    text.len() <= 5 && text.bytes().all(|byte| byte.is_ascii_uppercase())
 }
 
 /// Whether a year is all that follows, perhaps behind a word: ` 2024`,
