@@ -66,6 +66,7 @@ fn month_of_year(classes: Classes<'_>, start: usize) -> Vec<Piece> {
     }
     let next = start + 1;
     let slash = matches!(classes.at(next), Some(Class::Symbol('/' | '-')));
+    let is_m = |index: usize| classes.is_filler(index) && classes.0[index].text() == "m";
     match (classes.at(start), classes.at(next + 1)) {
         (Some(Class::Short), Some(LONG)) if slash => found.push(
             Piece::new(start)
@@ -80,10 +81,12 @@ fn month_of_year(classes: Classes<'_>, start: usize) -> Vec<Piece> {
                 .field(Field::Month(Digits::Free)),
         ),
         // `2024m3`, `2024-M03`
-        (Some(LONG), Some(Class::Short)) if classes.is_filler(next) => {
+        (Some(LONG), Some(Class::Short)) if is_m(next) => {
             found.extend(by_month_sign(classes, start, next));
         }
-        (Some(LONG), Some(Class::Filler(_))) if classes.is(next, Class::Symbol('-')) => {
+        (Some(LONG), Some(Class::Filler(_)))
+            if classes.is(next, Class::Symbol('-')) && is_m(next + 1) =>
+        {
             found.extend(by_month_sign(classes, start, next + 1));
         }
         (Some(LONG), _) => {
@@ -109,7 +112,7 @@ fn month_of_year(classes: Classes<'_>, start: usize) -> Vec<Piece> {
 
 /// A year and a month, with an m at `sign`.
 fn by_month_sign(classes: Classes<'_>, start: usize, sign: usize) -> Option<Piece> {
-    (classes.0.get(sign)?.text() == "m" && classes.is(sign + 1, Class::Short)).then(|| {
+    classes.is(sign + 1, Class::Short).then(|| {
         let year = Piece::new(start).field(Field::Year);
         let month = year.literal(classes, sign + 1);
         month.field(Field::Month(Digits::Free))
