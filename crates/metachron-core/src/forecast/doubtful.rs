@@ -34,7 +34,10 @@ pub(super) fn is_it_temporal(
     if let SkipReason::Unread { cells } = *reason
         && tallies.all(is_unread)
     {
-        let example = evidence.others.first.first().cloned();
+        let impossible = evidence.shapes.iter().flat_map(|shape| &shape.tallies);
+        let impossible = impossible.map(|tally| &tally.first);
+        let examples = evidence.others.first.iter().chain(impossible);
+        let example = examples.min_by_key(|example| example.row).cloned();
         let question = example.map(|example| Question {
             topic: Topic::Unread,
             cells,

@@ -42,8 +42,14 @@ pub(super) fn clocks(classes: Classes<'_>, start: usize, before: Before) -> Vec<
                     clock
                 }
             }),
-        Some(Class::Short) if dot(start + 1) => hours_and_minutes(classes, start, '.')
-            .and_then(|clock| with_word(classes, clock, before)),
+        // `T14.5`, the decimals of an hour, which is no `14.5`.
+        Some(Class::Short)
+            if dot(start + 1)
+                && !(before == Before::T && classes.is(start + 2, Class::Fraction)) =>
+        {
+            hours_and_minutes(classes, start, '.')
+                .and_then(|clock| with_word(classes, clock, before))
+        }
         Some(Class::Short)
             if before == Before::Underscore && classes.is(start + 1, Class::Symbol('-')) =>
         {

@@ -5,7 +5,18 @@ use crate::form::Digits::{Free, Two};
 use crate::form::Field::{
     self, Day, DayOfYear, Fraction, Hour, Minute, Month, Second, Year, YearOfTwo,
 };
+use crate::form::Item;
 use crate::lex::Class;
+
+/// A date and a time down to its seconds.
+const TO_SECONDS: [Field; 6] = [
+    Year,
+    Month(Two),
+    Day(Two),
+    Hour(Two),
+    Minute(Two),
+    Second(Two),
+];
 
 /// The dates, and dates with times, in the run of digits at `start`.
 pub(super) fn compact(classes: Classes<'_>, start: usize) -> Vec<Piece> {
@@ -69,38 +80,22 @@ pub(super) fn compact(classes: Classes<'_>, start: usize) -> Vec<Piece> {
             &[&[Year, Month(Two), Day(Two), Hour(Two), Minute(Two)]],
             &[],
         ),
-        14 => (
-            &[&[
-                Year,
-                Month(Two),
-                Day(Two),
-                Hour(Two),
-                Minute(Two),
-                Second(Two),
-            ]],
-            &[],
-        ),
-        17 | 20 => (
-            &[&[
-                Year,
-                Month(Two),
-                Day(Two),
-                Hour(Two),
-                Minute(Two),
-                Second(Two),
-                Fraction(if digits == 17 { 3 } else { 6 }),
-            ]],
-            &[],
-        ),
+        14 | 17 | 20 => (&[&TO_SECONDS], &[]),
         _ => return Vec::new(),
     };
-    // ASN.1's GeneralizedTime has decimals (ITU-T X.680 §46).
     let piece = |fields: &&[Field]| {
-        let run = Piece::new(start).run(fields);
-        if digits == 14 && classes.is(start + 2, Class::Fraction) {
-            run.literal(classes, start + 2).field(Fraction(1))
-        } else {
-            run
+        let mut run = Piece::new(start).run(fields);
+        match digits {
+            // ASN.1's GeneralizedTime has decimals (ITU-T X.680 §46).
+            14 if classes.is(start + 2, Class::Fraction) => {
+                run.literal(classes, start + 2).field(Fraction(1))
+            }
+            // Milliseconds or microseconds, with nothing before them.
+            17 | 20 => {
+                run.items.push(Item::Field(Fraction(digits - 14)));
+                run
+            }
+            _ => run,
         }
     };
     let usual = usual.iter().map(piece);

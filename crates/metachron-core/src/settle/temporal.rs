@@ -164,6 +164,7 @@ pub(super) fn check(
             None if is_about_time && leftover::is_marked(evidence) => SkipReason::Unread {
                 cells: evidence.others.count,
             },
+            None if are_impossible(evidence, is_about_time) => SkipReason::Unread { cells: filled },
             None => SkipReason::NoDates,
         });
     }
@@ -524,6 +525,23 @@ fn only_years(evidence: &ColumnEvidence) -> bool {
 /// Whether so few cells fail that faint forms may still be believed.
 fn few_fail(failing: u64, filled: u64) -> bool {
     failing * FAINT_FAILS_ONE_IN <= filled
+}
+
+/// Whether at least half of the cells are written as dates or times are, and are none
+/// that can be: `31/02/2024` where the column's name speaks of dates, `Wed 2024-03-05`
+/// and `2024-02-30 14:30` in any column.
+fn are_impossible(evidence: &ColumnEvidence, is_about_time: bool) -> bool {
+    let is_moment = |form: &Form| {
+        let has_time = form.order().is_some() && form.has(FieldType::Hour);
+        has_time || form.has_month_name() || form.has(FieldType::Weekday)
+    };
+    let is_date = |shape: &&ShapeEvidence| {
+        let mut candidates = shape.readings.candidates().iter();
+        weight(shape) == Weight::Plain
+            && (is_about_time || candidates.any(|own| own.usual && is_moment(&own.form)))
+    };
+    let dates = evidence.shapes.iter().filter(is_date);
+    2 * dates.map(ShapeEvidence::cells).sum::<u64>() >= evidence.filled()
 }
 
 /// The weight of the forms of `shape`: of the usual ones, if there are any.

@@ -44,7 +44,7 @@ impl Weight {
             Weight::Plain
         } else if let Some(elapsed) = form.elapsed() {
             match elapsed {
-                Elapsed::Units | Elapsed::Iso => Weight::Plain,
+                Elapsed::Units | Elapsed::NamedUnits | Elapsed::Iso => Weight::Plain,
                 _ => Weight::Faint,
             }
         } else if is_number {

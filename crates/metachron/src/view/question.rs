@@ -166,9 +166,8 @@ pub fn sentence(column: &str, question: &Question, row_names: &RowNames) -> Stri
              that may be something else. The column is passed through as it came; if they {are}:"
         ),
         Topic::Unread => format!(
-            "{column}: {cells} {example} may be dates or times, by the column's name, and no form \
-             reads {them}. The column is passed through as it came; --read-form can say how \
-             {}.",
+            "{column}: {cells} {example} may be dates or times, and no form reads {them}. The column \
+             is passed through as it came; --read-form can say how {}.",
             if question.cells == 1 {
                 "it is written"
             } else {

@@ -553,3 +553,46 @@ fn doubtful_cells_are_no_witness() {
     // Dates are witnesses.
     assert!(settled("%Y-%m-%d") > 100);
 }
+
+/// Cells that are written as dates and can be none are never passed over without a word.
+#[test]
+fn a_column_of_impossible_dates_is_asked_about() {
+    for (header, cell) in [
+        ("when", "31/02/2024"),
+        ("when", "/Date(1709649000000+9900)/"),
+        ("note", "Wed 2024-03-05"),
+        ("note", "2024-02-30 14:30"),
+        ("seen", "2024-03-05 14:30:00 +0200 (Mon, 04 Mar 2024)"),
+    ] {
+        let table = format!("{header},x\n{}", format!("\"{cell}\",a\n").repeat(4));
+        let folder = Folder::with("x.csv", table);
+        let run = folder.run(&["survey", "x.csv"]).status(3);
+        holds(&run.out, &["4 cells such as", "and no form reads them"]);
+        folder.run(&["convert", "x.csv"]).status(3);
+    }
+    // Codes under a name that says nothing of dates.
+    let codes = format!("part\n{}", "2024-13-45\n".repeat(4));
+    let run = Folder::with("x.csv", codes).run(&["survey", "x.csv"]);
+    run.status(0);
+}
+
+/// A fraction of the hour 24 is past the end of its day, and no midnight.
+#[test]
+fn decimals_of_the_last_part_are_never_dropped() {
+    let folder = Folder::with(
+        "x.csv",
+        "when\n2024-03-05T24:00.5\n2024-03-05T24.5\n2024-03-05T24:00.0\n2024-03-05T14.5\n\"2024-03-05T14:30,25\"\n",
+    );
+    let run = folder.run(&["convert", "x.csv", "-c", "when"]).status(3);
+    let clean: Vec<&str> = run.out.lines().skip(1).collect();
+    assert_eq!(
+        clean,
+        [
+            "\"\"",
+            "\"\"",
+            "2024-03-06T00:00:00",
+            "2024-03-05T14:30:00",
+            "2024-03-05T14:30:15"
+        ]
+    );
+}

@@ -45,8 +45,9 @@ impl Reader {
         } else if self.slots[FieldType::DayPeriod] == Slot::None {
             hour = half.hour(hour)?;
         }
+        let decimals = self.nanosecond(cell);
         let has_second = self.slots[FieldType::Second] != Slot::None;
-        let nanosecond = if has_second { self.nanosecond(cell) } else { 0 };
+        let nanosecond = if has_second { decimals } else { 0 };
         if minute > 59 {
             return Err(Impossible::Minute(minute));
         }
@@ -57,7 +58,7 @@ impl Reader {
                 _ => return Err(Impossible::Second(second)),
             }
         }
-        if hour == 24 && minute == 0 && second == 0 && nanosecond == 0 {
+        if hour == 24 && minute == 0 && second == 0 && decimals == 0 {
             return Ok(Clock::EndOfDay);
         }
         let time = Time::new(hour as i8, minute as i8, second as i8, nanosecond)
