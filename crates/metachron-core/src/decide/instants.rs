@@ -8,6 +8,7 @@ use crate::stamp::Stamp;
 use crate::zone::{Local, OffsetSpans, SaidZones, WhichInstant, Zone, Zones};
 use jiff::Timestamp;
 use jiff::civil::DateTime;
+use smallvec::SmallVec;
 use std::sync::Arc;
 
 /// Where the zone of a column's local times is said, and what is made of those
@@ -144,15 +145,15 @@ impl InstantResolver {
                     stamp: Stamp::Instant(at),
                     decisive,
                 },
-                ResolvedInstant::Fold(both) => OwnReading::Several(Arc::new(SeveralReadings {
+                ResolvedInstant::Fold(both) => OwnReading::Several(SeveralReadings {
                     form: None,
-                    stamps: both.map(Stamp::Instant).to_vec(),
-                    hypotheses: vec![None; 2],
-                })),
+                    stamps: both.map(Stamp::Instant).into(),
+                    hypotheses: [None; 2].into(),
+                }),
                 _ => OwnReading::Nothing(Verdict::Open),
             },
             OwnReading::Several(several) => {
-                let (mut instants, mut of_each) = (Vec::new(), Vec::new());
+                let (mut instants, mut of_each) = (SmallVec::new(), SmallVec::new());
                 for (stamp, hypothesis) in several.iter() {
                     let Stamp::DateTime(at) = stamp else {
                         instants.push(stamp);
@@ -168,11 +169,11 @@ impl InstantResolver {
                     of_each.extend(found.iter().map(|_| hypothesis));
                     instants.extend(found.into_iter().map(Stamp::Instant));
                 }
-                OwnReading::Several(Arc::new(SeveralReadings {
+                OwnReading::Several(SeveralReadings {
                     form: several.form,
                     stamps: instants,
                     hypotheses: of_each,
-                }))
+                })
             }
             other => other,
         }

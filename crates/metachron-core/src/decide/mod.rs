@@ -32,6 +32,7 @@ mod judgement;
 mod kinds;
 mod neighbours;
 mod own_reading;
+mod plain_cells;
 mod plan;
 mod prose;
 mod reason;
@@ -43,7 +44,7 @@ pub use decision::{Alternative, Decision, GroupReason, Reason, ReasonCode};
 pub use judgement::Verdict;
 pub(crate) use judgement::{Judgement, OpenReason, UnreadableReason};
 pub(crate) use kinds::{KindMismatch, to_kind};
-pub(crate) use neighbours::{CellInTime, NeighbourResolver};
+pub(crate) use neighbours::{CellInTime, NeighbourResolver, SharedReadings};
 pub use own_reading::{OwnReading, SeveralReadings};
 pub(crate) use plan::{Basis, Choice, ShapePlan};
 pub use row_key::RowKey;
@@ -61,6 +62,8 @@ use crate::zone::Zones;
 use context::Rules;
 use instants::InstantResolver;
 use jiff::civil::DateTime;
+use plain_cells::{PlainCell, PlainCells};
+use std::num::NonZeroU64;
 use std::sync::Arc;
 
 /// Converts the cells of one column.
@@ -155,7 +158,7 @@ impl Group {
         Group {
             orders,
             ruling,
-            plans: Plans::with_zones(zones),
+            plans: Plans::new(zones, memory),
             cache: Cache::new(MOST_SLOTS, memory),
             readings: Memo::new(MOST_READINGS, memory),
         }
@@ -222,8 +225,10 @@ impl Decider {
     /// bytes: for tables of very many columns.
     pub fn with_memory(mut self, bytes: usize) -> Decider {
         self.memory = bytes;
-        self.groups[0].cache = Cache::new(MOST_SLOTS, bytes);
-        self.groups[0].readings = Memo::new(MOST_READINGS, bytes);
+        let group = &mut self.groups[0];
+        group.plans = Plans::new(&group.plans.zones, bytes);
+        group.cache = Cache::new(MOST_SLOTS, bytes);
+        group.readings = Memo::new(MOST_READINGS, bytes);
         self
     }
 
@@ -247,6 +252,23 @@ impl Decider {
         } else {
             self.convert_cached(0, raw, text)
         }
+    }
+
+    /// Whether the rest of the table may choose among the readings of a cell.
+    pub(crate) fn chooses(&self) -> bool {
+        self.rules.choose()
+    }
+
+    /// The same as [`Decider::convert`] for a cell that is `own_reading` by itself,
+    /// given what the rest of the table says about it.
+    pub(crate) fn convert_reading(
+        &mut self,
+        own_reading: &OwnReading,
+        context: &RowContext<'_>,
+        text: &mut Vec<u8>,
+    ) -> (Verdict, OutCell) {
+        let (verdict, stamp) = self.choose(own_reading, context);
+        self.write(verdict, stamp, text)
     }
 
     /// The same as [`Decider::convert`], given what the rest of the table
@@ -373,6 +395,7 @@ impl Decider {
 
     /// What the cell `raw` is by its own text and its group, whatever its
     /// place and the rest of its row say.
+    #[inline]
     pub fn own_reading<'c>(
         &mut self,
         raw: impl Into<Cell<'c>>,
@@ -381,6 +404,28 @@ impl Decider {
         let raw = raw.into();
         let group = self.group(context);
         let row_facts = self.rules.row_facts(context);
+        let has_zone = self.instants.is_some();
+        if row_facts == RowFacts::default()
+            && let Some(known) = self.plain_cell(group, raw)
+        {
+            if !has_zone {
+                return known.own_reading();
+            }
+            let local = known.own_reading();
+            return self.at_instants(local, context);
+        }
+        self.remembered_reading(group, raw, row_facts, context)
+    }
+
+    /// The same of a cell that is no plain numbers, or the first of its kind.
+    #[inline(never)]
+    fn remembered_reading(
+        &mut self,
+        group: usize,
+        raw: Cell<'_>,
+        row_facts: RowFacts,
+        context: &RowContext<'_>,
+    ) -> OwnReading {
         let is_by_row = (self.instants.as_ref()).is_some_and(InstantResolver::is_by_row);
         let key = Key::of_cell(raw).filter(|_| row_facts == RowFacts::default() && !is_by_row);
         let readings = &mut self.groups[group].readings;
@@ -402,6 +447,34 @@ impl Decider {
         row_facts: RowFacts,
         context: &RowContext<'_>,
     ) -> OwnReading {
+        let local = self.local_reading(group, raw, row_facts);
+        self.at_instants(local, context)
+    }
+
+    /// What a cell that is `local` in no zone is on the world's time line, where the
+    /// column has a zone.
+    fn at_instants(&mut self, local: OwnReading, context: &RowContext<'_>) -> OwnReading {
+        match &mut self.instants {
+            Some(instants) => instants.own_reading(local, context),
+            None => local,
+        }
+    }
+
+    /// What is known of a cell of plain numbers, where those tell all about it.
+    #[inline]
+    fn plain_cell(&mut self, group: usize, raw: Cell<'_>) -> Option<PlainCell<'_>> {
+        let (Cell::Text(text) | Cell::Number(text)) = raw else {
+            return None;
+        };
+        let cell = self.lexer.lex_again(text)?;
+        let Planned { plan, plain } = self.groups[group].plans.find(&cell)?;
+        let plain = plain.as_mut()?;
+        let parts = plain.parts(&cell, &self.blanks)?;
+        plain.get(parts, plan)
+    }
+
+    /// What a cell is in no zone.
+    fn local_reading(&mut self, group: usize, raw: Cell<'_>, row_facts: RowFacts) -> OwnReading {
         if self.blanks.find(raw.text(&mut self.scratch)).is_some() {
             return OwnReading::Nothing(Verdict::Blank);
         }
@@ -409,19 +482,21 @@ impl Decider {
             return OwnReading::Nothing(Verdict::Unreadable);
         };
         let Group { plans, ruling, .. } = &mut self.groups[group];
-        let own_reading =
-            own_reading::own_reading(plans.of(ruling, &cell), &cell, row_facts, &mut self.stamps);
-        match &mut self.instants {
-            Some(instants) => instants.own_reading(own_reading, context),
-            None => own_reading,
-        }
+        let planned = plans.of(ruling, &cell);
+        planned.own_reading(&cell, row_facts, &self.blanks, &mut self.stamps)
     }
 
     /// The group of a row, by its index among those that were met.
+    #[inline]
     fn group(&mut self, context: &RowContext<'_>) -> usize {
-        if !self.rules.has_groups() {
-            return 0;
+        if self.rules.has_groups() {
+            self.group_of_row(context)
+        } else {
+            0
         }
+    }
+
+    fn group_of_row(&mut self, context: &RowContext<'_>) -> usize {
         self.rules.orders(context, &mut self.orders);
         let known = self
             .groups
@@ -445,26 +520,13 @@ impl Decider {
         context: &RowContext<'_>,
     ) -> (Verdict, Option<Stamp>) {
         let row_facts = self.rules.row_facts(context);
-        if self.blanks.find(raw.text(&mut self.scratch)).is_some() {
-            return (Verdict::Blank, None);
-        }
-        let Ok(cell) = self.lexer.lex_cell(raw) else {
-            return (Verdict::Unreadable, None);
-        };
-        let Group { plans, ruling, .. } = &mut self.groups[group];
-        let plan = plans.of(ruling, &cell);
-        let stamps = &mut self.stamps;
-        let conventions = plan.conventions().in_row(row_facts);
-        let outcome = plan.readings().read(&cell, conventions, stamps);
-        let judgement = plan.judge(&outcome, plan.hint(&cell, conventions, stamps));
-        let stamp = match judgement {
-            Judgement::Certain(index) | Judgement::Settled(index) => stamps[index].ok(),
-            Judgement::Open(_) | Judgement::Unreadable(_) => None,
-        };
-        let stamp = stamp.map(|stamp| plan.in_column(stamp));
-        match (&mut self.instants, stamp) {
-            (Some(instants), Some(stamp)) => instants.put(judgement.verdict(), stamp, context),
-            _ => (judgement.verdict(), stamp),
+        match self.local_reading(group, raw, row_facts) {
+            OwnReading::One { verdict, stamp, .. } => match &mut self.instants {
+                Some(instants) => instants.put(verdict, stamp, context),
+                None => (verdict, Some(stamp)),
+            },
+            OwnReading::Several(_) => (Verdict::Open, None),
+            OwnReading::Nothing(verdict) => (verdict, None),
         }
     }
 
@@ -533,7 +595,7 @@ impl Decider {
             Err(why) => return Decision::unreadable(Reason::NoDate(why), Vec::new()),
         };
         let Group { plans, ruling, .. } = &mut self.groups[group];
-        let plan = plans.of(ruling, &cell);
+        let plan = &plans.of(ruling, &cell).plan;
         if plan.readings().is_empty() {
             Decision::on_formless(&cell)
         } else {
@@ -545,46 +607,97 @@ impl Decider {
 /// The plans made so far, one for each shape that was met.
 #[derive(Clone, Debug, Default)]
 struct Plans {
-    plans: Vec<ShapePlan>,
+    plans: Vec<Planned>,
     last: usize,
+    /// The layout of the last cell: cells of a kind follow each other.
+    layout: Option<NonZeroU64>,
     forms: Option<Vec<Form>>,
     zones: Arc<Zones>,
+    /// Whether there is room for what is known of cells of plain numbers.
+    has_room: bool,
 }
 
-impl Plans {
-    fn with_zones(zones: &Arc<Zones>) -> Plans {
-        Plans {
-            zones: zones.clone(),
-            ..Plans::default()
-        }
-    }
+/// The plan of a shape, and what is known of its cells.
+#[derive(Clone, Debug)]
+struct Planned {
+    plan: ShapePlan,
+    plain: Option<PlainCells>,
 }
 
 /// Free text has no end of shapes; past this many, plans are made again.
 const MOST_PLANS: usize = 256;
 
 impl Plans {
-    #[inline]
-    fn of(&mut self, ruling: &ColumnRuling, cell: &Lexed<'_>) -> &ShapePlan {
-        let fits = |plan: &ShapePlan| plan.readings().shape().fits(cell);
-        if !self.plans.get(self.last).is_some_and(fits) {
-            self.last = match self.plans.iter().position(fits) {
-                Some(index) => index,
-                None => self.make(ruling, cell),
-            };
+    /// None yet, where names in cells stand for these zones. What is known of cells
+    /// may take so many bytes.
+    fn new(zones: &Arc<Zones>, memory: usize) -> Plans {
+        Plans {
+            zones: zones.clone(),
+            has_room: PlainCells::BYTES <= memory,
+            ..Plans::default()
         }
-        &self.plans[self.last]
+    }
+
+    #[inline]
+    fn of(&mut self, ruling: &ColumnRuling, cell: &Lexed<'_>) -> &mut Planned {
+        if self.find(cell).is_none() {
+            self.make(ruling, cell);
+        }
+        &mut self.plans[self.last]
+    }
+
+    /// The plan of the cell's shape, which becomes the last.
+    #[inline]
+    fn find(&mut self, cell: &Lexed<'_>) -> Option<&mut Planned> {
+        if self.layout.is_none() || cell.layout() != self.layout {
+            let fits = |planned: &Planned| planned.plan.readings().shape().fits(cell);
+            if !self.plans.get(self.last).is_some_and(fits) {
+                self.last = self.plans.iter().position(fits)?;
+            }
+            self.layout = cell.layout();
+        }
+        self.plans.get_mut(self.last)
     }
 
     #[cold]
-    fn make(&mut self, ruling: &ColumnRuling, cell: &Lexed<'_>) -> usize {
+    fn make(&mut self, ruling: &ColumnRuling, cell: &Lexed<'_>) {
         if self.plans.len() == MOST_PLANS {
             self.plans.clear();
         }
         let forms = self.forms.get_or_insert_with(|| ruling.read.all_forms());
         let readings = Readings::new(cell.shape(), forms).with_zones(&self.zones);
-        self.plans.push(ShapePlan::of(ruling, readings));
-        self.plans.len() - 1
+        let plan = ShapePlan::of(ruling, readings);
+        let plain = PlainCells::of(&plan).filter(|_| self.has_room);
+        self.plans.push(Planned { plan, plain });
+        self.last = self.plans.len() - 1;
+        self.layout = cell.layout();
+    }
+}
+
+impl Planned {
+    fn own_reading(
+        &mut self,
+        cell: &Lexed<'_>,
+        row_facts: RowFacts,
+        blanks: &Blanks,
+        stamps: &mut Stamps,
+    ) -> OwnReading {
+        let Planned { plan, plain } = self;
+        let plain = plain.as_mut().filter(|_| row_facts == RowFacts::default());
+        let Some((plain, parts)) = plain.and_then(|plain| {
+            let parts = plain.parts(cell, blanks)?;
+            Some((plain, parts))
+        }) else {
+            return own_reading::own_reading(plan, cell, row_facts, stamps);
+        };
+        match plain.get(parts, plan) {
+            Some(known) => known.own_reading(),
+            None => {
+                let own_reading = own_reading::own_reading(plan, cell, row_facts, stamps);
+                plain.learn(parts, &own_reading, plan);
+                own_reading
+            }
+        }
     }
 }
 

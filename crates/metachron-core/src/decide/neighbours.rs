@@ -4,6 +4,7 @@ use super::context::is_before;
 use super::own_reading::{OwnReading, SeveralReadings};
 use crate::rulings::TimeOrder;
 use crate::stamp::Stamp;
+use std::collections::HashSet;
 use std::sync::Arc;
 
 /// More open cells than this between two known ones are not waited for: they
@@ -32,18 +33,42 @@ pub struct NeighbourResolver {
 pub enum CellInTime {
     /// It has one reading.
     Known(Stamp),
-    /// It has several.
+    /// It has several. Shared, since whole tables of such cells are held.
     Several(Arc<SeveralReadings>),
 }
 
 impl CellInTime {
     /// A cell that is `own` by itself; `None` where it is nothing.
-    pub fn of(own: OwnReading) -> Option<CellInTime> {
+    pub fn of(own: &OwnReading) -> Option<CellInTime> {
         match own {
-            OwnReading::One { stamp, .. } => Some(CellInTime::Known(stamp)),
-            OwnReading::Several(several) => Some(CellInTime::Several(several)),
+            OwnReading::One { stamp, .. } => Some(CellInTime::Known(*stamp)),
+            OwnReading::Several(several) => Some(CellInTime::Several(Arc::new(several.clone()))),
             OwnReading::Nothing(_) => None,
         }
+    }
+}
+
+/// The readings of open cells, each kept once: whole tables of them are held.
+#[derive(Debug, Default)]
+pub(crate) struct SharedReadings(HashSet<Arc<SeveralReadings>>);
+
+impl SharedReadings {
+    /// At most so many different ones are kept.
+    const MOST: usize = 1 << 14;
+
+    /// The same cell, with its readings shared with those of an equal one.
+    pub(crate) fn share(&mut self, cell: CellInTime) -> CellInTime {
+        let CellInTime::Several(several) = cell else {
+            return cell;
+        };
+        if let Some(known) = self.0.get(&several) {
+            return CellInTime::Several(known.clone());
+        }
+        if self.0.len() == Self::MOST {
+            self.0.clear();
+        }
+        self.0.insert(several.clone());
+        CellInTime::Several(several)
     }
 }
 
@@ -188,8 +213,8 @@ mod tests {
     fn open(stamps: [Stamp; 2]) -> CellInTime {
         CellInTime::Several(Arc::new(SeveralReadings {
             form: Some(0),
-            stamps: stamps.to_vec(),
-            hypotheses: vec![None; 2],
+            stamps: stamps.into(),
+            hypotheses: [None; 2].into(),
         }))
     }
 

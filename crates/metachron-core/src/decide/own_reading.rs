@@ -5,7 +5,7 @@ use crate::form::{Hypothesis, RowFacts};
 use crate::lex::Lexed;
 use crate::reading::Stamps;
 use crate::stamp::Stamp;
-use std::sync::Arc;
+use smallvec::SmallVec;
 
 /// What a cell is, by its own text and its group.
 #[derive(Clone, Debug, PartialEq)]
@@ -22,20 +22,19 @@ pub enum OwnReading {
         /// number in the ruling, and the one hypothesis that can read it.
         decisive: Option<(usize, Hypothesis)>,
     },
-    /// Its form is open, or it was twice in its zone. Shared, since whole tables of
-    /// such cells are held.
-    Several(Arc<SeveralReadings>),
+    /// Its form is open, or it was twice in its zone.
+    Several(SeveralReadings),
 }
 
 /// The readings of a cell that has more than one.
-#[derive(Clone, Debug, PartialEq)]
+#[derive(Clone, Debug, PartialEq, Eq, Hash)]
 pub struct SeveralReadings {
     /// The form's number in the ruling, where it is open.
     pub form: Option<usize>,
     /// Its different readings.
-    pub stamps: Vec<Stamp>,
+    pub stamps: SmallVec<[Stamp; 2]>,
     /// What each rests on.
-    pub hypotheses: Vec<Option<Hypothesis>>,
+    pub hypotheses: SmallVec<[Option<Hypothesis>; 2]>,
 }
 
 impl SeveralReadings {
@@ -95,7 +94,7 @@ pub(super) fn own_reading(
             let Some((form, indexes)) = open(None) else {
                 return OwnReading::Nothing(Verdict::Open);
             };
-            let (mut different, mut hypotheses) = (Vec::new(), Vec::new());
+            let (mut different, mut hypotheses) = (SmallVec::new(), SmallVec::new());
             for &index in indexes {
                 if let Ok(stamp) = stamps[index]
                     && !different.contains(&plan.in_column(stamp))
@@ -104,11 +103,11 @@ pub(super) fn own_reading(
                     hypotheses.push(candidates[index].form.hypothesis());
                 }
             }
-            OwnReading::Several(Arc::new(SeveralReadings {
+            OwnReading::Several(SeveralReadings {
                 form: Some(form),
                 stamps: different,
                 hypotheses,
-            }))
+            })
         }
         _ => OwnReading::Nothing(judgement.verdict()),
     }

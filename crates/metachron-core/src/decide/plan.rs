@@ -127,7 +127,11 @@ impl ShapePlan {
     }
 
     /// `stamp` as the column holds it, which it belongs into.
+    #[inline]
     pub(super) fn in_column(&self, stamp: Stamp) -> Stamp {
+        if stamp.kind() == self.kind {
+            return stamp;
+        }
         let day = match self.kind {
             Kind::Date | Kind::DateTime => self.period_as.day_of(stamp),
             _ => None,

@@ -93,6 +93,7 @@ impl Request {
         };
         Ok(RowDecider {
             index,
+            said: vec![String::new(); texts.len()],
             texts,
             not_before: other(&needs.not_before, "not-before")?,
             not_after: other(&needs.not_after, "not-after")?,
@@ -102,7 +103,6 @@ impl Request {
             stamps: Vec::new(),
             neighbours: None,
             next: 0,
-            said: Vec::new(),
             decider,
         })
     }
@@ -142,8 +142,8 @@ impl RowDecider {
         }
     }
 
-    /// Hands the cell of `row`, with what the row says about it, to `act`.
-    pub fn with_context<R>(
+    /// Hands the cell of `row`, with the texts of the row that it is read by, to `act`.
+    pub fn with_texts<R>(
         &mut self,
         row: &(impl Row + ?Sized),
         file: &str,
@@ -151,7 +151,6 @@ impl RowDecider {
         act: impl FnOnce(&mut Decider, Cell<'_>, &RowContext<'_>) -> R,
     ) -> R {
         let mut inner = String::new();
-        self.said.resize(self.texts.len(), String::new());
         for (said, source) in self.said.iter_mut().zip(&self.texts) {
             said.clear();
             match source {
@@ -161,28 +160,57 @@ impl RowDecider {
                 TextSource::FileName => said.push_str(file),
             }
         }
-        let mut stamp = |other: &mut Option<Other>| -> Option<Stamp> {
-            let other = other.as_mut()?;
-            let cell = row.cell(other.index, scratch);
-            other.decider.read(cell, &RowContext::default()).1
-        };
-        self.stamps.clear();
-        self.stamps
-            .extend(self.days_after.iter_mut().map(&mut stamp));
-        let mut context = RowContext {
-            not_before: stamp(&mut self.not_before),
-            not_after: stamp(&mut self.not_after),
+        let context = RowContext {
             texts: &self.said,
-            days_after: &self.stamps,
-            by_neighbours: None,
+            ..RowContext::default()
         };
-        let cell = row.cell(self.index, scratch);
-        if let Some(choices) = &self.neighbours
-            && let OwnReading::Several(_) = self.decider.own_reading(cell, &context)
-        {
-            context.by_neighbours = choices.choice(self.next);
-            self.next += 1;
+        act(&mut self.decider, row.cell(self.index, scratch), &context)
+    }
+
+    /// What the cell of `row` is by itself.
+    pub fn own_reading(
+        &mut self,
+        row: &(impl Row + ?Sized),
+        file: &str,
+        scratch: &mut String,
+    ) -> OwnReading {
+        self.with_texts(row, file, scratch, |decider, cell, context| {
+            decider.own_reading(cell, context)
+        })
+    }
+
+    /// Hands the cell of `row`, what it is by itself, and what the row says about it,
+    /// to `act`. Other cells are read only where they may choose among readings.
+    pub fn with_context<R>(
+        &mut self,
+        row: &(impl Row + ?Sized),
+        file: &str,
+        scratch: &mut String,
+        act: impl FnOnce(&mut Decider, Cell<'_>, &OwnReading, &RowContext<'_>) -> R,
+    ) -> R {
+        let own_reading = self.own_reading(row, file, scratch);
+        self.stamps.clear();
+        let mut context = RowContext {
+            texts: &self.said,
+            ..RowContext::default()
+        };
+        if let OwnReading::Several(_) = own_reading {
+            let mut stamp = |other: &mut Option<Other>| -> Option<Stamp> {
+                let other = other.as_mut()?;
+                let cell = row.cell(other.index, scratch);
+                other.decider.read(cell, &RowContext::default()).1
+            };
+            self.stamps
+                .extend(self.days_after.iter_mut().map(&mut stamp));
+            context.not_before = stamp(&mut self.not_before);
+            context.not_after = stamp(&mut self.not_after);
+            context.days_after = &self.stamps;
+            if let Some(choices) = &self.neighbours {
+                context.by_neighbours = choices.choice(self.next);
+                self.next += 1;
+            }
         }
-        act(&mut self.decider, cell, &context)
+        let cell = row.cell(self.index, scratch);
+        act(&mut self.decider, cell, &own_reading, &context)
     }
 }

@@ -8,7 +8,8 @@ use super::derive::Deriver;
 use super::rows::{BlockStart, Row, Rows, each_row, is_row};
 use super::schema::Extras;
 use super::starts::Starts;
-use crate::decide::{Decision, RowContext, Verdict};
+use crate::cell::Cell;
+use crate::decide::{Decider, RowContext, Verdict};
 use crate::derive::Kept;
 use crate::phrase::{Track, Value};
 use crate::row::{OutCell, OutRow, push_text};
@@ -215,29 +216,37 @@ impl ConvertWorker {
         let decider = &mut self.deciders[column];
         let index = decider.index;
         let (done, text) = (&mut self.done, &mut self.text);
-        let mut listed = |raw: &str, decision: Decision| {
+        let mut listed = |own: &mut Decider, raw: Cell<'_>, context: &RowContext<'_>| {
             done.review.push(ReviewEntry {
                 row: done.rows,
                 line: row.line(),
                 column: index,
-                decision,
-                raw: raw.to_owned(),
+                decision: own.decide(raw, context),
+                raw: raw.text(&mut String::new()).to_owned(),
             });
         };
+        let file = &self.files[done.at.file];
+        let scratch = &mut self.scratch;
         let decided = if decider.needs_no_context() {
-            let cell = row.cell(index, &mut self.scratch);
+            let cell = row.cell(index, scratch);
             let decided = decider.decider.convert(cell, text);
             if decided.0.needs_review() {
-                let decision = decider.decider.decide(cell, &RowContext::default());
-                listed(cell.text(&mut String::new()), decision);
+                listed(&mut decider.decider, cell, &RowContext::default());
             }
             decided
+        } else if decider.decider.chooses() {
+            decider.with_context(row, file, scratch, |own, cell, own_reading, context| {
+                let decided = own.convert_reading(own_reading, context, text);
+                if decided.0.needs_review() {
+                    listed(own, cell, context);
+                }
+                decided
+            })
         } else {
-            let file = &self.files[done.at.file];
-            decider.with_context(row, file, &mut self.scratch, |own, cell, context| {
+            decider.with_texts(row, file, scratch, |own, cell, context| {
                 let decided = own.convert_in_context(cell, context, text);
                 if decided.0.needs_review() {
-                    listed(cell.text(&mut String::new()), own.decide(cell, context));
+                    listed(own, cell, context);
                 }
                 decided
             })

@@ -75,8 +75,9 @@ impl ForecastWorker {
         }
         let rows = each_row(rows, self.width, |row, number| {
             for (decider, by_row) in self.deciders.iter_mut().zip(&mut columns) {
-                decider.with_context(row, file, &mut self.scratch, |own, cell, context| {
-                    by_row.add(own, cell, context, number);
+                let scratch = &mut self.scratch;
+                decider.with_context(row, file, scratch, |decider, cell, own, context| {
+                    by_row.add(decider, cell, own, context, number);
                 });
             }
         });

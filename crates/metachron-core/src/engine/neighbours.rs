@@ -6,7 +6,7 @@ use super::neighbour_choices::NeighbourChoices;
 use super::rows::{BlockStart, Rows, each_row};
 use super::rows_by_key::RowsByKey;
 use super::{EngineError, Request};
-use crate::decide::{CellInTime, NeighbourResolver, RowKey};
+use crate::decide::{CellInTime, NeighbourResolver, RowKey, SharedReadings};
 use crate::rulings::{Rulings, TimeOrder};
 use std::collections::HashMap;
 use std::sync::Arc;
@@ -99,6 +99,7 @@ impl NeighbourPass {
     pub fn worker(&self) -> NeighbourWorker {
         NeighbourWorker {
             columns: self.columns.clone(),
+            shared: SharedReadings::default(),
             width: self.width,
             scratch: String::new(),
         }
@@ -161,6 +162,7 @@ impl ChosenSoFar {
 #[derive(Debug)]
 pub(super) struct NeighbourWorker {
     columns: Vec<ColumnInTime>,
+    shared: SharedReadings,
     width: usize,
     scratch: String,
 }
@@ -172,16 +174,15 @@ impl NeighbourWorker {
             for (column, marks) in self.columns.iter_mut().zip(&mut marks) {
                 let scratch = &mut self.scratch;
                 let decider = &mut column.decider;
-                let own = decider.with_context(row, file, scratch, |own, cell, context| {
-                    own.own_reading(cell, context)
-                });
-                let Some(cell) = CellInTime::of(own) else {
+                let own = decider.own_reading(row, file, scratch);
+                let Some(cell) = CellInTime::of(&own) else {
                     continue;
                 };
                 let key = column.sorted_by.and_then(|index| {
                     let cell = row.cell(index, scratch);
                     RowKey::of_cell(cell.text(&mut String::new()))
                 });
+                let cell = self.shared.share(cell);
                 marks.push(NeighbourMark { key, cell });
             }
         });

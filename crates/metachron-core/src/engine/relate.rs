@@ -259,17 +259,15 @@ impl RelateWorker<'_> {
             text.push_str(row.cell(index, &mut self.scratch).text(&mut inner));
         }
         self.own_readings.clear();
-        for (decider, is_wanted) in self.deciders.iter_mut().zip(&self.wanted_readings) {
-            if !is_wanted {
-                self.own_readings.push(OwnReading::Nothing(Verdict::Blank));
-                continue;
+        let deciders = self.deciders.iter_mut().zip(&self.wanted_readings);
+        let own_readings = deciders.map(|(decider, is_wanted)| {
+            if *is_wanted {
+                decider.own_reading(row, file, &mut self.scratch)
+            } else {
+                OwnReading::Nothing(Verdict::Blank)
             }
-            let own_reading =
-                decider.with_context(row, file, &mut self.scratch, |own, cell, context| {
-                    own.own_reading(cell, context)
-                });
-            self.own_readings.push(own_reading);
-        }
+        });
+        self.own_readings.extend(own_readings);
         tally.row(&self.pass.compared, &self.own_readings, &self.texts);
     }
 }

@@ -6,7 +6,6 @@ use super::moment::Moment;
 use super::time_steps::{Moments, Sources};
 use super::{ColumnEvidence, Evidence, Example, ShapeEvidence};
 use crate::cache::Cache;
-use crate::calendar::Calendar;
 use crate::cell::Cell;
 use crate::form::{Conventions, Form, Impossible, RowFacts};
 use crate::lex::{Key, Lexed, Lexer, Words};
@@ -445,8 +444,7 @@ impl Shapes {
             self.layout = None;
             return None;
         }
-        let is_gregorian = options.conventions.calendar == Calendar::Gregory;
-        let plain = PlainCells::of(&readings).filter(|_| is_gregorian && self.has_room);
+        let plain = PlainCells::of(&readings, options.conventions).filter(|_| self.has_room);
         self.plain.push(plain);
         shapes.push(ShapeEvidence::new(readings.into()));
         self.last = shapes.len() - 1;

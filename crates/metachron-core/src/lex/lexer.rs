@@ -214,6 +214,16 @@ impl Lexer {
         })
     }
 
+    /// The same, where a text with the signature of `text` has been cut before.
+    #[inline(always)]
+    pub(crate) fn lex_again<'a>(&'a mut self, text: &'a str) -> Option<Lexed<'a>> {
+        if !self.layouts.last_fits(text) && !self.layouts.find(text) {
+            return None;
+        }
+        let (cut, layout) = self.layouts.last()?;
+        Some(Lexed { text, cut, layout })
+    }
+
     /// Refuses texts with the signature of `text` from now on, if it was cut last:
     /// for a caller that knows no form of its shape.
     pub(crate) fn refuse(&mut self, text: &str) {
@@ -222,13 +232,13 @@ impl Lexer {
         }
     }
 
-    /// Cuts a text whose signature was not met, or its plain text.
     /// Whether no text that differs from `text` in its digits alone can be a
     /// date, as far as that was found out.
     pub(crate) fn refuses(&self, text: &str) -> bool {
         self.layouts.last_fits(text) && self.layouts.last().is_none()
     }
 
+    /// Cuts a text whose signature was not met, or its plain text.
     #[inline(never)]
     fn cut_uncached(&mut self, text: &str) -> Result<Written, NoDate> {
         if text.len() > MAX_CELL_BYTES {

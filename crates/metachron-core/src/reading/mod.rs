@@ -16,10 +16,12 @@ mod number;
 mod outcome;
 mod period;
 mod pieces;
+mod plain_numbers;
 mod swapped;
 
 pub use meant::{Meant, MeantError, read_iso};
 pub use outcome::{MOST_FORMS, Outcome};
+pub(crate) use plain_numbers::{NumberPositions, PairTable, Parts, PlainNumbers};
 
 use crate::form::{Conventions, Field, Form, Impossible, Order, Reader};
 use crate::lex::{Lexed, Shape};

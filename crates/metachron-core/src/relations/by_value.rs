@@ -1,6 +1,7 @@
 //! What rows have, by the value of every other column that has few.
 
-use std::collections::{BTreeMap, HashMap};
+use indexmap::IndexMap;
+use std::collections::HashMap;
 
 /// A column with more different values than this is no group of rows.
 const MOST_VALUES: usize = 64;
@@ -9,7 +10,7 @@ const MOST_VALUES: usize = 64;
 #[derive(Debug)]
 pub(super) struct ByValue<T> {
     /// By the column's index; none where there are too many values.
-    columns: BTreeMap<usize, Option<HashMap<String, T>>>,
+    columns: IndexMap<usize, Option<HashMap<String, T>>>,
 }
 
 impl<T: Default> ByValue<T> {

@@ -6,8 +6,8 @@ use super::source::{Conclusion, EvidenceSource, HeldPremise, Question, holds, sa
 use super::votes::Votes;
 use crate::decide::{OwnReading, is_before};
 use crate::words::number;
+use indexmap::IndexMap;
 use std::any::Any;
-use std::collections::BTreeMap;
 
 /// That a column is never earlier than another is believed from so many rows
 /// on in which both are known, none of which contradicts, where all cells of a
@@ -18,7 +18,7 @@ const LEAST_IN_BOTH: u64 = 20;
 #[derive(Debug)]
 pub(super) struct ColumnPairs {
     /// By the number of the other.
-    against: BTreeMap<usize, Against>,
+    against: IndexMap<usize, Against>,
 }
 
 /// A column's stamps against those of another.
@@ -27,9 +27,9 @@ struct Against {
     before: u64,
     same: u64,
     after: u64,
-    /// What open cells are left if they are never before.
+    /// What open cells are left if they are never before, as long as none is.
     if_not_before: Votes,
-    /// What they are left if they are never after.
+    /// What they are left if they are never after, as long as none is.
     if_not_after: Votes,
 }
 
@@ -65,7 +65,7 @@ impl EvidenceSource for ColumnPairs {
             let Some(other) = row.settled_stamp(number) else {
                 continue;
             };
-            match &own {
+            match &*own {
                 OwnReading::Nothing(_) => {}
                 OwnReading::One { stamp, .. } => {
                     match (is_before(*stamp, other), is_before(other, *stamp)) {
@@ -78,10 +78,14 @@ impl EvidenceSource for ColumnPairs {
                     let stamps = &several.stamps;
                     let is_early = |index: usize| is_before(stamps[index], other);
                     let is_late = |index: usize| is_before(other, stamps[index]);
-                    let votes = &mut against.if_not_before;
-                    votes.add(several, |index| !is_early(index));
-                    let votes = &mut against.if_not_after;
-                    votes.add(several, |index| !is_late(index));
+                    if against.before == 0 {
+                        let votes = &mut against.if_not_before;
+                        votes.add(several, |index| !is_early(index));
+                    }
+                    if against.after == 0 {
+                        let votes = &mut against.if_not_after;
+                        votes.add(several, |index| !is_late(index));
+                    }
                 }
             }
         }

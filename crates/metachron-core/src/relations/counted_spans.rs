@@ -12,6 +12,7 @@ use super::votes::Votes;
 use crate::decide::{OwnReading, day_of};
 use crate::form::Hypothesis;
 use crate::stamp::Stamp;
+use indexmap::IndexMap;
 use jiff::civil::Date;
 use jiff::{Span, ToSpan};
 use std::any::Any;
@@ -50,7 +51,7 @@ const EPOCH: Date = Date::constant(1970, 1, 1);
 #[derive(Debug)]
 pub(super) struct CountedSpans {
     /// By the index of the column of numbers.
-    columns: BTreeMap<usize, Numbers>,
+    columns: IndexMap<usize, Numbers>,
     /// What the numbers prove, once no row follows.
     found: Vec<Found>,
 }
@@ -383,7 +384,7 @@ impl EvidenceSource for CountedSpans {
     fn merge(&mut self, later: Box<dyn EvidenceSource>) {
         let mut later = same_type::<CountedSpans>(later).columns;
         self.columns.retain(|index, numbers| {
-            let Some(more) = later.remove(index) else {
+            let Some(more) = later.swap_remove(index) else {
                 return false;
             };
             numbers.merge(&more);

@@ -13,6 +13,7 @@ use crate::decide::{OwnReading, day_of};
 use crate::form::Hypothesis;
 use crate::stamp::Stamp;
 use crate::words::{count, in_days};
+use indexmap::IndexMap;
 use std::any::Any;
 use std::collections::BTreeMap;
 
@@ -40,7 +41,7 @@ const WIDEST: f64 = 0.25;
 #[derive(Debug)]
 pub(super) struct Distances {
     /// By the other column's number.
-    columns: BTreeMap<usize, Distance>,
+    columns: IndexMap<usize, Distance>,
     /// What the distances prove, once no row follows: by the other column's
     /// number.
     found: Vec<(usize, Steady)>,

@@ -11,7 +11,7 @@ use crate::rulings::{GroupRuling, in_words};
 use crate::words;
 use indexmap::IndexMap;
 use std::any::Any;
-use std::collections::{BTreeMap, HashMap};
+use std::collections::BTreeMap;
 
 /// A column with more different values than this is no group of rows.
 const MOST_VALUES: usize = 64;
@@ -19,12 +19,15 @@ const MOST_VALUES: usize = 64;
 /// The same for two columns together.
 const MOST_JOINT_VALUES: usize = 256;
 
+/// So few values are found sooner one after another than by a hash.
+const FEW_VALUES: usize = 8;
+
 /// A column's cells by the values of every other column, and of pairs of
 /// these.
 #[derive(Debug)]
 pub(super) struct GroupCounts {
     /// By the other's index.
-    values: BTreeMap<usize, Values>,
+    values: IndexMap<usize, Values>,
     pairs: Vec<(usize, usize)>,
     by_pair: Vec<Values>,
 }
@@ -33,14 +36,14 @@ pub(super) struct GroupCounts {
 #[derive(Debug)]
 struct Values {
     /// By value, form and order; none where there are too many values.
-    by_value: Option<HashMap<String, Counts>>,
+    by_value: Option<IndexMap<String, Counts>>,
     most: usize,
 }
 
 impl Values {
     fn new(most: usize) -> Values {
         Values {
-            by_value: Some(HashMap::new()),
+            by_value: Some(IndexMap::new()),
             most,
         }
     }
@@ -50,7 +53,13 @@ impl Values {
             return;
         };
         let key = GroupRuling::key(texts).unwrap_or_default();
-        match values.get_mut(&*key) {
+        let known = if values.len() <= FEW_VALUES {
+            let mut known = values.iter_mut();
+            known.find_map(|(value, cells)| (*value == key).then_some(cells))
+        } else {
+            values.get_mut(&*key)
+        };
+        match known {
             Some(cells) => cells.add(counted, 1),
             None => {
                 let cells = values.entry(key.into_owned()).or_default();
@@ -130,7 +139,7 @@ impl EvidenceSource for GroupCounts {
 
     fn start_again(&self) -> Box<dyn EvidenceSource> {
         let again = |values: &Values| Values {
-            by_value: values.by_value.is_some().then(HashMap::new),
+            by_value: values.by_value.is_some().then(IndexMap::new),
             most: values.most,
         };
         Box::new(GroupCounts {
@@ -192,7 +201,7 @@ impl EvidenceSource for GroupCounts {
                 1 => continue,
                 0 => values()
                     .filter(|(other, values)| {
-                        let several = |known: &HashMap<_, _>| known.len() > 1;
+                        let several = |known: &IndexMap<_, _>| known.len() > 1;
                         *other != index && values.by_value.as_ref().is_some_and(several)
                     })
                     .map(|(other, _)| other)

@@ -9,8 +9,8 @@ use super::source::{Conclusion, EvidenceSource, Question, same_type};
 use super::time_order::RowOrder;
 use crate::decide::{OwnReading, RowKey, is_before};
 use crate::stamp::Stamp;
+use indexmap::IndexMap;
 use std::any::Any;
-use std::collections::BTreeMap;
 
 /// So many rows are sorted at most: the first ones, which show whether a number rises
 /// with time as well as all.
@@ -29,7 +29,7 @@ pub(super) struct NumberOrder {
     /// The index of the column.
     index: usize,
     /// By the index of the column of numbers.
-    columns: BTreeMap<usize, Numbers>,
+    columns: IndexMap<usize, Numbers>,
     /// Those that put the rows in time order, once no row follows.
     sorted: Vec<RowOrder>,
 }
@@ -128,7 +128,7 @@ impl EvidenceSource for NumberOrder {
     fn merge(&mut self, later: Box<dyn EvidenceSource>) {
         let mut later = same_type::<NumberOrder>(later).columns;
         self.columns.retain(|other, numbers| {
-            let Some(more) = later.remove(other) else {
+            let Some(more) = later.swap_remove(other) else {
                 return false;
             };
             let room = MOST_ROWS.saturating_sub(numbers.rows.len());
@@ -156,7 +156,7 @@ impl EvidenceSource for NumberOrder {
             if let Some(rows) = sorted(numbers.rows) {
                 let mut order = RowOrder::sorted_by(self.index, other);
                 for row in rows {
-                    order.add(row.own, &row.text);
+                    order.add(&row.own, &row.text);
                 }
                 order.finish();
                 self.sorted.push(order);

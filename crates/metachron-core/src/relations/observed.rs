@@ -3,6 +3,7 @@
 use super::compared_columns::ComparedColumns;
 use crate::decide::{OwnReading, Verdict};
 use crate::stamp::Stamp;
+use std::borrow::Cow;
 
 /// A row, as a source sees it.
 pub(super) struct Observed<'r> {
@@ -23,14 +24,20 @@ impl Observed<'_> {
     }
 
     /// The same, where its form is read as the column's own cells settled it.
-    pub fn as_settled(&self) -> OwnReading {
-        match self.settled_stamp(self.number) {
-            Some(stamp) if matches!(self.own(), OwnReading::Several(_)) => OwnReading::One {
-                verdict: Verdict::Settled,
-                stamp,
-                decisive: None,
-            },
-            _ => self.own().clone(),
+    pub fn as_settled(&self) -> Cow<'_, OwnReading> {
+        let own = self.own();
+        match own {
+            OwnReading::Several(_) => {
+                self.settled_stamp(self.number)
+                    .map_or(Cow::Borrowed(own), |stamp| {
+                        Cow::Owned(OwnReading::One {
+                            verdict: Verdict::Settled,
+                            stamp,
+                            decisive: None,
+                        })
+                    })
+            }
+            _ => Cow::Borrowed(own),
         }
     }
 

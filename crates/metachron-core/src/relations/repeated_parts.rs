@@ -16,6 +16,7 @@ use crate::form::Hypothesis;
 use crate::rulings::DatePart;
 use crate::settle::{names_a_date, part_named};
 use crate::words::{count, number};
+use indexmap::IndexMap;
 use std::any::Any;
 use std::collections::BTreeMap;
 
@@ -48,7 +49,7 @@ const VALUES_KEPT: usize = 64;
 #[derive(Debug)]
 pub(super) struct RepeatedParts {
     /// By the other's index.
-    columns: BTreeMap<usize, Repeats>,
+    columns: IndexMap<usize, Repeats>,
 }
 
 /// A column's dates against the parts that another may repeat.

@@ -107,7 +107,7 @@ impl RowOrder {
     }
 
     /// Takes in the cell of the next row, and its text.
-    pub(super) fn add(&mut self, own: OwnReading, text: &str) {
+    pub(super) fn add(&mut self, own: &OwnReading, text: &str) {
         let Some(cell) = CellInTime::of(own) else {
             return;
         };
@@ -220,12 +220,12 @@ fn in_time(one: Stamp, other: Stamp) -> Ordering {
 
 impl EvidenceSource for RowOrder {
     fn observe(&mut self, row: &Observed<'_>) {
-        let own = if self.as_settled {
-            row.as_settled()
+        let text = &row.texts[self.index];
+        if self.as_settled {
+            self.add(&row.as_settled(), text);
         } else {
-            row.own().clone()
-        };
-        self.add(own, &row.texts[self.index]);
+            self.add(row.own(), text);
+        }
     }
 
     fn merge(&mut self, later: Box<dyn EvidenceSource>) {

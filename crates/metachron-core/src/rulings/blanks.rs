@@ -104,6 +104,13 @@ impl Blanks {
             .any(|text| Number::parse(text).is_some())
     }
 
+    /// Whether a day that stands for nothing is written as `text` is, in other digits.
+    /// No day is all zeros.
+    pub(crate) fn have_day_alike(&self, text: &str) -> bool {
+        let is_day = |blank: &str| blank.bytes().any(|byte| matches!(byte, b'1'..=b'9'));
+        self.alike(text).any(is_day)
+    }
+
     /// The blanks that differ from `text` in their digits alone, if at all.
     pub(crate) fn alike(&self, text: &str) -> impl Iterator<Item = &str> {
         let without_digits = |text: &str| -> String {

@@ -6,7 +6,6 @@
 //! test compares it with that of surveys which have seen no cell before.
 
 mod plain;
-mod positions;
 mod signatures;
 
 pub(super) use plain::{PlainCells, fits};

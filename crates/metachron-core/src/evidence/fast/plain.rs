@@ -2,16 +2,14 @@
 //! orders are possible is known from the pair of day and month, whatever the
 //! year and the time. So most cells are tallied without being read.
 
-use super::positions::{NumberPositions, Parts};
-use crate::calendar::is_far;
 use crate::evidence::TimesSeen;
 use crate::evidence::column::has_markers;
 use crate::evidence::moment::{Moment, TimeBits};
 use crate::evidence::shape::ShapeEvidence;
 use crate::evidence::time_steps::{Moments, Sources, TimeSteps};
-use crate::form::{First, NumberTokens};
+use crate::form::Conventions;
 use crate::lex::Lexed;
-use crate::reading::{Outcome, Readings};
+use crate::reading::{NumberPositions, Outcome, PairTable, PlainNumbers, Readings};
 
 /// What the pairs of all columns of a surveyor may take, in bytes.
 const MEMORY: usize = 4 << 20;
@@ -19,23 +17,16 @@ const MEMORY: usize = 4 << 20;
 /// Whether the cells of so many columns are tallied so: in a wide table the
 /// pairs would take more than they are worth.
 pub(in crate::evidence) fn fits(columns: usize) -> bool {
-    columns * size_of::<[Option<Met>; PAIR * PAIR]>() <= MEMORY
+    columns * PairTable::<Met>::BYTES <= MEMORY
 }
-
-/// Day and month are below this.
-const PAIR: usize = 32;
 
 /// The pairs of a shape whose candidates are all plain, and differ in the
 /// order of day and month alone.
 #[derive(Debug)]
 pub(in crate::evidence) struct PlainCells {
-    numbers: NumberTokens,
-    /// What the first number is, by candidate.
-    firsts: Vec<First>,
-    /// Tokens that some candidate wants to have two digits.
-    pairs: u32,
-    /// The tallies of pairs that were met, by both numbers.
-    met: Vec<Option<Met>>,
+    numbers: PlainNumbers,
+    /// The tallies of pairs that were met.
+    met: PairTable<Met>,
     /// The earliest and the latest moment of such cells, month first and day
     /// first.
     ends: [Option<(Moment, Moment)>; 2],
@@ -64,35 +55,22 @@ enum When {
 
 impl PlainCells {
     /// Those of a shape, if its candidates leave it at that.
-    pub(in crate::evidence) fn of(readings: &Readings) -> Option<PlainCells> {
-        let mut candidates = readings.candidates().iter();
-        let (numbers, first, pairs) = candidates.next()?.reader.numbers()?;
-        let mut cells = PlainCells {
-            numbers,
-            firsts: vec![first],
-            pairs,
-            met: Vec::new(),
+    pub(in crate::evidence) fn of(
+        readings: &Readings,
+        conventions: Conventions,
+    ) -> Option<PlainCells> {
+        Some(PlainCells {
+            numbers: PlainNumbers::of(readings, conventions)?,
+            met: PairTable::default(),
             ends: [None; 2],
             times: TimesSeen::default(),
-        };
-        for candidate in candidates {
-            let (numbers, first, pairs) = candidate.reader.numbers()?;
-            if numbers != cells.numbers {
-                return None;
-            }
-            cells.firsts.push(first);
-            cells.pairs |= pairs;
-        }
-        Some(cells)
+        })
     }
 
     /// Where the numbers of `cell` stand, if the cells of its layout can be
     /// tallied by them.
     pub(in crate::evidence) fn positions(&self, cell: &Lexed<'_>) -> Option<NumberPositions> {
-        // The texts of a layout are cut alike; other texts have none.
-        let has_width = self.pairs & !cell.marks().pairs == 0;
-        cell.layout().filter(|_| has_width)?;
-        NumberPositions::in_cell(&self.numbers, cell)
+        self.numbers.positions_in_layout(cell)
     }
 
     /// Tallies a cell whose numbers stand in these `positions`, if its pair was met;
@@ -108,8 +86,9 @@ impl PlainCells {
         let Some(parts) = positions.of(text.as_bytes()) else {
             return false;
         };
-        let met = index_of(parts).and_then(|index| *self.met.get(index)?);
-        let Some(met) = met else { return false };
+        let Some(met) = self.met.get(parts) else {
+            return false;
+        };
         let tally = &mut shape.tallies[usize::from(met.tally)];
         if !tally.has_examples(text) {
             return false;
@@ -149,20 +128,19 @@ impl PlainCells {
         shape: &ShapeEvidence,
         tally: u16,
     ) {
-        let positions = NumberPositions::in_cell(&self.numbers, cell);
+        let positions = self.numbers.positions(cell);
         let Some(parts) = positions.and_then(|positions| positions.of(cell.text().as_bytes()))
         else {
             return;
         };
         let outcome = &shape.tallies[usize::from(tally)].outcome;
-        if depends_on_year(parts.pair) {
+        // Some days of some years mark empty cells.
+        let [one, other] = parts.pair;
+        if has_markers(one, other) || has_markers(other, one) {
             return;
         }
-        if let (Some(index), Some(met)) = (index_of(parts), self.met(outcome, tally, shape)) {
-            if self.met.is_empty() {
-                self.met = vec![None; PAIR * PAIR];
-            }
-            self.met[index] = Some(met);
+        if let Some(met) = self.met(outcome, tally, shape) {
+            self.met.put(parts, met);
         }
     }
 
@@ -170,13 +148,13 @@ impl PlainCells {
     /// of one order disagree.
     fn met(&self, outcome: &Outcome, tally: u16, shape: &ShapeEvidence) -> Option<Met> {
         let mut reads = [None; 2];
-        for (candidate, first) in self.firsts.iter().enumerate() {
+        for (candidate, first) in self.numbers.firsts().iter().enumerate() {
             let own = outcome.reads(candidate);
             if *reads[*first as usize].get_or_insert(own) != own {
                 return None;
             }
         }
-        let first = |candidate: u16| self.firsts[usize::from(candidate)] as u8;
+        let first = |candidate: u16| self.numbers.firsts()[usize::from(candidate)] as u8;
         Some(Met {
             tally,
             reads: reads.map(|reads| reads == Some(true)),
@@ -195,7 +173,7 @@ impl PlainCells {
         shape.times.merge(&self.times);
         shape.hours |= self.times.hours;
         let spans = &mut shape.spans;
-        for (first, span) in self.firsts.iter().zip(spans) {
+        for (first, span) in self.numbers.firsts().iter().zip(spans) {
             for at in self.ends[*first as usize]
                 .iter()
                 .flat_map(|ends| [ends.0, ends.1])
@@ -204,20 +182,4 @@ impl PlainCells {
             }
         }
     }
-}
-
-/// The index of the pair of a cell; `None` where there is more to it. Midnight
-/// says more than other times.
-#[inline]
-fn index_of(parts: Parts) -> Option<usize> {
-    let [one, other] = parts.pair.map(usize::from);
-    let is_usual = one < PAIR && other < PAIR && parts.clock != Some([0; 3]) && !is_far(parts.year);
-    is_usual.then_some(one * PAIR + other)
-}
-
-/// Whether the year has a say about the day: 29 February is not in every year,
-/// and some days of some years mark empty cells.
-fn depends_on_year([one, other]: [u8; 2]) -> bool {
-    let leap = [one, other] == [2, 29] || [one, other] == [29, 2];
-    leap || has_markers(one, other) || has_markers(other, one)
 }

@@ -1,8 +1,8 @@
 //! Cells that differ from an earlier one in their digits alone: what was found
 //! out about that one holds for them.
 
-use super::positions::NumberPositions;
 use crate::lex::Signature;
+use crate::reading::NumberPositions;
 use crate::rulings::Blanks;
 
 /// How many kinds are remembered of a column: numbers with and without leading
@@ -67,15 +67,12 @@ impl Signatures {
         if is_full || !has_digit || text.trim() != text || self.find(text).is_some() {
             return;
         }
-        // The pair of zeros is no day, and is never tallied by its numbers.
-        let is_day = |blank: &str| blank.bytes().any(|byte| matches!(byte, b'1'..=b'9'));
-        let in_the_way = |blank: &str| match tallied {
-            Tallied::AsOthers => true,
-            Tallied::ByNumbers { .. } => is_day(blank),
+        // What is no day is never tallied by its numbers.
+        let is_in_the_way = match tallied {
+            Tallied::AsOthers => blanks.alike(text).next().is_some(),
+            Tallied::ByNumbers { .. } => blanks.have_day_alike(text),
         };
-        if !blanks.alike(text).any(in_the_way)
-            && let Some(signature) = Signature::of(text.as_bytes())
-        {
+        if !is_in_the_way && let Some(signature) = Signature::of(text.as_bytes()) {
             self.kinds.push(Kind { signature, tallied });
         }
     }
