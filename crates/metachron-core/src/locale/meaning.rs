@@ -297,6 +297,29 @@ impl Meaning {
         self.value
     }
 
+    /// A number that stands for all of it.
+    pub(super) fn code(self) -> u64 {
+        u64::from(self.value) << 16 | u64::from(self.roles.0) << 8 | self.width as u64
+    }
+
+    /// The meaning that a number stands for.
+    ///
+    /// # Panics
+    ///
+    /// Where it stands for none.
+    pub(super) fn of_code(code: u64) -> Meaning {
+        Meaning {
+            roles: Roles((code >> 8) as u8),
+            width: match code & 0xff {
+                0 => NameWidth::Abbreviated,
+                1 => NameWidth::Wide,
+                2 => NameWidth::Either,
+                other => unreachable!("there is no width {other}"),
+            },
+            value: (code >> 16) as u32,
+        }
+    }
+
     /// Both meanings at once. Where they name one part differently, that part
     /// is [`Meaning::DIFFERS`].
     pub fn or(self, other: Meaning) -> Meaning {

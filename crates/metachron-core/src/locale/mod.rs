@@ -15,16 +15,25 @@
 
 mod cldr;
 mod english;
+mod every_language;
 mod fillers;
 mod fold;
 mod han_numbers;
 mod lexicon;
 mod meaning;
 mod names;
+#[cfg(test)]
+mod names_table;
 mod patterns;
 mod tag;
+mod word_list;
+mod word_tree;
 mod wording;
 
+pub(crate) use every_language::{
+    agree_about_part_of_day, language_with_most, meanings_in, months_meant, widespread,
+};
+pub use every_language::{everywhere, languages_with};
 pub(crate) use fillers::{Sign, is_sign};
 pub use fillers::{filler, filler_text};
 pub(crate) use fold::{is_unspaced, is_word_letter, plain_text, without_accents};
@@ -32,9 +41,7 @@ pub(crate) use lexicon::Lexicon;
 pub use lexicon::LexiconEntry;
 pub use meaning::{HourSpan, Meaning, NameWidth, Roles, month_of};
 pub(crate) use meaning::{era_of, span_of, unit_of, weekday_of};
-pub(crate) use names::language_with_most;
-pub use names::{Names, everywhere, languages_with};
-pub(crate) use names::{agree_about_part_of_day, meanings_in, months_meant, widespread};
+pub use names::Names;
 pub use patterns::{patterns, usual_patterns};
 pub use tag::{ParseTagError, Tag, locales};
 pub use wording::Wording;

@@ -1,8 +1,9 @@
 //! Which names are known: English ones, those of chosen locales, or all.
 
-use super::meaning::{HourSpan, Meaning, NameWidth, Roles, month_of, span_of};
-use super::tag::{Tag, languages};
-use super::{Lexicon, LexiconEntry, cldr};
+use super::meaning::{HourSpan, Meaning, NameWidth, Roles, span_of};
+use super::tag::Tag;
+use super::word_list::WordList;
+use super::{Lexicon, cldr};
 use crate::calendar::Calendar;
 use std::collections::HashMap;
 use std::sync::{Arc, OnceLock};
@@ -55,15 +56,15 @@ impl Names {
         // A cell that names an era of another calendar means that.
         let names: Vec<_> = names.chain(eras(is_said)).collect();
         let earlier = tags.iter().flat_map(lesser_names_of);
-        let lexicon = Lexicon::new(names.iter().cloned(), earlier);
-        let lexicon = lexicon.with_shortened(&names);
+        let words = WordList::new(names.iter().cloned(), earlier).with_shortened(&names);
         // All the world's programs write these.
         let halves = [("am", HourSpan::AM), ("pm", HourSpan::PM)];
-        Names::Of(Arc::new(lexicon.with_short_halves(&halves)))
+        let words = words.with_short_halves(&halves);
+        Names::Of(Arc::new(Lexicon::from(words)))
     }
 }
 
-fn names_of(tag: &Tag, calendar: Calendar) -> Vec<(String, Meaning)> {
+pub(super) fn names_of(tag: &Tag, calendar: Calendar) -> Vec<(String, Meaning)> {
     let mut names = cldr::names(tag.locale(), calendar);
     names.extend(words_for(tag, day_periods()));
     names.extend(words_for(tag, unit_names()));
@@ -79,7 +80,7 @@ fn names_of(tag: &Tag, calendar: Calendar) -> Vec<(String, Meaning)> {
 }
 
 /// The eras with dots, as English has long written them and CLDR does not.
-fn english_eras() -> impl Iterator<Item = (String, Meaning)> {
+pub(super) fn english_eras() -> impl Iterator<Item = (String, Meaning)> {
     let eras = [("A.D.", 1), ("B.C.", 2), ("C.E.", 1), ("B.C.E.", 2)];
     eras.into_iter()
         .map(|(name, era)| (name.to_owned(), Meaning::era(era)))
@@ -95,21 +96,14 @@ fn without_dots((name, meaning): &(String, Meaning)) -> Option<(String, Meaning)
 
 /// Names of `tag` that count where no name of CLDR is written so: those that earlier
 /// editions had and files still carry, and those that people and programs write.
-fn lesser_names_of(tag: &Tag) -> impl Iterator<Item = (String, Meaning)> + use<> {
+pub(super) fn lesser_names_of(tag: &Tag) -> impl Iterator<Item = (String, Meaning)> + use<> {
     let known = words_for(tag, earlier_names()).chain(words_for(tag, everyday_names()));
     known.chain(words_for(tag, c_library_names()))
 }
 
-/// Those of them that count where no language is known.
-fn lesser_names_anywhere(tag: &Tag) -> impl Iterator<Item = (String, Meaning)> + use<> {
-    let known = words_for(tag, earlier_names()).chain(words_for(tag, everyday_names()));
-    let of_c_library = words_for(tag, c_library_names());
-    known.chain(of_c_library.filter(|(name, _)| is_long(name)))
-}
-
 /// Whether a name of the C library is long enough to be one in any language: KOR is
 /// Korea more often than July in Albanian.
-fn is_long(name: &str) -> bool {
+pub(super) fn is_long(name: &str) -> bool {
     name.chars().nth(3).is_some()
 }
 
@@ -127,7 +121,7 @@ const ERAS_OF: [(&str, Calendar); 8] = [
 ];
 
 /// The names of those eras, of the languages that `has_language` says.
-fn eras(has_language: impl Fn(&Tag) -> bool) -> impl Iterator<Item = (String, Meaning)> {
+pub(super) fn eras(has_language: impl Fn(&Tag) -> bool) -> impl Iterator<Item = (String, Meaning)> {
     let tags = ERAS_OF.into_iter().filter_map(move |(tag, calendar)| {
         let tag: Tag = tag.parse().ok()?;
         has_language(&tag).then_some((tag, calendar))
@@ -143,7 +137,10 @@ fn eras(has_language: impl Fn(&Tag) -> bool) -> impl Iterator<Item = (String, Me
 
 /// The words of a table for `tag`: those of its language in its script, else
 /// of its language.
-fn words_for(tag: &Tag, table: &'static Table) -> impl Iterator<Item = (String, Meaning)> + use<> {
+pub(super) fn words_for(
+    tag: &Tag,
+    table: &'static Table,
+) -> impl Iterator<Item = (String, Meaning)> + use<> {
     let own = table.get(&*tag.language_and_script());
     let words = own.or_else(|| table.get(tag.language()));
     let words = words.into_iter().flatten();
@@ -151,7 +148,7 @@ fn words_for(tag: &Tag, table: &'static Table) -> impl Iterator<Item = (String, 
 }
 
 /// Words by language.
-type Table = HashMap<&'static str, Vec<(&'static str, Meaning)>>;
+pub(super) type Table = HashMap<&'static str, Vec<(&'static str, Meaning)>>;
 
 /// A table of lines `language, …, words`; `meaning` makes one of what stands
 /// between.
@@ -184,19 +181,19 @@ fn unit_names() -> &'static Table {
 }
 
 /// Names that are no longer CLDR's.
-fn earlier_names() -> &'static Table {
+pub(super) fn earlier_names() -> &'static Table {
     static TABLE: OnceLock<Table> = OnceLock::new();
     TABLE.get_or_init(|| table(EARLIER_NAMES, part_named))
 }
 
 /// Names that people and programs write, and CLDR never had.
-fn everyday_names() -> &'static Table {
+pub(super) fn everyday_names() -> &'static Table {
     static TABLE: OnceLock<Table> = OnceLock::new();
     TABLE.get_or_init(|| table(EVERYDAY_NAMES, part_named))
 }
 
 /// Names that the GNU C Library writes.
-fn c_library_names() -> &'static Table {
+pub(super) fn c_library_names() -> &'static Table {
     static TABLE: OnceLock<Table> = OnceLock::new();
     TABLE.get_or_init(|| table(C_LIBRARY_NAMES, part_named))
 }
@@ -241,141 +238,4 @@ pub(super) fn part_of_day(tag: &Tag, hour: u8) -> Option<String> {
     words
         .find(|(_, meaning)| holds(meaning))
         .map(|(word, _)| word)
-}
-
-/// The names of every language. Built when it is first asked for.
-pub fn everywhere() -> &'static Lexicon {
-    static EVERYWHERE: OnceLock<Lexicon> = OnceLock::new();
-    EVERYWHERE.get_or_init(|| {
-        let names = languages().flat_map(|tag| {
-            let mut names = names_of(&tag, Calendar::Gregory);
-            // Quechua writes `a.d.` for the years before Christ, and the world for
-            // those since.
-            names.retain(|(name, meaning)| {
-                let mut english = english_eras();
-                let contradicts = |(own, era): (String, Meaning)| {
-                    own.eq_ignore_ascii_case(name) && era.value() != meaning.value()
-                };
-                meaning.roles != Roles::ERA || !english.any(contradicts)
-            });
-            // Breton writes `eur` for hours, and a whole continent for money.
-            if place_among_widespread(&tag).is_none() {
-                names.retain(|(_, meaning)| meaning.roles != Roles::UNIT);
-            }
-            names
-        });
-        Lexicon::of_all(
-            names.chain(eras(|_| true)),
-            languages().flat_map(|tag| lesser_names_anywhere(&tag)),
-        )
-    })
-}
-
-/// The lexicon of each language, in the order in which one of several that
-/// fit is named: the most spoken first, then by tag.
-fn by_language() -> &'static [(Tag, Lexicon)] {
-    static BY_LANGUAGE: OnceLock<Vec<(Tag, Lexicon)>> = OnceLock::new();
-    BY_LANGUAGE.get_or_init(|| {
-        let mut tags: Vec<Tag> = languages().collect();
-        let rank = |tag: &Tag| {
-            let index = place_among_widespread(tag);
-            (index.unwrap_or(usize::MAX), tag.to_string())
-        };
-        tags.sort_by_cached_key(rank);
-        tags.into_iter()
-            .map(|tag| {
-                let earlier = lesser_names_of(&tag);
-                let names = Lexicon::new(names_of(&tag, Calendar::Gregory), earlier);
-                (tag, names)
-            })
-            .collect()
-    })
-}
-
-fn place_among_widespread(tag: &Tag) -> Option<usize> {
-    let name = tag.to_string();
-    WIDESPREAD.iter().position(|known| *known == name)
-}
-
-/// Languages that registers are often kept in, before all others.
-const WIDESPREAD: [&str; 32] = [
-    "en", "es", "fr", "de", "pt", "it", "nl", "pl", "ru", "uk", "tr", "ar", "fa", "zh", "ja", "ko",
-    "sv", "da", "nb", "fi", "cs", "sk", "hu", "ro", "bg", "el", "hr", "sr", "sl", "id", "vi", "th",
-];
-
-/// The languages that registers are often kept in.
-pub(crate) fn widespread() -> impl Iterator<Item = Tag> {
-    WIDESPREAD.iter().filter_map(|name| name.parse().ok())
-}
-
-/// The languages that have a name for a month, a weekday or a part of the day in
-/// each of `words`.
-pub fn languages_with(words: &[String]) -> Vec<Tag> {
-    let has_all = |lexicon: &Lexicon| words.iter().all(|word| has_name(lexicon, word));
-    let fitting = by_language().iter().filter(|(_, lexicon)| has_all(lexicon));
-    fitting.map(|(tag, _)| tag.clone()).collect()
-}
-
-/// The months that `word` names, each with the languages that mean it.
-pub fn months_meant(word: &str) -> Vec<(u8, Vec<Tag>)> {
-    let mut meant: Vec<(u8, Vec<Tag>)> = Vec::new();
-    for (tag, lexicon) in by_language() {
-        let Some(LexiconEntry::Name(meaning)) = lexicon.get(word) else {
-            continue;
-        };
-        if !meaning.roles.has(Roles::MONTH) {
-            continue;
-        }
-        let month = month_of(meaning.value());
-        match meant.iter_mut().find(|(known, _)| *known == month) {
-            Some((_, tags)) => tags.push(tag.clone()),
-            None => meant.push((month, vec![tag.clone()])),
-        }
-    }
-    meant
-}
-
-/// What each of `words` means in the language `tag`, packed as tokens keep it.
-pub fn meanings_in(tag: &Tag, words: &[String]) -> Vec<Option<u32>> {
-    let lexicon = by_language().iter().find(|(known, _)| known == tag);
-    let meaning = |word: &String| match lexicon?.1.get(word)? {
-        LexiconEntry::Name(meaning) => Some(meaning.value()),
-        LexiconEntry::Filler(_) => None,
-    };
-    words.iter().map(meaning).collect()
-}
-
-/// Whether all of `tags` that name a part of the day by `word` mean the same: no
-/// hour is another one by some of them.
-pub fn agree_about_part_of_day(word: &str, tags: &[Tag]) -> bool {
-    let lexicons = by_language().iter().filter(|(tag, _)| tags.contains(tag));
-    let spans = lexicons.filter_map(|(_, lexicon)| match lexicon.get(word) {
-        Some(LexiconEntry::Name(meaning)) if meaning.roles.has(Roles::DAY_PERIOD) => Some(meaning),
-        _ => None,
-    });
-    let all = spans.reduce(Meaning::or);
-    all.is_none_or(|all| span_of(all.value()).is_some())
-}
-
-/// The language that has most of `words`, and the words it does not have.
-pub(crate) fn language_with_most(words: &[String]) -> Option<(Tag, Vec<String>)> {
-    let lacks = |lexicon: &Lexicon| -> Vec<String> {
-        let lacking = words.iter().filter(|word| !has_name(lexicon, word));
-        lacking.cloned().collect()
-    };
-    let languages = by_language().iter();
-    let (tag, left) = languages
-        .map(|(tag, lexicon)| (tag, lacks(lexicon)))
-        .min_by_key(|(_, left)| left.len())?;
-    (left.len() < words.len()).then(|| (tag.clone(), left))
-}
-
-fn has_name(lexicon: &Lexicon, word: &str) -> bool {
-    matches!(
-        lexicon.get(word),
-        Some(LexiconEntry::Name(meaning))
-            if [Roles::MONTH, Roles::WEEKDAY, Roles::DAY_PERIOD]
-                .into_iter()
-                .any(|role| meaning.roles.has(role))
-    )
 }

@@ -39,46 +39,6 @@ pub fn locales() -> impl Iterator<Item = &'static str> {
     LOCALES.lines().filter(|line| !line.starts_with('#'))
 }
 
-/// Those of them that are languages, perhaps in a script, and the regions that
-/// have names of their own.
-pub(super) fn languages() -> impl Iterator<Item = Tag> {
-    locales()
-        .filter(|tag| !is_region(tag) || REGIONS.contains(tag))
-        .filter_map(|tag| Some(Tag(tag.parse().ok()?)))
-}
-
-fn is_region(tag: &str) -> bool {
-    let mut parts = tag.split('-').skip(1);
-    parts.any(|part| part.len() == 2 || part.len() == 3)
-}
-
-/// Regions that have months or weekdays of their own, one for all that have the
-/// same: a test keeps that true.
-const REGIONS: [&str; 22] = [
-    "ar-DZ",
-    "ar-IQ",
-    "ar-MA",
-    "ar-MR",
-    "bn-IN",
-    "de-AT",
-    "en-001",
-    "es-419",
-    "es-CL",
-    "es-CO",
-    "es-PE",
-    "fa-AF",
-    "fr-CA",
-    "pt-AO",
-    "ro-MD",
-    "sr-Cyrl-BA",
-    "sr-Cyrl-ME",
-    "sr-Cyrl-XK",
-    "sr-Latn-BA",
-    "sr-Latn-ME",
-    "sr-Latn-XK",
-    "yo-BJ",
-];
-
 impl Tag {
     /// The calendar that the locale writes dates in.
     pub fn calendar(&self) -> Calendar {
@@ -176,8 +136,6 @@ impl From<Tag> for String {
 #[cfg(test)]
 mod tests {
     use super::*;
-    use crate::locale::{Meaning, Roles};
-    use std::collections::HashSet;
 
     #[test]
     fn tags_and_their_calendars() {
@@ -191,42 +149,6 @@ mod tests {
         ] {
             assert_eq!(tag.parse::<Tag>().unwrap().calendar(), calendar, "{tag}");
         }
-    }
-
-    /// The months and weekdays of `tag`, in lower case.
-    fn names(tag: &str) -> HashSet<(String, Meaning)> {
-        let tag: Tag = tag.parse().unwrap();
-        let names = cldr::names(tag.locale(), Calendar::Gregory).into_iter();
-        let is_day =
-            |meaning: &Meaning| meaning.roles == Roles::MONTH || meaning.roles == Roles::WEEKDAY;
-        let plain = |name: String| name.to_lowercase().trim_end_matches('.').to_owned();
-        names
-            .filter(|(_, meaning)| is_day(meaning))
-            .map(|(name, meaning)| (plain(name), meaning))
-            .collect()
-    }
-
-    #[test]
-    fn regions_with_names_of_their_own_are_known() {
-        let mut known: Vec<HashSet<(String, Meaning)>> = Vec::new();
-        let mut regions = Vec::new();
-        for tag in locales().filter(|tag| is_region(tag)) {
-            let language = tag.split('-').next().unwrap();
-            let mut parents = locales()
-                .filter(|other| !is_region(other) && other.split('-').next() == Some(language));
-            let own = names(tag);
-            let of_parents: HashSet<_> = parents.by_ref().flat_map(names).collect();
-            // `jui` is June there, and elsewhere June or July cut off.
-            if tag == "fr-MA"
-                || own.is_subset(&of_parents)
-                || known.iter().any(|known| own.is_subset(known))
-            {
-                continue;
-            }
-            known.push(own);
-            regions.push(tag);
-        }
-        assert_eq!(regions, REGIONS);
     }
 
     #[test]

@@ -1,0 +1,56 @@
+//! Makes the trees of all languages' names: to make them when they are first needed
+//! took 80 ms a process.
+
+use std::collections::BTreeMap;
+use std::fmt::Write;
+use std::path::Path;
+
+/// The names of every language: language, number of the meaning, words.
+const NAMES: &str = "data/names.tsv";
+
+/// What stands for all languages at once, and for halves of the day in one or two
+/// letters.
+const ALL: &str = "*";
+const SHORT_HALVES: &str = "*half";
+
+fn main() -> Result<(), Box<dyn std::error::Error>> {
+    println!("cargo::rerun-if-changed={NAMES}");
+    println!("cargo::rerun-if-changed=build.rs");
+    let text = std::fs::read_to_string(NAMES)?;
+    let mut languages: BTreeMap<&str, BTreeMap<&str, u64>> = BTreeMap::new();
+    for line in text.lines().filter(|line| !line.starts_with('#')) {
+        let parts: Vec<&str> = line.split('\t').collect();
+        let [language, code, words] = parts[..] else {
+            return Err(format!("{NAMES}: `{line}` has no three parts").into());
+        };
+        let code: u64 = code.parse()?;
+        let own = languages.entry(language).or_default();
+        own.extend(words.split('|').map(|word| (word, code)));
+    }
+    let short_halves = languages.remove(SHORT_HALVES).unwrap_or_default();
+    let mut trees: Vec<u8> = Vec::new();
+    let mut spans: BTreeMap<&str, std::ops::Range<usize>> = BTreeMap::new();
+    for (language, names) in languages {
+        let tree = fst::Map::from_iter(names)?;
+        let start = trees.len();
+        trees.extend(tree.as_fst().as_bytes());
+        spans.insert(language, start..trees.len());
+    }
+    let all = spans.remove(ALL).ok_or("no names of all languages")?;
+    let mut source = String::new();
+    writeln!(source, "const ALL: std::ops::Range<usize> = {all:?};")?;
+    writeln!(
+        source,
+        "const SHORT_HALVES: &[(&str, u64)] = &{:?};",
+        Vec::from_iter(short_halves)
+    )?;
+    writeln!(
+        source,
+        "const LANGUAGES: &[(&str, std::ops::Range<usize>)] = &{:?};",
+        Vec::from_iter(spans)
+    )?;
+    let out = std::env::var("OUT_DIR")?;
+    std::fs::write(Path::new(&out).join("name-trees.fst"), trees)?;
+    std::fs::write(Path::new(&out).join("name_trees.rs"), source)?;
+    Ok(())
+}
