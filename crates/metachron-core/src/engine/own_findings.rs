@@ -2,11 +2,12 @@
 //! that one order alone can read.
 
 use crate::evidence::{ColumnEvidence, ShapeEvidence};
-use crate::form::Form;
+use crate::form::{Form, Order};
 use crate::relations::{Finding, Justification};
 use crate::rulings::{ColumnRuling, FormRuling};
 use crate::settle::{
-    Declared, Proof, contradicted_locale, missing_late_days, named_order, spread, swap,
+    Declared, Proof, contradicted_locale, missing_late_days, named_order, orders_of_editions,
+    spread, swap,
 };
 use crate::words::list;
 use jiff::civil::Date;
@@ -88,6 +89,16 @@ impl OwnFindings<'_> {
                     cells,
                 })
             };
+            let editions = || {
+                let orders = orders_of_editions(shape, index, self.declared).into_iter();
+                let orders = orders.map(|(order, editions)| (order, editions.replace(',', ", ")));
+                let orders: Vec<(Order, String)> = orders.collect();
+                Some(Finding::EditionsDiffer {
+                    locale: self.declared.locale.0.first()?.to_string(),
+                    order: shape.readings.candidates()[index].order()?,
+                    others: Some(orders).filter(|orders| !orders.is_empty())?,
+                })
+            };
             let late_days = || {
                 let missing = missing_late_days(shape, index)?;
                 Some(Finding::MissingLateDays {
@@ -98,7 +109,7 @@ impl OwnFindings<'_> {
                     late_days: missing.late_days,
                 })
             };
-            Some((number, locale().or_else(late_days)?))
+            Some((number, locale().or_else(editions).or_else(late_days)?))
         })
     }
 

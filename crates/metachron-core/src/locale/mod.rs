@@ -42,7 +42,7 @@ pub use lexicon::LexiconEntry;
 pub use meaning::{HourSpan, Meaning, NameWidth, Roles, month_of};
 pub(crate) use meaning::{era_of, span_of, unit_of, weekday_of};
 pub use names::Names;
-pub use patterns::{patterns, usual_patterns};
+pub use patterns::{patterns, short_dates, usual_patterns};
 pub use tag::{ParseTagError, Tag, locales};
 pub use wording::Wording;
 

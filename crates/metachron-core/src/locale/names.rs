@@ -1,27 +1,12 @@
 //! Which names are known: English ones, those of chosen locales, or all.
 
 use super::meaning::{HourSpan, Meaning, NameWidth, Roles, span_of};
+use super::patterns::lines_of;
 use super::tag::Tag;
 use super::word_list::WordList;
 use super::{Lexicon, cldr};
 use crate::calendar::Calendar;
-use std::collections::HashMap;
-use std::sync::{Arc, OnceLock};
-
-/// The flexible day periods of CLDR: language, hours, words.
-const DAY_PERIODS: &str = include_str!("../../data/day-periods.tsv");
-
-/// The names of units in CLDR: language, unit, words.
-const UNIT_NAMES: &str = include_str!("../../data/unit-names.tsv");
-
-/// Names that earlier editions of CLDR had: language, part, number, names.
-const EARLIER_NAMES: &str = include_str!("../../data/earlier-names.tsv");
-
-/// Names that people and programs write, in the same form.
-const EVERYDAY_NAMES: &str = include_str!("../../data/everyday-names.tsv");
-
-/// Names that the GNU C Library writes, and CLDR has not, in the same form.
-const C_LIBRARY_NAMES: &str = include_str!("../../data/c-library-names.tsv");
+use std::sync::Arc;
 
 /// The units, by the numbers that stand for them in tokens.
 const UNITS: [&str; 8] = [
@@ -66,10 +51,10 @@ impl Names {
 
 pub(super) fn names_of(tag: &Tag, calendar: Calendar) -> Vec<(String, Meaning)> {
     let mut names = cldr::names(tag.locale(), calendar);
-    names.extend(words_for(tag, day_periods()));
-    names.extend(words_for(tag, unit_names()));
+    names.extend(DAY_PERIODS.words_for(tag));
+    names.extend(UNIT_WORDS.words_for(tag));
     // A word for the evening in CLDR may be all the hours past noon there.
-    let halves = words_for(tag, c_library_names());
+    let halves = C_LIBRARY_NAMES.words_for(tag).into_iter();
     names.extend(halves.filter(|named| named.1.roles == Roles::DAY_PERIOD && is_long(&named.0)));
     if tag.language() == "en" && calendar == Calendar::Gregory {
         names.extend(english_eras());
@@ -96,9 +81,12 @@ fn without_dots((name, meaning): &(String, Meaning)) -> Option<(String, Meaning)
 
 /// Names of `tag` that count where no name of CLDR is written so: those that earlier
 /// editions had and files still carry, and those that people and programs write.
-pub(super) fn lesser_names_of(tag: &Tag) -> impl Iterator<Item = (String, Meaning)> + use<> {
-    let known = words_for(tag, earlier_names()).chain(words_for(tag, everyday_names()));
-    known.chain(words_for(tag, c_library_names()))
+pub(super) fn lesser_names_of(tag: &Tag) -> Vec<(String, Meaning)> {
+    let tables = [EARLIER_NAMES, EVERYDAY_NAMES, C_LIBRARY_NAMES];
+    tables
+        .iter()
+        .flat_map(|table| table.words_for(tag))
+        .collect()
 }
 
 /// Whether a name of the C library is long enough to be one in any language: KOR is
@@ -135,68 +123,76 @@ pub(super) fn eras(has_language: impl Fn(&Tag) -> bool) -> impl Iterator<Item = 
     })
 }
 
-/// The words of a table for `tag`: those of its language in its script, else
-/// of its language.
-pub(super) fn words_for(
-    tag: &Tag,
-    table: &'static Table,
-) -> impl Iterator<Item = (String, Meaning)> + use<> {
-    let own = table.get(&*tag.language_and_script());
-    let words = own.or_else(|| table.get(tag.language()));
-    let words = words.into_iter().flatten();
-    words.map(|&(word, meaning)| (word.to_owned(), meaning))
+/// A table of lines `language, …, words`, and what makes a meaning of what stands
+/// between.
+pub(super) struct Table {
+    lines: &'static str,
+    meaning: fn(&str) -> Option<Meaning>,
 }
 
-/// Words by language.
-pub(super) type Table = HashMap<&'static str, Vec<(&'static str, Meaning)>>;
-
-/// A table of lines `language, …, words`; `meaning` makes one of what stands
-/// between.
-fn table(lines: &'static str, meaning: impl Fn(&str) -> Option<Meaning>) -> Table {
-    let mut table = Table::new();
-    for line in lines.lines().filter(|line| !line.starts_with('#')) {
-        let parts = line.split_once('\t').zip(line.rsplit_once('\t')).and_then(
-            |((language, _), (rest, words))| {
-                let between = rest.strip_prefix(language)?.trim();
-                Some((language, words, meaning(between)?))
-            },
-        );
-        if let Some((language, words, meaning)) = parts {
-            let words = words.split('|').map(|word| (word, meaning));
-            table.entry(language).or_default().extend(words);
+impl Table {
+    /// The words for `tag`: those of its language in its script, else of its language.
+    /// Its lines are looked for, and no others read.
+    pub(super) fn words_for(&self, tag: &Tag) -> Vec<(String, Meaning)> {
+        let own = self.words(&tag.language_and_script());
+        if own.is_empty() {
+            self.words(tag.language())
+        } else {
+            own
         }
     }
-    table
+
+    fn words(&self, language: &str) -> Vec<(String, Meaning)> {
+        let mut found = Vec::new();
+        for line in lines_of(self.lines, language) {
+            let parts = line.rsplit_once('\t');
+            let parts = parts.and_then(|(named, words)| Some(((self.meaning)(named)?, words)));
+            if let Some((meaning, words)) = parts {
+                found.extend(words.split('|').map(|word| (word.to_owned(), meaning)));
+            }
+        }
+        found
+    }
 }
 
 /// The words for units of time.
-fn unit_names() -> &'static Table {
-    static TABLE: OnceLock<Table> = OnceLock::new();
-    TABLE.get_or_init(|| {
-        table(UNIT_NAMES, |unit| {
-            let number = UNITS.iter().position(|known| *known == unit)?;
-            Some(Meaning::unit(number as u8))
-        })
-    })
-}
+const UNIT_WORDS: Table = Table {
+    lines: include_str!("../../data/unit-names.tsv"),
+    meaning: |unit| {
+        let number = UNITS.iter().position(|known| *known == unit)?;
+        Some(Meaning::unit(number as u8))
+    },
+};
 
-/// Names that are no longer CLDR's.
-pub(super) fn earlier_names() -> &'static Table {
-    static TABLE: OnceLock<Table> = OnceLock::new();
-    TABLE.get_or_init(|| table(EARLIER_NAMES, part_named))
-}
+/// The flexible day periods of CLDR, with their hours.
+const DAY_PERIODS: Table = Table {
+    lines: include_str!("../../data/day-periods.tsv"),
+    meaning: |hours| {
+        let (from, before) = hours.split_once('\t')?;
+        Some(Meaning::day_period(HourSpan {
+            from: from.parse().ok()?,
+            before: before.parse().ok()?,
+        }))
+    },
+};
+
+/// Names that earlier editions of CLDR had.
+pub(super) const EARLIER_NAMES: Table = Table {
+    lines: include_str!("../../data/earlier-names.tsv"),
+    meaning: part_named,
+};
 
 /// Names that people and programs write, and CLDR never had.
-pub(super) fn everyday_names() -> &'static Table {
-    static TABLE: OnceLock<Table> = OnceLock::new();
-    TABLE.get_or_init(|| table(EVERYDAY_NAMES, part_named))
-}
+pub(super) const EVERYDAY_NAMES: Table = Table {
+    lines: include_str!("../../data/everyday-names.tsv"),
+    meaning: part_named,
+};
 
-/// Names that the GNU C Library writes.
-pub(super) fn c_library_names() -> &'static Table {
-    static TABLE: OnceLock<Table> = OnceLock::new();
-    TABLE.get_or_init(|| table(C_LIBRARY_NAMES, part_named))
-}
+/// Names that the GNU C Library writes, and CLDR has not.
+pub(super) const C_LIBRARY_NAMES: Table = Table {
+    lines: include_str!("../../data/c-library-names.tsv"),
+    meaning: part_named,
+};
 
 /// What the columns `part` and `number` of a table of names say.
 fn part_named(named: &str) -> Option<Meaning> {
@@ -213,29 +209,16 @@ fn part_named(named: &str) -> Option<Meaning> {
     })
 }
 
-/// The words for parts of the day.
-fn day_periods() -> &'static Table {
-    static TABLE: OnceLock<Table> = OnceLock::new();
-    TABLE.get_or_init(|| {
-        table(DAY_PERIODS, |hours| {
-            let (from, before) = hours.split_once('\t')?;
-            Some(Meaning::day_period(HourSpan {
-                from: from.parse().ok()?,
-                before: before.parse().ok()?,
-            }))
-        })
-    })
-}
-
-/// The word of `tag` for the part of the day that `hour` falls into, if it has
+/// The words of `tag` for the part of the day that each hour falls into, where it has
 /// one.
-pub(super) fn part_of_day(tag: &Tag, hour: u8) -> Option<String> {
-    let holds = |meaning: &Meaning| {
-        let span = span_of(meaning.value());
-        span.is_some_and(|span| span.from != span.before && span.holds(hour))
-    };
-    let mut words = words_for(tag, day_periods());
-    words
-        .find(|(_, meaning)| holds(meaning))
-        .map(|(word, _)| word)
+pub(super) fn parts_of_day(tag: &Tag) -> impl Iterator<Item = Option<String>> {
+    let words = DAY_PERIODS.words_for(tag);
+    (0..24).map(move |hour| {
+        let holds = |meaning: &Meaning| {
+            let span = span_of(meaning.value());
+            span.is_some_and(|span| span.from != span.before && span.holds(hour))
+        };
+        let word = words.iter().find(|(_, meaning)| holds(meaning))?;
+        Some(word.0.clone())
+    })
 }

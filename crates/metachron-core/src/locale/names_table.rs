@@ -6,8 +6,8 @@ use super::fillers::filler;
 use super::fold::lower;
 use super::meaning::{HourSpan, Meaning, Roles};
 use super::names::{
-    c_library_names, earlier_names, english_eras, eras, everyday_names, is_long, lesser_names_of,
-    names_of, words_for,
+    C_LIBRARY_NAMES, EARLIER_NAMES, EVERYDAY_NAMES, english_eras, eras, is_long, lesser_names_of,
+    names_of,
 };
 use super::tag::{Tag, locales};
 use super::widespread;
@@ -87,10 +87,13 @@ fn words_of_all() -> WordList {
 }
 
 /// Those of them that count where no language is known.
-fn lesser_names_anywhere(tag: &Tag) -> impl Iterator<Item = (String, Meaning)> + use<> {
-    let known = words_for(tag, earlier_names()).chain(words_for(tag, everyday_names()));
-    let of_c_library = words_for(tag, c_library_names());
-    known.chain(of_c_library.filter(|(name, _)| is_long(name)))
+fn lesser_names_anywhere(tag: &Tag) -> Vec<(String, Meaning)> {
+    let tables = [EARLIER_NAMES, EVERYDAY_NAMES];
+    let known = tables.iter().flat_map(|table| table.words_for(tag));
+    let of_c_library = C_LIBRARY_NAMES.words_for(tag).into_iter();
+    known
+        .chain(of_c_library.filter(|(name, _)| is_long(name)))
+        .collect()
 }
 
 /// A list of the words that stand inside dates, and of the `names` of

@@ -13,6 +13,33 @@ const C_LIBRARY_PATTERNS: &str = include_str!("../../data/c-library-patterns.tsv
 /// Patterns that people write, in the same form.
 const EVERYDAY_PATTERNS: &str = include_str!("../../data/everyday-patterns.tsv");
 
+/// Short dates of locales where the order of day, month and year has changed between
+/// CLDR's editions 27 to 48: locale, pattern, editions.
+const SHORT_DATES: &str = include_str!("../../data/short-dates.tsv");
+
+/// How `tag` writes dates in short, where the order of day, month and year has changed:
+/// the patterns, each with CLDR's editions that have it; none where it has not.
+///
+/// ```
+/// use metachron_core::locale::short_dates;
+///
+/// let filipino_english = short_dates(&"en-PH".parse()?);
+/// assert_eq!(filipino_english, [("dd/MM/y", "27,30,34,36,38"), ("M/d/yy", "42,45,48")]);
+/// assert!(short_dates(&"en-GB".parse()?).is_empty());
+/// # Ok::<(), metachron_core::locale::ParseTagError>(())
+/// ```
+pub fn short_dates(tag: &Tag) -> Vec<(&'static str, &'static str)> {
+    let language = tag.language_and_script();
+    let of_region = tag.region().map(|region| format!("{language}-{region}"));
+    let locales = of_region.into_iter().chain([language]);
+    let dates = locales.map(|locale| lines_of(SHORT_DATES, &locale).collect::<Vec<_>>());
+    let own = dates.into_iter().find(|lines| !lines.is_empty());
+    own.into_iter()
+        .flatten()
+        .filter_map(|line| line.split_once('\t'))
+        .collect()
+}
+
 /// The patterns in which `tag` writes dates in `calendar`: those that ICU4X formats with;
 /// those of CLDR's editions; those of the GNU C Library, which date(1) and all programs
 /// write that call strftime; and those that people write and none of these has.
@@ -33,17 +60,19 @@ pub fn usual_patterns(tag: &Tag, calendar: Calendar) -> Vec<String> {
     cldr::patterns(tag.locale(), calendar)
 }
 
+/// What stands behind `language` in the lines of a table that begin with it. No other
+/// line is read: a process asks for few languages of hundreds.
+pub(super) fn lines_of<'t>(table: &'t str, language: &str) -> impl Iterator<Item = &'t str> {
+    let own = move |line: &'t str| line.strip_prefix(language)?.strip_prefix('\t');
+    table.lines().filter_map(own)
+}
+
 /// Those of a table: of the tag's region, or of all regions of its language where
 /// it names none, or one that the table has nothing of.
-fn patterns_in(table: &str, tag: &Tag) -> Vec<String> {
+fn patterns_in(table: &'static str, tag: &Tag) -> Vec<String> {
     let own = tag.language_and_script();
-    let lines = table.lines().filter(|line| !line.starts_with('#'));
-    let of_language = lines.filter_map(|line| {
-        let mut parts = line.splitn(3, '\t');
-        let (language, regions) = (parts.next()?, parts.next()?);
-        (language == own).then_some((regions, parts.next()?))
-    });
-    let of_language: Vec<(&str, &str)> = of_language.collect();
+    let lines = lines_of(table, &own);
+    let of_language: Vec<(&str, &str)> = lines.filter_map(|line| line.split_once('\t')).collect();
     let is_of_region = |regions: &str| {
         let mut regions = regions.split(',');
         tag.region()

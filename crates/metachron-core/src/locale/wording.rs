@@ -1,6 +1,6 @@
 //! The words and digits that a locale writes dates with.
 
-use super::names::part_of_day;
+use super::names::parts_of_day;
 use super::{Tag, cldr};
 use crate::stamp::two;
 
@@ -47,9 +47,9 @@ impl Wording {
                 .into(),
             digits: Some(cldr::digits(locale)).filter(|digits| !digits.contains(&'0')),
         };
-        let parts_of_day = (0..24).map(|hour| {
+        let parts_of_day = (0..24).zip(parts_of_day(tag)).map(|(hour, word)| {
             let half = || wording.half_day(hour).to_owned();
-            part_of_day(tag, hour).unwrap_or_else(half)
+            word.unwrap_or_else(half)
         });
         let parts_of_day = parts_of_day.collect();
         wording.names.push(("B", parts_of_day));

@@ -71,6 +71,16 @@ pub enum Finding {
         /// How many cells can only have another.
         cells: u64,
     },
+    /// CLDR's editions differ about the order in which the declared locale writes short
+    /// dates (level 2).
+    EditionsDiffer {
+        /// The locale.
+        locale: String,
+        /// Its order now.
+        order: Order,
+        /// Its other orders, each with the editions that have it.
+        others: Vec<(Order, String)>,
+    },
     /// A form that such days would settle has too few days past the twelfth: they
     /// may be slips (level 3).
     MissingLateDays {
@@ -273,6 +283,23 @@ impl Justification {
                 order.words(),
                 count(*cells, "cell"),
             ),
+            Finding::EditionsDiffer {
+                locale,
+                order,
+                others,
+            } => {
+                let others = others.iter();
+                let others = others.map(|(other, editions)| {
+                    let several = if editions.contains(',') { "s" } else { "" };
+                    format!("{} in CLDR's edition{several} {editions}", other.words())
+                });
+                format!(
+                    "the declared locale {locale} writes short dates as {}, and {}; cells that \
+                     fit both are open",
+                    order.words(),
+                    list(&others.collect::<Vec<_>>(), "and"),
+                )
+            }
             Finding::MissingLateDays {
                 order,
                 decisive,
@@ -395,7 +422,7 @@ impl Finding {
     /// The level of evidence that it is of.
     pub fn level(&self) -> u8 {
         match self {
-            Finding::LocaleContradicted { .. } => 2,
+            Finding::LocaleContradicted { .. } | Finding::EditionsDiffer { .. } => 2,
             Finding::Named { .. } | Finding::Spread { .. } | Finding::MissingLateDays { .. } => 3,
             Finding::Group { .. } | Finding::SilentGroups { .. } => 4,
             Finding::DayRun { .. }
@@ -413,6 +440,9 @@ impl Finding {
             Finding::Named { .. } => "the column's name says so",
             Finding::Spread { .. } => "its days and years are spread so",
             Finding::LocaleContradicted { .. } => "open: its cells contradict the declared locale",
+            Finding::EditionsDiffer { .. } => {
+                "open: the declared locale has had several orders, and its cells fit them"
+            }
             Finding::MissingLateDays { .. } => {
                 "open: too few of its cells say which, for the days that they would have"
             }
@@ -457,6 +487,9 @@ impl Finding {
             Finding::MissingLateDays { .. } => format!(
                 "more cells of {patterns} with different days past the 12th, or an answer to the \
                  question below"
+            ),
+            Finding::EditionsDiffer { .. } => format!(
+                "one cell of {patterns} with a day past the 12th, or an answer to the question below"
             ),
             Finding::LocaleContradicted { .. }
             | Finding::DayRun { .. }

@@ -2,7 +2,7 @@
 
 use crate::calendar::Calendar;
 use crate::form::{Form, Order};
-use crate::locale::{Names, Tag, patterns};
+use crate::locale::{Names, Tag, patterns, short_dates, usual_patterns};
 use serde::{Deserialize, Serialize};
 
 /// The locales that a column is read in: none in particular, one, or several
@@ -73,11 +73,30 @@ impl Locales {
         forms
     }
 
+    /// The forms in which CLDR's editions write dates of the first in short, with two
+    /// digits of the year or four, each with those editions, where they do not agree
+    /// about the order of day, month and year.
+    pub fn short_forms(&self) -> Vec<(Form, &'static str)> {
+        let first = self
+            .0
+            .first()
+            .filter(|tag| tag.calendar() == Calendar::Gregory);
+        let patterns = first.into_iter().flat_map(short_dates);
+        let forms = patterns.flat_map(|(pattern, editions)| {
+            let start = pattern.find('y').unwrap_or(pattern.len());
+            let end = pattern.rfind('y').map_or(pattern.len(), |last| last + 1);
+            let with = |year: &str| format!("{}{year}{}", &pattern[..start], &pattern[end..]);
+            ["yy", "yyyy"].map(|year| (with(year), editions))
+        });
+        let forms = forms.filter_map(|(pattern, editions)| Some((pattern.parse().ok()?, editions)));
+        forms.collect()
+    }
+
     /// The order in which the first writes dates in numbers.
     pub fn order(&self) -> Option<Order> {
         let numbers = |form: &Form| !form.has_month_name();
-        let first = Locales(self.0.get(..1)?.to_vec());
-        let mut forms = first.forms(first.calendar()).into_iter();
+        let patterns = usual_patterns(self.0.first()?, self.calendar()).into_iter();
+        let mut forms = patterns.filter_map(|pattern| pattern.parse().ok());
         forms.find(numbers)?.order()
     }
 }

@@ -48,7 +48,9 @@ pub(crate) use offered::offered_forms;
 pub use order::contradicting_until_open;
 pub(crate) use order::{LEAST_IN_ORDER, is_kept, live_orders};
 pub use reopened::{Reopened, reopened};
-pub(crate) use source::{Proof, contradicted_locale, missing_late_days, named_order, spread, swap};
+pub(crate) use source::{
+    Proof, contradicted_locale, missing_late_days, named_order, orders_of_editions, spread, swap,
+};
 pub use temporal::SkipReason;
 pub(crate) use temporal::{has_short_year, other_origin};
 pub(crate) use tentative::tentative;

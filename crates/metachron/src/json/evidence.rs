@@ -39,6 +39,11 @@ enum Finding<'j> {
         order: Order,
         cells: u64,
     },
+    EditionsDiffer {
+        locale: &'j str,
+        order: Order,
+        others: &'j [(Order, String)],
+    },
     MissingLateDays {
         order: Order,
         decisive: u64,
@@ -216,6 +221,15 @@ impl<'j> From<&'j relations::Finding> for Finding<'j> {
                 locale,
                 order: *order,
                 cells: *cells,
+            },
+            relations::Finding::EditionsDiffer {
+                locale,
+                order,
+                others,
+            } => Finding::EditionsDiffer {
+                locale,
+                order: *order,
+                others,
             },
             relations::Finding::MissingLateDays {
                 order,

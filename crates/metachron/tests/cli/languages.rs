@@ -231,6 +231,44 @@ fn declared_orders_and_calendars_of_locales() {
     }
 }
 
+/// Kannada's short dates were month-day-year in CLDR 27, and are day-month-year now.
+#[test]
+fn an_order_that_editions_do_not_agree_about_is_asked_about() {
+    for (locale, cells, dates) in [
+        ("kn", ["3/4/2024", "5/6/2023"], ["", ""]),
+        ("en-PH", ["03/04/24", "05/06/23"], ["", ""]),
+        // Its own cells tell.
+        (
+            "kn",
+            ["3/4/2024", "25/6/2023"],
+            ["2024-04-03", "2023-06-25"],
+        ),
+        // Other editions write it with other signs.
+        (
+            "sv-FI",
+            ["3.4.2024", "5.6.2023"],
+            ["2024-04-03", "2023-06-05"],
+        ),
+        (
+            "en-IN",
+            ["3/4/2024", "5/6/2023"],
+            ["2024-04-03", "2023-06-05"],
+        ),
+    ] {
+        let found = converted(&cells, &["--read-locale", locale]);
+        assert_eq!(found, dates, "{locale} {cells:?}");
+    }
+    let folder = Folder::with("x.csv", "when,x\n3/4/2024,1\n5/6/2023,2\n");
+    let run = folder.run(&["survey", "x.csv", "--read-locale", "kn", "--why"]);
+    holds(
+        &run.out,
+        &[
+            "writes short dates as day-month-year, and month-day-year in CLDR's edition 27;",
+            "--read-order mdy",
+        ],
+    );
+}
+
 #[test]
 fn years_of_another_calendar_are_remarked_on() {
     let folder = Folder::with("x.csv", "when\n17/3/2567\n18/4/2566\n");

@@ -17,7 +17,7 @@ mod time_order;
 mod two_digit_years;
 
 pub(crate) use late_days::missing_late_days;
-pub(crate) use locale::contradicted_locale;
+pub(crate) use locale::{contradicted_locale, orders_of_editions};
 pub(crate) use named_order::named_order;
 pub(crate) use swapped::{Proof, swap, written_form};
 pub(crate) use two_digit_years::spread;
