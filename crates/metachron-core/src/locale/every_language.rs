@@ -5,6 +5,7 @@
 //! a word need not make them first.
 
 use super::meaning::{Meaning, Roles, month_of, span_of};
+use super::names::OTHER_NAMES;
 use super::tag::Tag;
 use super::{Lexicon, LexiconEntry};
 use std::sync::OnceLock;
@@ -21,7 +22,7 @@ pub fn everywhere() -> &'static Lexicon {
 }
 
 /// The lexicon of each language, in the order in which one of several that
-/// fit is named: the most spoken first, then by tag.
+/// fit is named: the most spoken first, those that ICU4X has no data of last, then by tag.
 fn by_language() -> &'static [(Tag, Lexicon)] {
     static BY_LANGUAGE: OnceLock<Vec<(Tag, Lexicon)>> = OnceLock::new();
     BY_LANGUAGE.get_or_init(|| {
@@ -30,9 +31,11 @@ fn by_language() -> &'static [(Tag, Lexicon)] {
             (tag, Lexicon::built_in(&TREES[tree.clone()], &[]))
         });
         let mut lexicons: Vec<(Tag, Lexicon)> = lexicons.collect();
+        let lesser = OTHER_NAMES.languages();
         let rank = |(tag, _): &(Tag, Lexicon)| {
             let index = place_among_widespread(tag);
-            (index.unwrap_or(usize::MAX), tag.to_string())
+            let name = tag.to_string();
+            (index.unwrap_or(usize::MAX), lesser.contains(&*name), name)
         };
         lexicons.sort_by_cached_key(rank);
         lexicons

@@ -180,7 +180,9 @@ impl Lexicon {
                 Some((at, next)) => {
                     !is_word_letter(next)
                         || is_unspaced(letter)
+                        // Cornish has `mis Me`, and Welsh writes `mis Medi`.
                         || matches!(found, LexiconEntry::Name(meaning) if meaning.roles != Roles::UNIT)
+                            && !text[..at].contains(' ')
                             && self.is_suffix(&text[at..])
                 }
             };

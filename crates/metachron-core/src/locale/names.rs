@@ -6,6 +6,7 @@ use super::tag::Tag;
 use super::word_list::WordList;
 use super::{Lexicon, cldr};
 use crate::calendar::Calendar;
+use std::collections::HashSet;
 use std::sync::Arc;
 
 /// The units, by the numbers that stand for them in tokens.
@@ -79,18 +80,19 @@ fn without_dots((name, meaning): &(String, Meaning)) -> Option<(String, Meaning)
     (meaning.roles == Roles::DAY_PERIOD && has_inner_dot).then_some((letters, *meaning))
 }
 
-/// Names of `tag` that count where no name of CLDR is written so: those that earlier
-/// editions had and files still carry, and those that people and programs write.
+/// Names of `tag` that count where no name in ICU4X's data is written so: those that it
+/// lacks, those that earlier editions of CLDR had and files still carry, and those that
+/// people and programs write.
 pub(super) fn lesser_names_of(tag: &Tag) -> Vec<(String, Meaning)> {
-    let tables = [EARLIER_NAMES, EVERYDAY_NAMES, C_LIBRARY_NAMES];
+    let tables = [OTHER_NAMES, EARLIER_NAMES, EVERYDAY_NAMES, C_LIBRARY_NAMES];
     tables
         .iter()
         .flat_map(|table| table.words_for(tag))
         .collect()
 }
 
-/// Whether a name of the C library is long enough to be one in any language: KOR is
-/// Korea more often than July in Albanian.
+/// Whether a name of the C library, or of a language that few write, is long enough to be
+/// one in any language: KOR is Korea more often than July in Albanian.
 pub(super) fn is_long(name: &str) -> bool {
     name.chars().nth(3).is_some()
 }
@@ -142,6 +144,12 @@ impl Table {
         }
     }
 
+    /// The languages that it has words of.
+    pub(super) fn languages(&self) -> HashSet<&'static str> {
+        let lines = self.lines.lines().filter_map(|line| line.split_once('\t'));
+        lines.map(|(language, _)| language).collect()
+    }
+
     fn words(&self, language: &str) -> Vec<(String, Meaning)> {
         let mut found = Vec::new();
         for line in lines_of(self.lines, language) {
@@ -179,6 +187,12 @@ const DAY_PERIODS: Table = Table {
 /// Names that earlier editions of CLDR had.
 pub(super) const EARLIER_NAMES: Table = Table {
     lines: include_str!("../../data/earlier-names.tsv"),
+    meaning: part_named,
+};
+
+/// Names of languages that ICU4X has no data of.
+pub(super) const OTHER_NAMES: Table = Table {
+    lines: include_str!("../../data/other-names.tsv"),
     meaning: part_named,
 };
 

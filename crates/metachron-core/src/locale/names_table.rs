@@ -6,8 +6,8 @@ use super::fillers::filler;
 use super::fold::lower;
 use super::meaning::{HourSpan, Meaning, Roles};
 use super::names::{
-    C_LIBRARY_NAMES, EARLIER_NAMES, EVERYDAY_NAMES, english_eras, eras, is_long, lesser_names_of,
-    names_of,
+    C_LIBRARY_NAMES, EARLIER_NAMES, EVERYDAY_NAMES, OTHER_NAMES, Table, english_eras, eras,
+    is_long, lesser_names_of, names_of,
 };
 use super::tag::{Tag, locales};
 use super::widespread;
@@ -88,12 +88,9 @@ fn words_of_all() -> WordList {
 
 /// Those of them that count where no language is known.
 fn lesser_names_anywhere(tag: &Tag) -> Vec<(String, Meaning)> {
-    let tables = [EARLIER_NAMES, EVERYDAY_NAMES];
-    let known = tables.iter().flat_map(|table| table.words_for(tag));
-    let of_c_library = C_LIBRARY_NAMES.words_for(tag).into_iter();
-    known
-        .chain(of_c_library.filter(|(name, _)| is_long(name)))
-        .collect()
+    let all = |tables: [Table; 2]| tables.into_iter().flat_map(|table| table.words_for(tag));
+    let long = all([OTHER_NAMES, C_LIBRARY_NAMES]).filter(|(name, _)| is_long(name));
+    all([EARLIER_NAMES, EVERYDAY_NAMES]).chain(long).collect()
 }
 
 /// A list of the words that stand inside dates, and of the `names` of

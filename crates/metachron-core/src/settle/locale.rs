@@ -40,7 +40,7 @@ pub fn agreed_locale(names: &NameTally) -> Option<Tag> {
 }
 
 /// The locale of the names in cells that were not read, where they are at least half of
-/// a column, and the patterns of their language, or its shorter names, read some.
+/// a column, and the patterns of their language, or its shorter names, read most of them.
 pub fn locale_of_unread(evidence: &ColumnEvidence) -> Option<Tag> {
     let unread = evidence.filled() - evidence.readable();
     // Of names that languages do not agree about, English ones in other cells say nothing.
@@ -65,17 +65,21 @@ pub fn locale_of_unread(evidence: &ColumnEvidence) -> Option<Tag> {
     if texts.iter().all(|text| Example::is_cut(text)) {
         return Some(first);
     }
-    let reads_any = |tag: &Tag| {
+    let read_by = |tag: &Tag| {
         let locale = Locales(vec![tag.clone()]);
         let mut lexer = Lexer::new(locale.names(Calendar::Gregory), Words::Keep);
         let forms = locale.forms(Calendar::Gregory);
-        texts.iter().any(|text| {
+        let is_read = |text: &&&str| {
             let cell = lexer.lex(text);
             cell.is_ok_and(|cell| !Readings::new(cell.shape(), &forms).is_empty())
-        })
+        };
+        texts.iter().filter(is_read).count()
     };
     let fitting = fitting_locales(&names).into_iter().take(MOST_LOCALES);
-    fitting.into_iter().find(reads_any)
+    // The first of those that read most.
+    let fitting = fitting.map(|tag| (read_by(&tag), tag)).rev();
+    let (read, tag) = fitting.max_by_key(|(read, _)| *read)?;
+    (read > 0).then_some(tag)
 }
 
 /// At most so many languages that have all names are tried.
