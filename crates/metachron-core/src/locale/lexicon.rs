@@ -180,9 +180,8 @@ impl Lexicon {
                 Some((at, next)) => {
                     !is_word_letter(next)
                         || is_unspaced(letter)
-                        // Cornish has `mis Me`, and Welsh writes `mis Medi`.
                         || matches!(found, LexiconEntry::Name(meaning) if meaning.roles != Roles::UNIT)
-                            && !text[..at].contains(' ')
+                            && may_have_ending(&text[..at])
                             && self.is_suffix(&text[at..])
                 }
             };
@@ -192,6 +191,14 @@ impl Lexicon {
         }
         best
     }
+}
+
+/// Whether a name may have the ending of a case: not where its last word of several is
+/// too short to be told from another word. Cornish has `mis Me` for May, and Welsh
+/// writes `mis Medi` for September; Mongolian has `арван хоёрдугаар сар`.
+fn may_have_ending(name: &str) -> bool {
+    let last = name.rsplit_once(' ').map(|(_, last)| last);
+    last.is_none_or(|last| last.chars().nth(2).is_some())
 }
 
 #[cfg(test)]
@@ -268,6 +275,16 @@ mod tests {
         assert_eq!(found("tháng 1, 2024"), Some("tháng 1".len()));
         assert_eq!(found("三月五日"), Some("三月".len()));
         assert_eq!(found("5 tháng"), None);
+    }
+
+    #[test]
+    fn endings_behind_names_of_several_words() {
+        let names = lexicon(&[("mis me", 5), ("medi", 9), ("арван хоёрдугаар сар", 12)]);
+        let len = |text: &str| names.longest(text).map(|(len, _)| len);
+        assert_eq!(len("mis Medi 2009"), Some("mis".len()));
+        assert_eq!(len("mis Me 2009"), Some("mis Me".len()));
+        let december = "арван хоёрдугаар сар";
+        assert_eq!(len(&format!("{december}ын 9")), Some(december.len()));
     }
 
     /// Greek writes a sigma at the end of a word in another way, in lower case.
