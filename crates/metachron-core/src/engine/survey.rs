@@ -7,7 +7,10 @@ use crate::evidence::{ColumnEvidence, ColumnOptions, Evidence, Surveyor};
 use crate::form::{Form, RowFacts, RowFactsReader};
 use crate::locale::Tag;
 use crate::rulings::{Blanks, Locales, ReadRuling, Rulings, Setting};
-use crate::settle::{Leftover, SkipReason, agreed_locale, has_gregorian_years, locale_of_unread};
+use crate::settle::{
+    Leftover, SkipReason, agreed_locale, has_gregorian_years, locale_of_names_alike,
+    locale_of_unread,
+};
 use std::collections::HashMap;
 
 /// What a survey found.
@@ -184,13 +187,24 @@ pub(super) fn learn_locales(request: &Request, surveyed: &Surveyed) -> HashMap<u
         // Rulings that were given are not changed by what new data hold.
         let is_free =
             request.rulings.is_none() && request.read_of(&request.columns[index]).locale.is_empty();
-        let of_unread = is_free.then(|| locale_of_unread(evidence)).flatten();
+        let of_unread = || locale_of_names_alike(evidence).or_else(|| locale_of_unread(evidence));
+        let of_unread = is_free.then(of_unread).flatten();
         Some((index, of_unread.or_else(|| locale_of_names(evidence))?))
     });
+    let evidence_of = |index: usize| {
+        let number = request.asked.iter().position(|asked| *asked == index);
+        number.map(|number| &surveyed.evidence.columns[number])
+    };
     let learned = locales.map(|(index, tag)| {
-        let locale = Some(Locales(vec![tag]));
+        // Uzbek of Afghanistan counts the years of Persia, and may write those of Rome.
+        let other_calendar = tag.calendar() != Calendar::Gregory;
+        let is_gregorian = other_calendar && evidence_of(index).is_some_and(has_gregorian_years);
+        let tag = match format!("{tag}-u-ca-gregory").parse() {
+            Ok(gregorian) if is_gregorian => gregorian,
+            _ => tag,
+        };
         let learned = Learned {
-            locale,
+            locale: Some(Locales(vec![tag])),
             ..Learned::default()
         };
         (index, learned)

@@ -122,6 +122,12 @@ impl NameTally {
         self.differ += u64::from(differs);
     }
 
+    /// Takes in a word, in lower case, that stands where names do, and is none that is
+    /// known anywhere.
+    pub(crate) fn add_unknown(&mut self, word: &str) {
+        self.count(word.to_owned(), 1);
+    }
+
     fn count(&mut self, word: String, cells: u64) {
         *self.foreign.entry(word).or_default() += cells;
         // The same names stay, in whatever order cells are met.

@@ -47,7 +47,7 @@ pub struct ShapeEvidence {
     /// The offsets from UTC that are written next to them.
     pub offsets: OffsetsSeen,
     /// Whether a month or weekday is written by name.
-    pub(super) has_names: bool,
+    pub(crate) has_names: bool,
     /// Whether a time in digits alone stands behind the date.
     has_time_in_digits: bool,
     /// The tokens of a year and of the two digits behind it, where the shape

@@ -3,11 +3,14 @@
 use super::Declared;
 use crate::calendar::Calendar;
 use crate::evidence::{ColumnEvidence, Example, NameTally, ShapeEvidence, Span};
-use crate::lex::{Lexer, Words};
-use crate::locale::{Names, Tag, agree_about_part_of_day, languages_with, months_meant};
+use crate::lex::{Class, Lexer, Words};
+use crate::locale::{
+    Names, Tag, agree_about_part_of_day, language_with_most, languages_with, months_meant,
+};
 use crate::reading::Readings;
 use crate::rulings::Locales;
 use crate::stamp::Stamp;
+use std::collections::BTreeSet;
 
 /// The languages that have every name of a column.
 ///
@@ -80,6 +83,59 @@ pub fn locale_of_unread(evidence: &ColumnEvidence) -> Option<Tag> {
     let fitting = fitting.map(|tag| (read_by(&tag), tag)).rev();
     let (read, tag) = fitting.max_by_key(|(read, _)| *read)?;
     (read > 0).then_some(tag)
+}
+
+/// The locale of a column that writes more words where names stand than languages have
+/// names that are known anywhere: `Otu 29, 1990` is October in no language that has
+/// `Agb 2, 1990` as well, but June in Ga, whose short names count only where the
+/// language is known.
+pub fn locale_of_names_alike(evidence: &ColumnEvidence) -> Option<Tag> {
+    let mut names = evidence.names.clone();
+    let mut lexer = Lexer::new(Names::Anywhere, Words::Keep);
+    let read = evidence.shapes.iter().filter(|shape| shape.has_names);
+    let read: Vec<&[Class]> = read.map(|shape| shape.readings.shape().classes()).collect();
+    let mut unknown: BTreeSet<String> = BTreeSet::new();
+    for example in &evidence.others.first {
+        let Ok(cell) = lexer.lex(&example.text) else {
+            continue;
+        };
+        let classes: Vec<Class> = cell.tokens().iter().map(|token| token.class).collect();
+        if read
+            .iter()
+            .any(|read| is_alike_but_for_names(&classes, read))
+        {
+            for (index, class) in classes.iter().enumerate() {
+                if *class == Class::Word {
+                    let word = cell.token_text(index).trim_end_matches('.').to_lowercase();
+                    names.add_unknown(&word);
+                    unknown.insert(word);
+                }
+            }
+        }
+    }
+    if unknown.is_empty() {
+        return None;
+    }
+    let fitting = fitting_locales(&names);
+    let words: Vec<String> = names.words().collect();
+    if fitting.is_empty() {
+        // One that has most of them, and half of those that are known nowhere else.
+        let (tag, lacking) = language_with_most(&words)?;
+        return (2 * lacking.len() <= unknown.len()).then_some(tag);
+    }
+    let agree = words.iter().all(|word| meanings_among(word, &fitting) <= 1);
+    fitting.into_iter().next().filter(|_| agree)
+}
+
+/// Whether cells of these classes are those of a shape that is read, with words where
+/// that has names.
+fn is_alike_but_for_names(classes: &[Class], read: &[Class]) -> bool {
+    let is_name = |class: &Class| matches!(class, Class::Name(_));
+    let mut both = classes.iter().zip(read);
+    classes.len() == read.len()
+        && both.all(|(own, read)| {
+            own == read || is_name(read) && (*own == Class::Word || is_name(own))
+        })
 }
 
 /// At most so many languages that have all names are tried.

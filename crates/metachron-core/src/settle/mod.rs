@@ -43,7 +43,9 @@ pub use declared::Declared;
 pub(crate) use header::{Side, names_a_date, part_named, side_named};
 pub use leftover::Leftover;
 pub(crate) use leftover::of_others;
-pub(crate) use locale::{agreed_locale, fitting_locales, has_gregorian_years, locale_of_unread};
+pub(crate) use locale::{
+    agreed_locale, fitting_locales, has_gregorian_years, locale_of_names_alike, locale_of_unread,
+};
 pub(crate) use offered::offered_forms;
 pub use order::contradicting_until_open;
 pub(crate) use order::{LEAST_IN_ORDER, is_kept, live_orders};

@@ -231,6 +231,29 @@ fn declared_orders_and_calendars_of_locales() {
     }
 }
 
+/// `Gun` is June in some language, and September in Shona, whose short names are known
+/// only where the language is: its other names say so.
+#[test]
+fn short_names_of_a_language_that_the_others_name() {
+    let cells = [
+        "1997 Gun 29",
+        "2003 Kuk 5",
+        "2011 Zvi 1",
+        "2012 Chv 17",
+        "2013 Mbu 3",
+    ];
+    assert_eq!(
+        converted(&cells, &[]),
+        [
+            "1997-09-29",
+            "2003-02-05",
+            "2011-12-01",
+            "2012-05-17",
+            "2013-11-03"
+        ]
+    );
+}
+
 /// Kannada's short dates were month-day-year in CLDR 27, and are day-month-year now.
 #[test]
 fn an_order_that_editions_do_not_agree_about_is_asked_about() {
