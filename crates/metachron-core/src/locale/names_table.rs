@@ -158,7 +158,7 @@ fn lines_of(language: &str, list: WordList) -> String {
     )
 }
 
-/// The table, made anew from what it is made from.
+/// The table, made again from what it is made from.
 fn table() -> String {
     let mut table = "# The names of every language, `*` for all at once: language, number of the\n\
         # meaning, words. Made from ICU4X and the other tables by scripts/names.\n"
