@@ -34,6 +34,7 @@ mod neighbours;
 mod own_reading;
 mod plain_cells;
 mod plan;
+mod plans;
 mod prose;
 mod reason;
 mod row_key;
@@ -52,9 +53,9 @@ pub use row_key::RowKey;
 use crate::cache::{Cache, Memo};
 use crate::cell::Cell;
 use crate::evidence::is_marker;
-use crate::form::{Form, Order, RowFacts};
-use crate::lex::{Key, Lexed, Lexer, Words};
-use crate::reading::{Readings, Stamps};
+use crate::form::{Order, RowFacts};
+use crate::lex::{Key, Lexer, Words};
+use crate::reading::Stamps;
 use crate::row::{OutCell, push_text};
 use crate::rulings::{Blanks, ColumnRuling, Rulings, StampRenderer, WriteError};
 use crate::stamp::Stamp;
@@ -62,8 +63,8 @@ use crate::zone::Zones;
 use context::Rules;
 use instants::InstantResolver;
 use jiff::civil::DateTime;
-use plain_cells::{PlainCell, PlainCells};
-use std::num::NonZeroU64;
+use plain_cells::PlainCell;
+use plans::{Planned, Plans};
 use std::sync::Arc;
 
 /// Converts the cells of one column.
@@ -600,103 +601,6 @@ impl Decider {
             Decision::on_formless(&cell)
         } else {
             plan.decide(&cell, row_facts)
-        }
-    }
-}
-
-/// The plans made so far, one for each shape that was met.
-#[derive(Clone, Debug, Default)]
-struct Plans {
-    plans: Vec<Planned>,
-    last: usize,
-    /// The layout of the last cell: cells of a kind follow each other.
-    layout: Option<NonZeroU64>,
-    forms: Option<Vec<Form>>,
-    zones: Arc<Zones>,
-    /// Whether there is room for what is known of cells of plain numbers.
-    has_room: bool,
-}
-
-/// The plan of a shape, and what is known of its cells.
-#[derive(Clone, Debug)]
-struct Planned {
-    plan: ShapePlan,
-    plain: Option<PlainCells>,
-}
-
-/// Free text has no end of shapes; past this many, plans are made again.
-const MOST_PLANS: usize = 256;
-
-impl Plans {
-    /// None yet, where names in cells stand for these zones. What is known of cells
-    /// may take so many bytes.
-    fn new(zones: &Arc<Zones>, memory: usize) -> Plans {
-        Plans {
-            zones: zones.clone(),
-            has_room: PlainCells::BYTES <= memory,
-            ..Plans::default()
-        }
-    }
-
-    #[inline]
-    fn of(&mut self, ruling: &ColumnRuling, cell: &Lexed<'_>) -> &mut Planned {
-        if self.find(cell).is_none() {
-            self.make(ruling, cell);
-        }
-        &mut self.plans[self.last]
-    }
-
-    /// The plan of the cell's shape, which becomes the last.
-    #[inline]
-    fn find(&mut self, cell: &Lexed<'_>) -> Option<&mut Planned> {
-        if self.layout.is_none() || cell.layout() != self.layout {
-            let fits = |planned: &Planned| planned.plan.readings().shape().fits(cell);
-            if !self.plans.get(self.last).is_some_and(fits) {
-                self.last = self.plans.iter().position(fits)?;
-            }
-            self.layout = cell.layout();
-        }
-        self.plans.get_mut(self.last)
-    }
-
-    #[cold]
-    fn make(&mut self, ruling: &ColumnRuling, cell: &Lexed<'_>) {
-        if self.plans.len() == MOST_PLANS {
-            self.plans.clear();
-        }
-        let forms = self.forms.get_or_insert_with(|| ruling.read.all_forms());
-        let readings = Readings::new(cell.shape(), forms).with_zones(&self.zones);
-        let plan = ShapePlan::of(ruling, readings);
-        let plain = PlainCells::of(&plan).filter(|_| self.has_room);
-        self.plans.push(Planned { plan, plain });
-        self.last = self.plans.len() - 1;
-        self.layout = cell.layout();
-    }
-}
-
-impl Planned {
-    fn own_reading(
-        &mut self,
-        cell: &Lexed<'_>,
-        row_facts: RowFacts,
-        blanks: &Blanks,
-        stamps: &mut Stamps,
-    ) -> OwnReading {
-        let Planned { plan, plain } = self;
-        let plain = plain.as_mut().filter(|_| row_facts == RowFacts::default());
-        let Some((plain, parts)) = plain.and_then(|plain| {
-            let parts = plain.parts(cell, blanks)?;
-            Some((plain, parts))
-        }) else {
-            return own_reading::own_reading(plan, cell, row_facts, stamps);
-        };
-        match plain.get(parts, plan) {
-            Some(known) => known.own_reading(),
-            None => {
-                let own_reading = own_reading::own_reading(plan, cell, row_facts, stamps);
-                plain.learn(parts, &own_reading, plan);
-                own_reading
-            }
         }
     }
 }
