@@ -8,8 +8,8 @@ use crate::form::{Form, RowFacts, RowFactsReader};
 use crate::locale::Tag;
 use crate::rulings::{Blanks, Locales, ReadRuling, Rulings, Setting};
 use crate::settle::{
-    Leftover, SkipReason, agreed_locale, has_gregorian_years, locale_of_names_alike,
-    locale_of_unread,
+    Leftover, NamesAlike, SkipReason, agreed_locale, has_gregorian_years, locale_of_unread,
+    names_alike,
 };
 use std::collections::HashMap;
 
@@ -183,33 +183,46 @@ impl SurveyWorker<'_> {
 /// a language with a calendar of its own, or stand in cells that were not read.
 pub(super) fn learn_locales(request: &Request, surveyed: &Surveyed) -> HashMap<usize, Learned> {
     let columns = request.asked.iter().zip(&surveyed.evidence.columns);
-    let locales = columns.filter_map(|(&index, evidence)| {
+    let learned = columns.filter_map(|(&index, evidence)| {
         // Rulings that were given are not changed by what new data hold.
         let is_free =
             request.rulings.is_none() && request.read_of(&request.columns[index]).locale.is_empty();
-        let of_unread = || locale_of_names_alike(evidence).or_else(|| locale_of_unread(evidence));
-        let of_unread = is_free.then(of_unread).flatten();
-        Some((index, of_unread.or_else(|| locale_of_names(evidence))?))
+        let learned = is_free.then(|| learned_from_words(evidence)).flatten();
+        let of_names = || locale_of_names(evidence).map(|tag| Learned::of_locale(tag, evidence));
+        Some((index, learned.or_else(of_names)?))
     });
-    let evidence_of = |index: usize| {
-        let number = request.asked.iter().position(|asked| *asked == index);
-        number.map(|number| &surveyed.evidence.columns[number])
-    };
-    let learned = locales.map(|(index, tag)| {
-        // Uzbek of Afghanistan counts the years of Persia, and may write those of Rome.
-        let other_calendar = tag.calendar() != Calendar::Gregory;
-        let is_gregorian = other_calendar && evidence_of(index).is_some_and(has_gregorian_years);
+    learned.collect()
+}
+
+/// What the words of a column teach that are known in no language, or not in all.
+fn learned_from_words(evidence: &ColumnEvidence) -> Option<Learned> {
+    match names_alike(evidence) {
+        Some(NamesAlike::Of(tag)) => Some(Learned::of_locale(tag, evidence)),
+        Some(NamesAlike::Unknown) => Some(Learned {
+            skip: Some(SkipReason::Unread {
+                cells: evidence.filled(),
+            }),
+            // Names of other languages are no names here.
+            ..Learned::of_locale("en".parse().ok()?, evidence)
+        }),
+        None => locale_of_unread(evidence).map(|tag| Learned::of_locale(tag, evidence)),
+    }
+}
+
+impl Learned {
+    /// That the names of a column are those of `tag`, in the Gregorian calendar where its
+    /// years are of that: Uzbek of Afghanistan counts those of Persia, but not always.
+    fn of_locale(tag: Tag, evidence: &ColumnEvidence) -> Learned {
+        let is_gregorian = tag.calendar() != Calendar::Gregory && has_gregorian_years(evidence);
         let tag = match format!("{tag}-u-ca-gregory").parse() {
             Ok(gregorian) if is_gregorian => gregorian,
             _ => tag,
         };
-        let learned = Learned {
+        Learned {
             locale: Some(Locales(vec![tag])),
             ..Learned::default()
-        };
-        (index, learned)
-    });
-    learned.collect()
+        }
+    }
 }
 
 /// The locale of names that mean different things in different languages, or are

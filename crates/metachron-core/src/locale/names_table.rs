@@ -93,8 +93,7 @@ fn lesser_names_anywhere(tag: &Tag) -> Vec<(String, Meaning)> {
     all([EARLIER_NAMES, EVERYDAY_NAMES]).chain(long).collect()
 }
 
-/// A list of the words that stand inside dates, and of the `names` of
-/// all languages. What stands inside dates in one language is hardly ever
+/// A list of the `names` of all languages. What stands inside dates in one language is hardly ever
 /// what another shortens to two letters: `de` is before noon in Hungarian.
 fn list_of_all(
     names: impl IntoIterator<Item = (String, Meaning)>,

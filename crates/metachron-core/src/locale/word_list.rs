@@ -1,4 +1,4 @@
-//! The words of a lexicon, put together.
+//! The names of a lexicon, put together.
 
 use super::fillers::filler;
 use super::fold::{is_word_letter, lower, spelled_out, without_accents};
@@ -45,8 +45,8 @@ const WEEKDAYS: usize = 7;
 const LEAST_LETTERS: usize = 3;
 
 impl WordList {
-    /// A list of the words that stand inside dates, of `names`, and of
-    /// `lesser` ones, which count only where no other is written so.
+    /// A list of `names`, and of `lesser` ones, which count only where no other name
+    /// and no word that stands inside dates is written so.
     pub(super) fn new(
         names: impl IntoIterator<Item = (String, Meaning)>,
         lesser: impl IntoIterator<Item = (String, Meaning)>,

@@ -85,46 +85,71 @@ pub fn locale_of_unread(evidence: &ColumnEvidence) -> Option<Tag> {
     (read > 0).then_some(tag)
 }
 
-/// The locale of a column that writes more words where names stand than languages have
-/// names that are known anywhere: `Otu 29, 1990` is October in no language that has
-/// `Agb 2, 1990` as well, but June in Ga, whose short names count only where the
-/// language is known.
-pub fn locale_of_names_alike(evidence: &ColumnEvidence) -> Option<Tag> {
+/// Whose names a column holds that has unknown words where its other cells have names.
+#[derive(Debug)]
+pub enum NamesAlike {
+    /// Those of this language, which has all or most of the words.
+    Of(Tag),
+    /// Those of no language that is known: what are names elsewhere are none here.
+    Unknown,
+}
+
+/// What the unknown words say that stand where the names of other cells do. `Gun 29` is
+/// in June in some language, but in September in Shona, whose short names count only
+/// where the language is known: `Zvi 1` and `Kuk 5` say that it is.
+pub fn names_alike(evidence: &ColumnEvidence) -> Option<NamesAlike> {
+    let unread = evidence.others.count;
+    let unknown = unknown_names(evidence);
+    // One or two words, or a few cells, may be mistakes.
+    if unknown.len() < LEAST_UNKNOWN || LEAST_UNREAD * unread < evidence.filled() {
+        return None;
+    }
     let mut names = evidence.names.clone();
-    let mut lexer = Lexer::new(Names::Anywhere, Words::Keep);
+    unknown.iter().for_each(|word| names.add_unknown(word));
+    let fitting = fitting_locales(&names);
+    let words: Vec<String> = names.words().collect();
+    if !fitting.is_empty() {
+        let agree = words.iter().all(|word| meanings_among(word, &fitting) <= 1);
+        let first = fitting.into_iter().next().filter(|_| agree);
+        return first.map(NamesAlike::Of);
+    }
+    // One that has most of them, and half of those that are known nowhere else.
+    let most = language_with_most(&words);
+    let most = most.filter(|(_, lacking)| 2 * lacking.len() <= unknown.len());
+    // English names among words that are known nowhere may be English all the same.
+    let is_unknown = evidence.names.has_foreign() || 2 * unread >= evidence.filled();
+    most.map(|(tag, _)| NamesAlike::Of(tag))
+        .or(is_unknown.then_some(NamesAlike::Unknown))
+}
+
+/// So many unknown words are no mistake …
+const LEAST_UNKNOWN: usize = 2;
+
+/// … where one cell in so many has one.
+const LEAST_UNREAD: u64 = 5;
+
+/// The unknown words, in lower case, that stand where the names of other cells do.
+fn unknown_names(evidence: &ColumnEvidence) -> BTreeSet<String> {
     let read = evidence.shapes.iter().filter(|shape| shape.has_names);
     let read: Vec<&[Class]> = read.map(|shape| shape.readings.shape().classes()).collect();
-    let mut unknown: BTreeSet<String> = BTreeSet::new();
+    let mut lexer = Lexer::new(Names::Anywhere, Words::Keep);
+    let mut unknown = BTreeSet::new();
     for example in &evidence.others.first {
         let Ok(cell) = lexer.lex(&example.text) else {
             continue;
         };
         let classes: Vec<Class> = cell.tokens().iter().map(|token| token.class).collect();
-        if read
+        if !read
             .iter()
             .any(|read| is_alike_but_for_names(&classes, read))
         {
-            for (index, class) in classes.iter().enumerate() {
-                if *class == Class::Word {
-                    let word = cell.token_text(index).trim_end_matches('.').to_lowercase();
-                    names.add_unknown(&word);
-                    unknown.insert(word);
-                }
-            }
+            continue;
         }
+        let words = (0..classes.len()).filter(|&index| classes[index] == Class::Word);
+        let words = words.map(|index| cell.token_text(index).trim_end_matches('.'));
+        unknown.extend(words.map(str::to_lowercase));
     }
-    if unknown.is_empty() {
-        return None;
-    }
-    let fitting = fitting_locales(&names);
-    let words: Vec<String> = names.words().collect();
-    if fitting.is_empty() {
-        // One that has most of them, and half of those that are known nowhere else.
-        let (tag, lacking) = language_with_most(&words)?;
-        return (2 * lacking.len() <= unknown.len()).then_some(tag);
-    }
-    let agree = words.iter().all(|word| meanings_among(word, &fitting) <= 1);
-    fitting.into_iter().next().filter(|_| agree)
+    unknown
 }
 
 /// Whether cells of these classes are those of a shape that is read, with words where

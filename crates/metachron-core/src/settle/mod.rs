@@ -44,7 +44,7 @@ pub(crate) use header::{Side, names_a_date, part_named, side_named};
 pub use leftover::Leftover;
 pub(crate) use leftover::of_others;
 pub(crate) use locale::{
-    agreed_locale, fitting_locales, has_gregorian_years, locale_of_names_alike, locale_of_unread,
+    NamesAlike, agreed_locale, fitting_locales, has_gregorian_years, locale_of_unread, names_alike,
 };
 pub(crate) use offered::offered_forms;
 pub use order::contradicting_until_open;

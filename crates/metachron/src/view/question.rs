@@ -167,7 +167,7 @@ pub fn sentence(column: &str, question: &Question, row_names: &RowNames) -> Stri
         ),
         Topic::Unread => format!(
             "{column}: {cells} {example} may be dates or times, and no form reads {them}. The column \
-             is passed through as it came; --read-form can say how {}.",
+             is passed through as it came; --read-form or --read-locale can say how {}.",
             if question.cells == 1 {
                 "it is written"
             } else {

@@ -254,6 +254,44 @@ fn short_names_of_a_language_that_the_others_name() {
     );
 }
 
+/// Words of no language stand where `Otu` is the name of a month in some: what is a name
+/// elsewhere is none here, and the column is asked about.
+#[test]
+fn names_among_words_of_no_language_are_none() {
+    let cells = [
+        "Otu 29, 1990",
+        "Qxa 2, 1990",
+        "Vvi 12, 1991",
+        "Otu 12, 1992",
+        "Zqo 3, 1992",
+    ];
+    let folder = Folder::with(
+        "x.tsv",
+        format!("when\tother\n{}\tx\n", cells.join("\tx\n")),
+    );
+    let named = folder.run(&["convert", "x.tsv", "-c", "when", "--review", "r.csv"]);
+    assert_eq!(named.status, 3);
+    assert_eq!(folder.read("r.csv").lines().count(), 6);
+    let asked = folder.run(&["survey", "x.tsv"]);
+    assert_eq!(asked.status, 3);
+    holds(
+        &asked.out,
+        &["5 cells such as Otu 29, 1990 (row 1) may be dates"],
+    );
+    // A slip or two change nothing.
+    let cells = [
+        "Mar 29, 1990",
+        "Apr 2, 1990",
+        "Mqr 12, 1991",
+        "Mar 12, 1992",
+        "Jzn 3, 1992",
+    ];
+    assert_eq!(
+        converted(&cells, &["-c", "when"]),
+        ["1990-03-29", "1990-04-02", "", "1992-03-12", ""]
+    );
+}
+
 /// Kannada's short dates were month-day-year in CLDR 27, and are day-month-year now.
 #[test]
 fn an_order_that_editions_do_not_agree_about_is_asked_about() {
