@@ -3,7 +3,9 @@
 use super::decision::GroupReason;
 use super::instants::InstantResolver;
 use super::own_reading::SeveralReadings;
+use crate::cache::Cache;
 use crate::form::{Hypothesis, Order, RowFacts, RowFactsReader};
+use crate::lex::Key;
 use crate::rulings::{ColumnRuling, DatePart, GroupRuling};
 use crate::stamp::Stamp;
 use crate::zone::Zones;
@@ -74,13 +76,38 @@ struct Group {
     columns: Vec<String>,
     texts: Vec<usize>,
     orders: HashMap<String, Order>,
+    /// The orders that the last texts of a single column say.
+    last: Cache<Key, Option<Order>>,
 }
+
+/// At most twice so many texts of a column of groups are remembered.
+const MOST_TEXTS: usize = 32;
 
 impl Group {
     fn key<'r>(&self, context: &RowContext<'r>) -> Option<Cow<'r, str>> {
         let texts = context.texts;
         let text = |&index: &usize| texts.get(index).map_or("", String::as_str);
         GroupRuling::key(self.texts.iter().map(text))
+    }
+
+    /// The order in this row.
+    fn order(&mut self, context: &RowContext<'_>) -> Option<Order> {
+        let key = match self.texts[..] {
+            [index] => (context.texts.get(index)).and_then(|text| Key::of(text.as_bytes())),
+            _ => None,
+        };
+        if let Some(known) = key.and_then(|key| self.last.get(&key)) {
+            return *known;
+        }
+        let order = self.order_of(&self.key(context)?);
+        if let Some(key) = key {
+            self.last.put(key, order);
+        }
+        order
+    }
+
+    fn order_of(&self, key: &str) -> Option<Order> {
+        self.orders.get(key).copied()
     }
 }
 
@@ -108,6 +135,7 @@ impl Rules {
                     .iter()
                     .map(|(key, order)| (key.clone(), *order))
                     .collect(),
+                last: Cache::new(MOST_TEXTS, usize::MAX),
             });
         }
         let same = read
@@ -175,10 +203,9 @@ impl Rules {
     }
 
     /// The order in which each form of a group is written in this row.
-    pub(super) fn orders(&self, context: &RowContext<'_>, orders: &mut Vec<Option<Order>>) {
+    pub(super) fn orders(&mut self, context: &RowContext<'_>, orders: &mut Vec<Option<Order>>) {
         orders.clear();
-        let order = |group: &Group| group.orders.get(&*group.key(context)?).copied();
-        orders.extend(self.groups.iter().map(order));
+        orders.extend(self.groups.iter_mut().map(|group| group.order(context)));
     }
 
     /// Of which group the row is.
@@ -187,7 +214,7 @@ impl Rules {
         Some(GroupReason {
             columns: group.columns.clone(),
             key: group.key(context).map(|key| {
-                let order = group.orders.get(&*key).copied();
+                let order = group.order_of(&key);
                 (key.into_owned(), order)
             }),
         })

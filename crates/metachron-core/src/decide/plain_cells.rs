@@ -53,10 +53,6 @@ impl PlainCell<'_> {
     /// What it is in no zone.
     #[inline]
     pub(super) fn own_reading(self) -> OwnReading {
-        let known = |first: First| match stamp(self.parts, first, self.plan) {
-            Some(stamp) => stamp,
-            None => unreachable!("a day that is in every year was read before"),
-        };
         match *self.meaning {
             Meaning::Nothing(verdict) => OwnReading::Nothing(verdict),
             Meaning::One {
@@ -65,16 +61,24 @@ impl PlainCell<'_> {
                 decisive,
             } => OwnReading::One {
                 verdict,
-                stamp: known(first),
+                stamp: self.stamp(first),
                 decisive: decisive.map(|(form, order)| (form, Hypothesis::Order(order))),
             },
             Meaning::Several { form, readings } => OwnReading::Several(SeveralReadings {
                 form,
-                stamps: readings.map(|(first, _)| known(first)).into(),
+                stamps: readings.map(|(first, _)| self.stamp(first)).into(),
                 hypotheses: readings
                     .map(|(_, order)| order.map(Hypothesis::Order))
                     .into(),
             }),
+        }
+    }
+
+    #[inline(always)]
+    fn stamp(self, first: First) -> Stamp {
+        match stamp(self.parts, first, self.plan) {
+            Some(stamp) => stamp,
+            None => unreachable!("a day that is in every year was read before"),
         }
     }
 }

@@ -150,6 +150,10 @@ impl RowDecider {
         scratch: &mut String,
         act: impl FnOnce(&mut Decider, Cell<'_>, &RowContext<'_>) -> R,
     ) -> R {
+        if self.texts.is_empty() {
+            let cell = row.cell(self.index, scratch);
+            return act(&mut self.decider, cell, &RowContext::default());
+        }
         let mut inner = String::new();
         for (said, source) in self.said.iter_mut().zip(&self.texts) {
             said.clear();

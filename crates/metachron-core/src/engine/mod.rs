@@ -196,7 +196,7 @@ impl Engine {
             return self.finish_relations();
         }
         let pass = RelatePass::new(&self.request, &self.draft.rulings, in_question, rows)?;
-        self.plan(PassOf::Relate(pass))
+        self.plan(PassOf::Relate(Box::new(pass)))
     }
 
     /// What the rest of the table says is in the rulings.
@@ -243,7 +243,7 @@ pub struct Pass {
 #[derive(Debug)]
 enum PassOf {
     Survey(SurveyPass),
-    Relate(RelatePass),
+    Relate(Box<RelatePass>),
     Neighbours(NeighbourPass),
     Forecast(ForecastPass),
     Track(TrackPass),

@@ -47,8 +47,10 @@ impl RelatePass {
         }
         let deciders = request.deciders(&read_by)?;
         let mut columns = request.columns.clone();
-        columns.push(FILE.to_owned());
+        let file = (request.files.len() > 1).then_some(columns.len());
+        columns.extend(file.map(|_| FILE.to_owned()));
         let mut compared = ComparedColumns {
+            file,
             temporal: deciders.iter().map(|decider| decider.index).collect(),
             own_hypotheses: vec![Vec::new(); deciders.len()],
             ..ComparedColumns::default()
@@ -211,7 +213,7 @@ impl RelatePass {
 pub(super) struct RelateWorker<'p> {
     pass: &'p RelatePass,
     deciders: Vec<RowDecider>,
-    /// The row's texts, and the name of its file behind them.
+    /// The row's texts, and the name of its file behind them, if there are several.
     texts: Vec<String>,
     /// The tally of the last block, for what it ruled out.
     ruled_out: Tally,
@@ -228,7 +230,9 @@ impl RelateWorker<'_> {
         let width = self.pass.width;
         let most = self.pass.rows_of_block.unwrap_or(u64::MAX);
         let mut tally = self.ruled_out.start_again();
-        file.clone_into(&mut self.texts[width]);
+        if let Some(index) = self.pass.compared.file {
+            file.clone_into(&mut self.texts[index]);
+        }
         let mut looked_at = 0_u64;
         while looked_at < most
             && let Some(page) = rows.next_page()

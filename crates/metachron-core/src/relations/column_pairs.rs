@@ -57,7 +57,7 @@ impl Against {
 
 impl EvidenceSource for ColumnPairs {
     fn observe(&mut self, row: &Observed<'_>) {
-        let own = row.as_settled();
+        let own = row.settled_stamp(row.number);
         for (&number, against) in &mut self.against {
             if against.is_out() {
                 continue;
@@ -65,16 +65,11 @@ impl EvidenceSource for ColumnPairs {
             let Some(other) = row.settled_stamp(number) else {
                 continue;
             };
-            match &*own {
-                OwnReading::Nothing(_) => {}
-                OwnReading::One { stamp, .. } => {
-                    match (is_before(*stamp, other), is_before(other, *stamp)) {
-                        (true, _) => against.before += 1,
-                        (_, true) => against.after += 1,
-                        _ => against.same += 1,
-                    }
-                }
-                OwnReading::Several(several) => {
+            match (own, row.own()) {
+                (Some(own), _) if is_before(own, other) => against.before += 1,
+                (Some(own), _) if is_before(other, own) => against.after += 1,
+                (Some(_), _) => against.same += 1,
+                (None, OwnReading::Several(several)) => {
                     let stamps = &several.stamps;
                     let is_early = |index: usize| is_before(stamps[index], other);
                     let is_late = |index: usize| is_before(other, stamps[index]);
@@ -87,6 +82,7 @@ impl EvidenceSource for ColumnPairs {
                         votes.add(several, |index| !is_late(index));
                     }
                 }
+                (None, _) => {}
             }
         }
     }

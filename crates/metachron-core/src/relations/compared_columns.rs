@@ -5,8 +5,10 @@ use crate::form::Hypothesis;
 /// Which columns are compared.
 #[derive(Clone, Debug, Default)]
 pub struct ComparedColumns {
-    /// The names of all columns, and what stands for the file.
+    /// The names of all columns, and what stands for the file, if there are several.
     pub columns: Vec<String>,
+    /// The index of what stands for the file.
+    pub file: Option<usize>,
     /// The indexes of the temporal columns among them.
     pub temporal: Vec<usize>,
     /// Which of the temporal columns are in question.
@@ -57,10 +59,10 @@ const MOST_PAIRS: usize = 8192;
 impl ComparedColumns {
     /// The indexes of the columns that the one at `index` is compared with.
     pub(super) fn near(&self, index: usize) -> Vec<usize> {
-        let file = self.columns.len().saturating_sub(1);
         let reach = (MOST_PAIRS / self.in_question.len().max(1)).max(4) / 2;
-        let is_near =
-            |other: &usize| *other != index && (*other == file || other.abs_diff(index) <= reach);
+        let is_near = |other: &usize| {
+            *other != index && (Some(*other) == self.file || other.abs_diff(index) <= reach)
+        };
         (0..self.columns.len()).filter(is_near).collect()
     }
 

@@ -13,14 +13,18 @@ pub(super) struct Counts(Vec<(CountKey, u64)>);
 
 impl Counts {
     /// Counts so many cells more.
+    #[inline]
     pub fn add(&mut self, key: CountKey, cells: u64) {
         match self.0.iter_mut().find(|(known, _)| *known == key) {
             Some((_, count)) => *count += cells,
-            None => {
-                let place = self.0.partition_point(|(known, _)| *known < key);
-                self.0.insert(place, (key, cells));
-            }
+            None => self.insert(key, cells),
         }
+    }
+
+    #[cold]
+    fn insert(&mut self, key: CountKey, cells: u64) {
+        let place = self.0.partition_point(|(known, _)| *known < key);
+        self.0.insert(place, (key, cells));
     }
 
     /// Adds other counts to these.

@@ -54,7 +54,7 @@ impl FormCells {
 
     /// Counts the cell of a row.
     pub fn observe(&mut self, row: &Observed<'_>) {
-        if let Some(key) = form_and_hypothesis(row.own()) {
+        if let Some(key) = row.counted {
             self.counts.add(key, 1);
         }
     }

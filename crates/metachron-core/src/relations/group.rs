@@ -2,11 +2,13 @@
 
 use super::compared_columns::ComparedColumns;
 use super::counts::{CountKey, Counts};
-use super::form_cells::{FormCells, form_and_hypothesis};
+use super::form_cells::FormCells;
 use super::justification::{Finding, Justification, LEAST_DECISIVE};
 use super::observed::Observed;
 use super::source::{Conclusion, EvidenceSource, Question, same_type};
+use crate::cache::Cache;
 use crate::form::{Form, Hypothesis, Order};
+use crate::lex::Key;
 use crate::rulings::{GroupRuling, in_words};
 use crate::words;
 use indexmap::IndexMap;
@@ -19,8 +21,8 @@ const MOST_VALUES: usize = 64;
 /// The same for two columns together.
 const MOST_JOINT_VALUES: usize = 256;
 
-/// So few values are found sooner one after another than by a hash.
-const FEW_VALUES: usize = 8;
+/// At most twice so many texts of a column are found by their keys.
+const MOST_TEXTS: usize = 32;
 
 /// A column's cells by the values of every other column, and of pairs of
 /// these.
@@ -37,6 +39,8 @@ pub(super) struct GroupCounts {
 struct Values {
     /// By value, form and order; none where there are too many values.
     by_value: Option<IndexMap<String, Counts>>,
+    /// The indexes of the values of the last texts.
+    last: Cache<Key, u32>,
     most: usize,
 }
 
@@ -44,29 +48,39 @@ impl Values {
     fn new(most: usize) -> Values {
         Values {
             by_value: Some(IndexMap::new()),
+            last: Cache::new(MOST_TEXTS, usize::MAX),
             most,
         }
     }
 
-    fn add<const N: usize>(&mut self, texts: [&str; N], counted: CountKey) {
+    /// Counts a cell by the text of a column.
+    fn add(&mut self, text: &str, counted: CountKey) {
         let Some(values) = &mut self.by_value else {
             return;
         };
-        let key = GroupRuling::key(texts).unwrap_or_default();
-        let known = if values.len() <= FEW_VALUES {
-            let mut known = values.iter_mut();
-            known.find_map(|(value, cells)| (*value == key).then_some(cells))
-        } else {
-            values.get_mut(&*key)
-        };
-        match known {
-            Some(cells) => cells.add(counted, 1),
-            None => {
-                let cells = values.entry(key.into_owned()).or_default();
-                cells.add(counted, 1);
-            }
+        let key = Key::of(text.as_bytes());
+        if let Some(&index) = key.and_then(|key| self.last.get(&key)) {
+            values[index as usize].add(counted, 1);
+            return;
         }
+        let index = self.add_value([text], counted);
+        if let (Some(key), Some(index)) = (key, index) {
+            self.last.put(key, index as u32);
+        }
+    }
+
+    /// Counts a cell by what the texts of columns say together; says which value that
+    /// is, by its index.
+    fn add_value<const N: usize>(&mut self, texts: [&str; N], counted: CountKey) -> Option<usize> {
+        let values = self.by_value.as_mut()?;
+        let key = GroupRuling::key(texts).unwrap_or_default();
+        let index = match values.get_index_of(&*key) {
+            Some(index) => index,
+            None => values.insert_full(key.into_owned(), Counts::default()).0,
+        };
+        values[index].add(counted, 1);
         self.check();
+        Some(index)
     }
 
     fn merge(&mut self, other: Values) {
@@ -117,15 +131,15 @@ impl GroupCounts {
 
 impl EvidenceSource for GroupCounts {
     fn observe(&mut self, row: &Observed<'_>) {
-        let Some(counted) = form_and_hypothesis(row.own()) else {
+        let Some(counted) = row.counted else {
             return;
         };
         let texts = row.texts;
         for (&index, values) in &mut self.values {
-            values.add([texts[index].as_str()], counted);
+            values.add(&texts[index], counted);
         }
         for (values, &(one, other)) in self.by_pair.iter_mut().zip(&self.pairs) {
-            values.add([texts[one].as_str(), texts[other].as_str()], counted);
+            values.add_value([texts[one].as_str(), texts[other].as_str()], counted);
         }
     }
 
@@ -140,7 +154,7 @@ impl EvidenceSource for GroupCounts {
     fn start_again(&self) -> Box<dyn EvidenceSource> {
         let again = |values: &Values| Values {
             by_value: values.by_value.is_some().then(IndexMap::new),
-            most: values.most,
+            ..Values::new(values.most)
         };
         Box::new(GroupCounts {
             values: (self.values.iter())

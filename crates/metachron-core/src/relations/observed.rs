@@ -1,6 +1,8 @@
 //! A row, as the sources of evidence see it.
 
 use super::compared_columns::ComparedColumns;
+use super::counts::CountKey;
+use super::form_cells::form_and_hypothesis;
 use crate::decide::{OwnReading, Verdict};
 use crate::stamp::Stamp;
 use std::borrow::Cow;
@@ -13,11 +15,32 @@ pub(super) struct Observed<'r> {
     pub number: usize,
     /// What the temporal cells of the row are by themselves.
     pub own_readings: &'r [OwnReading],
-    /// The texts of all cells, and the name of the file behind them.
+    /// The texts of all cells, and what stands for the file behind them, if there are
+    /// several.
     pub texts: &'r [String],
+    /// The form of the cell in question and the one hypothesis that can read it, where
+    /// its form leaves the order open.
+    pub counted: Option<CountKey>,
 }
 
-impl Observed<'_> {
+impl<'r> Observed<'r> {
+    /// The row of these cells, as a source of the column in question with this number
+    /// sees it.
+    pub fn new(
+        compared: &'r ComparedColumns,
+        number: usize,
+        own_readings: &'r [OwnReading],
+        texts: &'r [String],
+    ) -> Observed<'r> {
+        Observed {
+            counted: form_and_hypothesis(&own_readings[number]),
+            compared,
+            number,
+            own_readings,
+            texts,
+        }
+    }
+
     /// What the cell in question is by itself.
     pub fn own(&self) -> &OwnReading {
         &self.own_readings[self.number]
@@ -26,17 +49,12 @@ impl Observed<'_> {
     /// The same, where its form is read as the column's own cells settled it.
     pub fn as_settled(&self) -> Cow<'_, OwnReading> {
         let own = self.own();
-        match own {
-            OwnReading::Several(_) => {
-                self.settled_stamp(self.number)
-                    .map_or(Cow::Borrowed(own), |stamp| {
-                        Cow::Owned(OwnReading::One {
-                            verdict: Verdict::Settled,
-                            stamp,
-                            decisive: None,
-                        })
-                    })
-            }
+        match (own, self.settled_stamp(self.number)) {
+            (OwnReading::Several(_), Some(stamp)) => Cow::Owned(OwnReading::One {
+                verdict: Verdict::Settled,
+                stamp,
+                decisive: None,
+            }),
             _ => Cow::Borrowed(own),
         }
     }

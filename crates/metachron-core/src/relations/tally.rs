@@ -113,12 +113,8 @@ impl Tally {
     ) {
         self.rows += 1;
         for column in &mut self.columns {
-            column.observe(&Observed {
-                compared,
-                number: column.in_question.number,
-                own_readings,
-                texts,
-            });
+            let number = column.in_question.number;
+            column.observe(&Observed::new(compared, number, own_readings, texts));
         }
     }
 

@@ -21,6 +21,7 @@ read.forms = [\"yyyy-MM-dd\"]";
 
 fn compared(pairs: &[(usize, usize)]) -> ComparedColumns {
     ComparedColumns {
+        file: None,
         columns: ["due", "out", "site"].map(str::to_owned).to_vec(),
         temporal: vec![0, 1],
         tentative: Vec::new(),
