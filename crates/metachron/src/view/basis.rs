@@ -41,6 +41,10 @@ pub fn sentence(
                 .map(|order| order.order.words())
                 .filter(|words| speaking().all(|spoken| spoken.order.words() != *words))
                 .collect();
+            if spoken.is_empty() && slips.is_empty() {
+                let fit = number(form.ambiguous);
+                return format!("{fit} fit other orders too, {}", others_only(form));
+            }
             let mut text = list(&spoken, "and");
             if form.ambiguous > 0 {
                 text.push_str(&format!(
@@ -101,6 +105,11 @@ pub fn sentence(
             )
         }
     }
+}
+
+/// What the other cells of a form say, of which some fit several readings.
+pub fn others_only(form: &FormForecast) -> String {
+    format!("the others only {}", list(&form.patterns, "or"))
 }
 
 /// `12 cells can only be day-month-year (row 3: 25/12/2024)`

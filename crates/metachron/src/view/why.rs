@@ -109,6 +109,7 @@ fn own(form: &FormForecast, column: &ColumnForecast, row_names: &RowNames) -> Ve
     for order in &orders {
         lines.push(format!("· {}", basis::only(order, row_names)));
     }
+    let others = basis::others_only(form);
     match (form.ambiguous, form.orders.len()) {
         (0, 0 | 1) => lines.push("· no other way to read it".to_owned()),
         (0, _) => lines.push("· no cell that several orders read differently".to_owned()),
@@ -117,6 +118,7 @@ fn own(form: &FormForecast, column: &ColumnForecast, row_names: &RowNames) -> Ve
             number(cells),
             match orders.len() {
                 0 if own.is_some() => "no cell by itself says which",
+                0 if form.rests_on == Rest::Cells => &others,
                 0 => "no cell of the form says which",
                 1 if own.is_some() => "too few cells say which",
                 1 if finding(form, column).is_some_and(|found| found.level() == 2) => {
