@@ -78,11 +78,17 @@ pub struct Examples {
     pub count: u64,
     /// The first different ones, at most [`Examples::KEPT`].
     pub first: Vec<Example>,
+    /// The first that differ in their letters, at most [`Examples::WORDED`].
+    pub worded: Vec<Example>,
 }
 
 impl Examples {
     /// How many different cells are kept.
     pub const KEPT: usize = 5;
+
+    /// How many cells are kept that differ in their letters: names of twelve months,
+    /// and some more.
+    pub const WORDED: usize = 16;
 
     /// All different texts, where none was left out.
     pub(crate) fn all_texts(&self) -> Option<impl Iterator<Item = &str>> {
@@ -90,6 +96,15 @@ impl Examples {
         are_all.then(|| self.first.iter().map(|kept| kept.text.as_str()))
     }
 
+    /// Counts a cell that may have other letters than all before it.
+    pub(super) fn add_new(&mut self, row: u64, text: &str) {
+        self.add(row, text);
+        if self.has_new_letters(text) {
+            self.keep_worded(Example::new(row, text, RowFacts::default()));
+        }
+    }
+
+    /// Counts a cell that has the letters of one before it.
     #[inline]
     pub(super) fn add(&mut self, row: u64, text: &str) {
         self.count += 1;
@@ -103,6 +118,20 @@ impl Examples {
         for example in later.first {
             self.keep(example.moved(by));
         }
+        for example in later.worded {
+            self.keep_worded(example.moved(by));
+        }
+    }
+
+    fn keep_worded(&mut self, example: Example) {
+        if self.has_new_letters(&example.text) {
+            self.worded.push(example);
+        }
+    }
+
+    fn has_new_letters(&self, text: &str) -> bool {
+        let has_its = |kept: &Example| letters(&kept.text).eq(letters(text));
+        self.worded.len() < Examples::WORDED && !self.worded.iter().any(has_its)
     }
 
     fn keep(&mut self, example: Example) {
@@ -111,4 +140,8 @@ impl Examples {
             self.first.push(example);
         }
     }
+}
+
+fn letters(text: &str) -> impl Iterator<Item = char> {
+    text.chars().filter(|letter| letter.is_alphabetic())
 }

@@ -334,7 +334,7 @@ impl<'w> ColumnSurveyor<'w> {
             Some(stamp) => self.lexer.lex_stamp(stamp),
         };
         let Ok(cell) = lexed else {
-            self.evidence.others.add(row, text);
+            self.evidence.others.add_new(row, text);
             if self.lexer.refuses(text) {
                 self.signatures
                     .learn(text, Tallied::AsOthers, &self.options.blanks);
@@ -344,7 +344,7 @@ impl<'w> ColumnSurveyor<'w> {
         let shapes = &mut self.evidence.shapes;
         let Some(index) = self.shapes.number(&cell, shapes, self.options) else {
             self.lexer.refuse(text);
-            self.evidence.others.add(row, text);
+            self.evidence.others.add_new(row, text);
             return Some(in_others);
         };
         let shape = &mut shapes[index];

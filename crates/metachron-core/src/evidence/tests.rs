@@ -68,12 +68,14 @@ proptest! {
                 surveyor.end_row();
             }
             let taken = surveyor.take();
-            // Spans, days and writing are those of all that it has met.
+            // Spans, days and writing are those of all that it has met, and letters those
+            // that it has not met.
             let counted = |evidence: &Evidence| {
                 let shapes = evidence.columns[0].shapes.iter();
                 let shapes: Vec<_> = shapes.map(|shape| shape.tallies.clone()).collect();
                 let column = &evidence.columns[0];
-                (shapes, column.others.clone(), column.blanks.clone(), column.in_time)
+                let others = (column.others.count, column.others.first.clone());
+                (shapes, others, column.blanks.clone(), column.in_time)
             };
             prop_assert_eq!(counted(&taken), counted(&survey(part)));
         }

@@ -195,10 +195,13 @@ impl Lexicon {
 
 /// Whether a name may have the ending of a case: not where its last word of several is
 /// too short to be told from another word. Cornish has `mis Me` for May, and Welsh
-/// writes `mis Medi` for September; Mongolian has `арван хоёрдугаар сар`.
+/// writes `mis Medi` for September; Mongolian has `арван хоёрдугаар сар`. Nor has a
+/// single letter one: `Nan` is August in Makhuwa.
 fn may_have_ending(name: &str) -> bool {
-    let last = name.rsplit_once(' ').map(|(_, last)| last);
-    last.is_none_or(|last| last.chars().nth(2).is_some())
+    match name.rsplit_once(' ') {
+        Some((_, last)) => last.chars().nth(2).is_some(),
+        None => name.chars().nth(1).is_some(),
+    }
 }
 
 #[cfg(test)]

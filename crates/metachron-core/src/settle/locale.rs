@@ -1,16 +1,16 @@
 //! Whose names a column holds.
 
 use super::Declared;
+use super::unknown_words::NamePlaces;
 use crate::calendar::Calendar;
 use crate::evidence::{ColumnEvidence, Example, NameTally, ShapeEvidence, Span};
-use crate::lex::{Class, Lexer, Words};
+use crate::lex::{Lexer, Words};
 use crate::locale::{
     Names, Tag, agree_about_part_of_day, language_with_most, languages_with, months_meant,
 };
 use crate::reading::Readings;
 use crate::rulings::Locales;
 use crate::stamp::Stamp;
-use std::collections::BTreeSet;
 
 /// The languages that have every name of a column.
 ///
@@ -51,7 +51,7 @@ pub fn locale_of_unread(evidence: &ColumnEvidence) -> Option<Tag> {
         return None;
     }
     let shapes = evidence.shapes.iter().flat_map(ShapeEvidence::texts);
-    let others = evidence.others.first.iter().map(|kept| kept.text.as_str());
+    let others = evidence.others.worded.iter().map(|kept| kept.text.as_str());
     let texts: Vec<&str> = others.chain(shapes).take(MOST_EXAMPLES).collect();
     let mut names = NameTally::default();
     let mut lexer = Lexer::new(Names::Anywhere, Words::Keep);
@@ -60,8 +60,21 @@ pub fn locale_of_unread(evidence: &ColumnEvidence) -> Option<Tag> {
             names.add(&cell);
         }
     }
-    if 2 * names.cells() < texts.len() as u64 || !names.has_foreign() {
+    let places = NamePlaces::in_texts(&texts);
+    let alike: Vec<&str> = texts
+        .iter()
+        .copied()
+        .filter(|text| places.fit(text))
+        .collect();
+    if 2 * alike.len() < texts.len() || !names.has_foreign() {
         return None;
+    }
+    // Short names of some languages are known only where the language is.
+    let mut with_unknown = names.clone();
+    let unknown = places.unknown_words(alike.iter().copied());
+    (unknown.iter()).for_each(|word| with_unknown.add_unknown(word));
+    if !fitting_locales(&with_unknown).is_empty() {
+        names = with_unknown;
     }
     let first = agreed_locale(&names)?;
     // No form reads what is cut off.
@@ -76,13 +89,15 @@ pub fn locale_of_unread(evidence: &ColumnEvidence) -> Option<Tag> {
             let cell = lexer.lex(text);
             cell.is_ok_and(|cell| !Readings::new(cell.shape(), &forms).is_empty())
         };
-        texts.iter().filter(is_read).count()
+        alike.iter().filter(is_read).count()
     };
     let fitting = fitting_locales(&names).into_iter().take(MOST_LOCALES);
     // The first of those that read most.
     let fitting = fitting.map(|tag| (read_by(&tag), tag)).rev();
     let (read, tag) = fitting.max_by_key(|(read, _)| *read)?;
-    (read > 0).then_some(tag)
+    // A language that knows one of two words that stand in one place is another:
+    // `3:25 SN` is in the morning in Somali, but not where others say `3:25 LB`.
+    (2 * read > alike.len()).then_some(tag)
 }
 
 /// Whose names a column holds that has unknown words where its other cells have names.
@@ -99,9 +114,12 @@ pub enum NamesAlike {
 /// where the language is known: `Zvi 1` and `Kuk 5` say that it is.
 pub fn names_alike(evidence: &ColumnEvidence) -> Option<NamesAlike> {
     let unread = evidence.others.count;
-    let unknown = unknown_names(evidence);
-    // One or two words, or a few cells, may be mistakes.
-    if unknown.len() < LEAST_UNKNOWN || LEAST_UNREAD * unread < evidence.filled() {
+    let worded = evidence.others.worded.iter().map(|kept| kept.text.as_str());
+    let read = evidence.shapes.iter().map(|shape| shape.readings.shape());
+    let unknown = NamePlaces::in_shapes(read).unknown_words(worded);
+    // One name, or a few cells, may be mistakes. Of the day there are two parts.
+    let are_several = unknown.names.len() >= LEAST_UNKNOWN || !unknown.parts_of_day.is_empty();
+    if !are_several || LEAST_UNREAD * unread < evidence.filled() {
         return None;
     }
     let mut names = evidence.names.clone();
@@ -115,9 +133,10 @@ pub fn names_alike(evidence: &ColumnEvidence) -> Option<NamesAlike> {
     }
     // One that has most of them, and half of those that are known nowhere else.
     let most = language_with_most(&words);
-    let most = most.filter(|(_, lacking)| 2 * lacking.len() <= unknown.len());
+    let most = most.filter(|(_, lacking)| 2 * lacking.len() <= unknown.iter().count());
     // English names among words that are known nowhere may be English all the same.
-    let is_unknown = evidence.names.has_foreign() || 2 * unread >= evidence.filled();
+    let is_foreign = evidence.names.has_foreign() || evidence.names.parts_of_day().next().is_some();
+    let is_unknown = is_foreign || 2 * unread >= evidence.filled();
     most.map(|(tag, _)| NamesAlike::Of(tag))
         .or(is_unknown.then_some(NamesAlike::Unknown))
 }
@@ -127,41 +146,6 @@ const LEAST_UNKNOWN: usize = 2;
 
 /// … where one cell in so many has one.
 const LEAST_UNREAD: u64 = 5;
-
-/// The unknown words, in lower case, that stand where the names of other cells do.
-fn unknown_names(evidence: &ColumnEvidence) -> BTreeSet<String> {
-    let read = evidence.shapes.iter().filter(|shape| shape.has_names);
-    let read: Vec<&[Class]> = read.map(|shape| shape.readings.shape().classes()).collect();
-    let mut lexer = Lexer::new(Names::Anywhere, Words::Keep);
-    let mut unknown = BTreeSet::new();
-    for example in &evidence.others.first {
-        let Ok(cell) = lexer.lex(&example.text) else {
-            continue;
-        };
-        let classes: Vec<Class> = cell.tokens().iter().map(|token| token.class).collect();
-        if !read
-            .iter()
-            .any(|read| is_alike_but_for_names(&classes, read))
-        {
-            continue;
-        }
-        let words = (0..classes.len()).filter(|&index| classes[index] == Class::Word);
-        let words = words.map(|index| cell.token_text(index).trim_end_matches('.'));
-        unknown.extend(words.map(str::to_lowercase));
-    }
-    unknown
-}
-
-/// Whether cells of these classes are those of a shape that is read, with words where
-/// that has names.
-fn is_alike_but_for_names(classes: &[Class], read: &[Class]) -> bool {
-    let is_name = |class: &Class| matches!(class, Class::Name(_));
-    let mut both = classes.iter().zip(read);
-    classes.len() == read.len()
-        && both.all(|(own, read)| {
-            own == read || is_name(read) && (*own == Class::Word || is_name(own))
-        })
-}
 
 /// At most so many languages that have all names are tried.
 const MOST_LOCALES: usize = 8;

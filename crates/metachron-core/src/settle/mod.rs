@@ -32,6 +32,7 @@ mod running_numbers;
 mod source;
 mod temporal;
 mod tentative;
+mod unknown_words;
 mod weight;
 
 pub use cell_in_locales::{InLocales, cell_in_locales};

@@ -101,3 +101,23 @@ pub fn holds(text: &str, wanted: &[&str]) {
         assert!(text.contains(piece), "no {piece:?} in:\n{text}");
     }
 }
+
+/// Converts a one-column table with `options`; what stands below the header.
+pub fn converted(cells: &[&str], options: &[&str]) -> Vec<String> {
+    converted_as("when", cells, options)
+}
+
+/// The same of a column of this name.
+pub fn converted_as(name: &str, cells: &[&str], options: &[&str]) -> Vec<String> {
+    let folder = Folder::with(
+        "x.tsv",
+        format!("{name}\tother\n{}\tx\n", cells.join("\tx\n")),
+    );
+    let mut args = vec!["convert", "x.tsv", "--to", "tsv"];
+    args.extend(options);
+    let run = folder.run(&args);
+    let lines = run.out.lines().skip(1);
+    lines
+        .map(|line| line.split('\t').next().unwrap_or_default().to_owned())
+        .collect()
+}

@@ -1,25 +1,6 @@
 //! Columns in other languages, calendars, counts and lengths of time.
 
-use crate::harness::{Folder, holds};
-
-/// Converts a one-column table with `options`; what stands below the header.
-fn converted(cells: &[&str], options: &[&str]) -> Vec<String> {
-    converted_as("when", cells, options)
-}
-
-fn converted_as(name: &str, cells: &[&str], options: &[&str]) -> Vec<String> {
-    let folder = Folder::with(
-        "x.tsv",
-        format!("{name}\tother\n{}\tx\n", cells.join("\tx\n")),
-    );
-    let mut args = vec!["convert", "x.tsv", "--to", "tsv"];
-    args.extend(options);
-    let run = folder.run(&args);
-    let lines = run.out.lines().skip(1);
-    lines
-        .map(|line| line.split('\t').next().unwrap_or_default().to_owned())
-        .collect()
-}
+use crate::harness::{Folder, converted, converted_as, holds};
 
 #[test]
 fn columns_of_many_languages_are_read_without_a_hint() {
@@ -229,67 +210,6 @@ fn declared_orders_and_calendars_of_locales() {
             "{options:?}"
         );
     }
-}
-
-/// `Gun` is June in some language, and September in Shona, whose short names are known
-/// only where the language is: its other names say so.
-#[test]
-fn short_names_of_a_language_that_the_others_name() {
-    let cells = [
-        "1997 Gun 29",
-        "2003 Kuk 5",
-        "2011 Zvi 1",
-        "2012 Chv 17",
-        "2013 Mbu 3",
-    ];
-    assert_eq!(
-        converted(&cells, &[]),
-        [
-            "1997-09-29",
-            "2003-02-05",
-            "2011-12-01",
-            "2012-05-17",
-            "2013-11-03"
-        ]
-    );
-}
-
-/// Words of no language stand where `Otu` is the name of a month in some: what is a name
-/// elsewhere is none here, and the column is asked about.
-#[test]
-fn names_among_words_of_no_language_are_none() {
-    let cells = [
-        "Otu 29, 1990",
-        "Qxa 2, 1990",
-        "Vvi 12, 1991",
-        "Otu 12, 1992",
-        "Zqo 3, 1992",
-    ];
-    let folder = Folder::with(
-        "x.tsv",
-        format!("when\tother\n{}\tx\n", cells.join("\tx\n")),
-    );
-    let named = folder.run(&["convert", "x.tsv", "-c", "when", "--review", "r.csv"]);
-    assert_eq!(named.status, 3);
-    assert_eq!(folder.read("r.csv").lines().count(), 6);
-    let asked = folder.run(&["survey", "x.tsv"]);
-    assert_eq!(asked.status, 3);
-    holds(
-        &asked.out,
-        &["5 cells such as Otu 29, 1990 (row 1) may be dates"],
-    );
-    // A slip or two change nothing.
-    let cells = [
-        "Mar 29, 1990",
-        "Apr 2, 1990",
-        "Mqr 12, 1991",
-        "Mar 12, 1992",
-        "Jzn 3, 1992",
-    ];
-    assert_eq!(
-        converted(&cells, &["-c", "when"]),
-        ["1990-03-29", "1990-04-02", "", "1992-03-12", ""]
-    );
 }
 
 /// Kannada's short dates were month-day-year in CLDR 27, and are day-month-year now.

@@ -13,6 +13,7 @@ mod formats;
 mod forms;
 mod forms_table;
 mod harness;
+mod language_of_column;
 mod languages;
 mod many_rows;
 mod new_data;
