@@ -1,5 +1,5 @@
-//! Makes the trees of all languages' names: to make them when they are first needed
-//! took 80 ms a process.
+//! Makes the trees of all languages' names, and of the names of zones: to make them when
+//! they are first needed took 80 ms a process.
 
 use std::collections::BTreeMap;
 use std::fmt::Write;
@@ -8,14 +8,41 @@ use std::path::Path;
 /// The names of every language: language, number of the meaning, words.
 const NAMES: &str = "data/names.tsv";
 
+/// The long names of zones: minutes from UTC, names.
+const ZONE_NAMES: &str = "data/zone-names.tsv";
+
 /// What stands for all languages at once, and for halves of the day in one or two
 /// letters.
 const ALL: &str = "*";
 const SHORT_HALVES: &str = "*half";
 
-fn main() -> Result<(), Box<dyn std::error::Error>> {
-    println!("cargo::rerun-if-changed={NAMES}");
-    println!("cargo::rerun-if-changed=build.rs");
+type Made = Result<(), Box<dyn std::error::Error>>;
+
+fn main() -> Made {
+    for file in [NAMES, ZONE_NAMES, "build.rs"] {
+        println!("cargo::rerun-if-changed={file}");
+    }
+    let out = std::env::var("OUT_DIR")?;
+    names(Path::new(&out))?;
+    zone_names(Path::new(&out))
+}
+
+/// Minutes from UTC are kept a day more, so that they are never below 1.
+fn zone_names(out: &Path) -> Made {
+    const DAY: i64 = 24 * 60;
+    let text = std::fs::read_to_string(ZONE_NAMES)?;
+    let mut names: BTreeMap<&str, u64> = BTreeMap::new();
+    for line in text.lines().filter(|line| !line.starts_with('#')) {
+        let (minutes, own) = line.split_once('\t').ok_or("a line has two parts")?;
+        let value = u64::try_from(minutes.parse::<i64>()? + DAY)?;
+        names.extend(own.split('|').map(|name| (name, value)));
+    }
+    let tree = fst::Map::from_iter(names)?;
+    std::fs::write(out.join("zone-names.fst"), tree.as_fst().as_bytes())?;
+    Ok(())
+}
+
+fn names(out: &Path) -> Made {
     let text = std::fs::read_to_string(NAMES)?;
     let mut languages: BTreeMap<&str, BTreeMap<&str, u64>> = BTreeMap::new();
     for line in text.lines().filter(|line| !line.starts_with('#')) {
@@ -49,8 +76,7 @@ fn main() -> Result<(), Box<dyn std::error::Error>> {
         "const LANGUAGES: &[(&str, std::ops::Range<usize>)] = &{:?};",
         Vec::from_iter(spans)
     )?;
-    let out = std::env::var("OUT_DIR")?;
-    std::fs::write(Path::new(&out).join("name-trees.fst"), trees)?;
-    std::fs::write(Path::new(&out).join("name_trees.rs"), source)?;
+    std::fs::write(out.join("name-trees.fst"), trees)?;
+    std::fs::write(out.join("name_trees.rs"), source)?;
     Ok(())
 }

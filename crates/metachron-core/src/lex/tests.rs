@@ -132,3 +132,23 @@ fn units_that_stand_inside_dates() {
         assert_eq!(is_unit(text, word), expected, "{text}: {word}");
     }
 }
+
+/// Every long name of a zone is one token behind a clock, as a cell is cut.
+#[test]
+fn long_names_of_zones_are_one_token() {
+    let mut lexer = Lexer::default();
+    let names = include_str!("../../data/zone-names.tsv");
+    let names = names.lines().filter_map(|line| line.split_once('\t'));
+    let cut: Vec<&str> = names
+        .flat_map(|(_, names)| names.split('|'))
+        .filter(|name| {
+            let cell = format!("12:30 {name}");
+            let cell = lexer.lex(&cell);
+            !cell.is_ok_and(|cell| {
+                let last = cell.tokens().last().map(|token| token.class);
+                last == Some(Class::Name(Roles::ZONE)) && cell.tokens().len() == 5
+            })
+        })
+        .collect();
+    assert!(cut.is_empty(), "{} names, such as {:?}", cut.len(), &cut[..20]);
+}

@@ -5,7 +5,7 @@ use super::slot::Slot;
 use crate::form::{Conventions, FieldType, Impossible};
 use crate::lex::Lexed;
 use crate::stamp::Stamp;
-use crate::zone::{self, Local, Zone, ZoneFacts};
+use crate::zone::{self, Local, LongName, Zone, ZoneFacts};
 use jiff::Timestamp;
 use jiff::civil::DateTime;
 
@@ -87,12 +87,15 @@ impl Reader {
         Ok(Some(sign * ((hours * 60 + minutes) * 60 + seconds)))
     }
 
-    /// The offset that an abbreviation stands for; `Some(None)` where that is
+    /// The offset that a zone's name or abbreviation stands for; `Some(None)` where that is
     /// not said.
     fn named_offset(&self, cell: &Lexed<'_>) -> Result<Option<Option<i32>>, Impossible> {
         let Some(token) = self.slots[FieldType::ZoneName].token() else {
             return Ok(None);
         };
+        if let Some(name) = LongName::of_value(cell.tokens()[usize::from(token)].value) {
+            return Ok(Some(Some(name.offset())));
+        }
         let name = cell.token_text(token.into()).trim_end_matches('.');
         let name = name.to_uppercase();
         if let Some(offset) = zone::abbreviation_of_mail(&name).filter(|_| self.is_of_mail) {

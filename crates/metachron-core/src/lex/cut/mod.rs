@@ -10,7 +10,7 @@ use super::{Class, NoDate, Token, Words};
 use crate::locale::{
     Lexicon, LexiconEntry, Meaning, NameWidth, Roles, english_word, filler, is_word_letter,
 };
-use crate::zone;
+use crate::zone::{self, LongName};
 
 /// Cuts cells, in buffers that serve the next.
 #[derive(Clone, Debug, Default)]
@@ -177,6 +177,11 @@ impl Pass<'_> {
         {
             return self.push(Class::ZoneId, len, 0);
         }
+        if self.behind_a_clock()
+            && let Some((len, name)) = LongName::at_start_of(rest)
+        {
+            return self.push(Class::Name(Roles::ZONE), len, name.value());
+        }
         if let Some(number) = roman_numeral(&rest[..len])
             && (!self.out.so_far().is_empty() || is_before_a_year(&rest[len..]))
         {
@@ -189,6 +194,8 @@ impl Pass<'_> {
             return self.name(Meaning::weekday(day, NameWidth::Abbreviated), len);
         }
         let known = match self.lexicon {
+            // Croatian has `čet` for Thursday.
+            _ if self.is_zone_of_clock(&rest[..len]) => None,
             Some(lexicon) => lexicon
                 .longest(rest)
                 .or_else(|| prefix(rest, lexicon))

@@ -3,6 +3,7 @@
 use super::Pass;
 use crate::lex::{Class, Token};
 use crate::locale::Roles;
+use crate::zone;
 
 impl Pass<'_> {
     /// Whether digits that start here continue a second: `:59.`, `T143000,`.
@@ -90,5 +91,16 @@ impl Pass<'_> {
             Class::Symbol(':') => before.nth(1).is_some_and(is_sign),
             class => class.may_be(Roles::DAY_PERIOD),
         })
+    }
+
+    /// Whether `word` is the abbreviation of one zone, in capitals, right behind minutes
+    /// or seconds.
+    pub(super) fn is_zone_of_clock(&self, word: &str) -> bool {
+        let mut before = self.out.so_far().iter().rev();
+        let has_one_offset = || zone::abbreviation(word).flatten().is_some();
+        matches!(before.next(), Some(space) if space.class == Class::Space)
+            && matches!(before.next(), Some(last) if last.class == Class::Short)
+            && matches!(before.next(), Some(sign) if sign.class == Class::Symbol(':'))
+            && has_one_offset()
     }
 }
