@@ -150,5 +150,10 @@ fn long_names_of_zones_are_one_token() {
             })
         })
         .collect();
-    assert!(cut.is_empty(), "{} names, such as {:?}", cut.len(), &cut[..20]);
+    assert!(
+        cut.is_empty(),
+        "{} names, such as {:?}",
+        cut.len(),
+        &cut[..20]
+    );
 }

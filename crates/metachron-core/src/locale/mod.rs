@@ -29,6 +29,7 @@ mod tag;
 mod word_list;
 mod word_tree;
 mod wording;
+mod zone_names;
 
 pub(crate) use every_language::{
     agree_about_part_of_day, language_with_most, meanings_in, months_meant, widespread,
@@ -45,6 +46,7 @@ pub use names::Names;
 pub use patterns::{patterns, short_dates, usual_patterns};
 pub use tag::{ParseTagError, Tag, locales};
 pub use wording::Wording;
+pub(crate) use zone_names::ZoneName;
 
 /// What the English `word` means, whatever its case; `None` where it means
 /// nothing in a date.

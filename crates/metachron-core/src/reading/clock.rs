@@ -29,6 +29,9 @@ impl Before {
 
 /// The times of day that start at `start`.
 pub(super) fn clocks(classes: Classes<'_>, start: usize, before: Before) -> Vec<Piece> {
+    if before == Before::Date && classes.may_be(start, Roles::ZONE) {
+        return behind_zone(classes, start);
+    }
     let mut found = Vec::new();
     let colon = |index| classes.is(index, Class::Symbol(':'));
     let dot = |index| classes.is(index, Class::Symbol('.'));
@@ -70,6 +73,31 @@ pub(super) fn clocks(classes: Classes<'_>, start: usize, before: Before) -> Vec<
         found.push(clock);
     }
     found
+}
+
+/// `UTC 14:30:00`, `GMT+8 14:30:00`: the zone between the date and the time, as Chinese
+/// has it.
+fn behind_zone(classes: Classes<'_>, start: usize) -> Vec<Piece> {
+    let zone = with_offset(classes, &Piece::new(start));
+    let Some(zone) = zone.filter(|zone| classes.is(zone.end, Class::Space)) else {
+        return Vec::new();
+    };
+    let clock = zone.end + 1;
+    if classes.may_be(clock, Roles::ZONE) {
+        return Vec::new();
+    }
+    let zone = zone.literal(classes, clock);
+    let is_zone = |item: &Item| {
+        matches!(
+            item,
+            Item::Field(Field::ZoneName | Field::ZoneId | Field::Offset(_))
+        )
+    };
+    let clocks = clocks(classes, clock, Before::Date).into_iter();
+    clocks
+        .filter(|clock| !clock.items.iter().any(is_zone))
+        .map(|clock| zone.clone().then(clock))
+        .collect()
 }
 
 /// `14h30`, `14 h 30`, `14h`, `14時30分15秒`: signs or words behind the

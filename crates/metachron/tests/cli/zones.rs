@@ -1,6 +1,6 @@
 //! Local times onto the world's time line, and instants in a zone.
 
-use crate::harness::{Folder, holds};
+use crate::harness::{Folder, converted, holds};
 
 /// A logger's rows, 25 minutes apart, through the night in which Lisbon's
 /// clocks go back: from 12:00 UTC on 26 October 2024.
@@ -158,6 +158,44 @@ fn each_row_may_say_its_zone() {
 
 /// An abbreviation that does not go with the date is a slip: people write that
 /// of winter all year. It says nothing about the order of day and month.
+/// What Java and others write with the full style, in every language.
+#[test]
+fn long_names_of_zones_say_their_offset() {
+    let cells = [
+        (
+            "5 March 2024 at 14:30:00 Coordinated Universal Time",
+            "2024-03-05T14:30:00Z",
+        ),
+        (
+            "5 mars 2024 à 14:30:00 heure normale d’Europe centrale",
+            "2024-03-05T13:30:00Z",
+        ),
+        (
+            "5 de marzo de 2024, 14:30:00 (tiempo universal coordinado)",
+            "2024-03-05T14:30:00Z",
+        ),
+        (
+            "5. Juli 2024 um 14:30:00 Mitteleuropäische Sommerzeit",
+            "2024-07-05T12:30:00Z",
+        ),
+        ("2024年3月5日 中国标准时间 14:30:00", "2024-03-05T06:30:00Z"),
+        (
+            "2024年3月5日 14時30分00秒 日本標準時",
+            "2024-03-05T05:30:00Z",
+        ),
+        (
+            "14:30:00 Giờ Đông Dương Thứ Ba, 5 tháng 3, 2024",
+            "2024-03-05T07:30:00Z",
+        ),
+    ];
+    for (cell, instant) in cells {
+        assert_eq!(converted(&[cell], &["-c", "when"]), [instant], "{cell}");
+    }
+    // The name of the whole year says no offset.
+    let open = "5 March 2024 at 14:30:00 Central European Time";
+    assert_eq!(converted(&[open], &["-c", "when"]), [""]);
+}
+
 #[test]
 fn abbreviations_are_those_of_zones_that_are_named() {
     let names = [

@@ -4,8 +4,9 @@ use super::Reader;
 use super::slot::Slot;
 use crate::form::{Conventions, FieldType, Impossible};
 use crate::lex::Lexed;
+use crate::locale::ZoneName;
 use crate::stamp::Stamp;
-use crate::zone::{self, Local, LongName, Zone, ZoneFacts};
+use crate::zone::{self, Local, Zone, ZoneFacts};
 use jiff::Timestamp;
 use jiff::civil::DateTime;
 
@@ -93,7 +94,7 @@ impl Reader {
         let Some(token) = self.slots[FieldType::ZoneName].token() else {
             return Ok(None);
         };
-        if let Some(name) = LongName::of_value(cell.tokens()[usize::from(token)].value) {
+        if let Some(name) = ZoneName::of_value(cell.tokens()[usize::from(token)].value) {
             return Ok(Some(Some(name.offset())));
         }
         let name = cell.token_text(token.into()).trim_end_matches('.');

@@ -8,9 +8,10 @@ use super::token::Tokens;
 use super::wrapping::wrapped;
 use super::{Class, NoDate, Token, Words};
 use crate::locale::{
-    Lexicon, LexiconEntry, Meaning, NameWidth, Roles, english_word, filler, is_word_letter,
+    Lexicon, LexiconEntry, Meaning, NameWidth, Roles, ZoneName, english_word, filler,
+    is_word_letter,
 };
-use crate::zone::{self, LongName};
+use crate::zone;
 
 /// Cuts cells, in buffers that serve the next.
 #[derive(Clone, Debug, Default)]
@@ -177,8 +178,8 @@ impl Pass<'_> {
         {
             return self.push(Class::ZoneId, len, 0);
         }
-        if self.behind_a_clock()
-            && let Some((len, name)) = LongName::at_start_of(rest)
+        if self.may_be_zone(rest)
+            && let Some((len, name)) = ZoneName::at_start_of(rest)
         {
             return self.push(Class::Name(Roles::ZONE), len, name.value());
         }
@@ -218,7 +219,9 @@ impl Pass<'_> {
             None if self.behind_digits() && is_ordinal(&rest[..len]) => {
                 self.push(Class::Name(Roles::ORDINAL), len, 0)
             }
-            None if self.behind_a_clock() && zone::abbreviation(&rest[..len]).is_some() => {
+            None if (self.behind_a_clock() || self.is_before_clock(len))
+                && zone::abbreviation(&rest[..len]).is_some() =>
+            {
                 self.push(Class::Name(Roles::ZONE), len, 0)
             }
             None => match self.out.words {

@@ -93,6 +93,23 @@ impl Pass<'_> {
         })
     }
 
+    /// Whether the long name of a zone may start here: there was a time of day, or it is
+    /// not in Latin letters, in which times have signs of their own.
+    pub(super) fn may_be_zone(&self, rest: &str) -> bool {
+        let so_far = self.out.so_far();
+        let has_sign =
+            || (so_far.iter()).any(|token| matches!(token.class, Class::Symbol(':' | '.')));
+        !so_far.is_empty() && (!rest.is_ascii() || has_sign())
+    }
+
+    /// Whether a time of day follows what is `len` bytes long: `CST 14:30:00`.
+    pub(super) fn is_before_clock(&self, len: usize) -> bool {
+        let behind = &self.bytes[self.at + len..];
+        !self.out.so_far().is_empty()
+            && (matches!(behind, [b' ', hour, b':', minute, ..] if [hour, minute].iter().all(|digit| digit.is_ascii_digit()))
+                || matches!(behind, [b' ', tens, ones, b':', minute, ..] if [tens, ones, minute].iter().all(|digit| digit.is_ascii_digit())))
+    }
+
     /// Whether `word` is the abbreviation of one zone, in capitals, right behind minutes
     /// or seconds.
     pub(super) fn is_zone_of_clock(&self, word: &str) -> bool {

@@ -4,7 +4,9 @@
 //! They are those of CLDR, in `data/zone-names.tsv`. A name is there if it says one offset
 //! from UTC in every language, and its clocks have shown that since 1972.
 
+use super::fold::{is_word_letter, lower};
 use fst::Map;
+use fst::raw::Output;
 use std::sync::LazyLock;
 
 /// The names, in lower case, each with its offset: a transducer that the build script
@@ -16,7 +18,7 @@ static NAMES: LazyLock<Map<&[u8]>> = LazyLock::new(|| {
 
 /// The offset from UTC of a zone's long name.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
-pub(crate) struct LongName {
+pub(crate) struct ZoneName {
     /// Minutes from UTC, and a day more: never 0.
     value: u32,
 }
@@ -24,16 +26,34 @@ pub(crate) struct LongName {
 /// What the build script adds to minutes from UTC.
 const DAY: i32 = 24 * 60;
 
-impl LongName {
-    /// The name that `text` is, or is up to a bracket at its end, and its length in bytes.
-    pub fn at_start_of(text: &str) -> Option<(usize, LongName)> {
-        let text = text.trim_end();
-        let inner = text.strip_suffix(')').unwrap_or(text);
-        [text, inner].into_iter().find_map(|name| {
-            let value = NAMES.get(name.to_lowercase())?;
-            let value = u32::try_from(value).ok()?;
-            Some((name.len(), LongName { value }))
-        })
+impl ZoneName {
+    /// The longest name that `text` starts with, and that no letter follows; its length in
+    /// bytes.
+    pub fn at_start_of(text: &str) -> Option<(usize, ZoneName)> {
+        let tree = NAMES.as_fst();
+        let (mut node, mut output) = (tree.root(), Output::zero());
+        let mut longest = None;
+        let mut letters = text.char_indices().peekable();
+        while let Some((at, letter)) = letters.next() {
+            for letter in lower(letter) {
+                for byte in letter.encode_utf8(&mut [0; 4]).bytes() {
+                    let Some(step) = node.find_input(byte) else {
+                        return longest;
+                    };
+                    let step = node.transition(step);
+                    output = output.cat(step.out);
+                    node = tree.node(step.addr);
+                }
+            }
+            let ends = letters
+                .peek()
+                .is_none_or(|(_, next)| !is_word_letter(*next));
+            if node.is_final() && ends {
+                let value = output.cat(node.final_output()).value() as u32;
+                longest = Some((at + letter.len_utf8(), ZoneName { value }));
+            }
+        }
+        longest
     }
 
     /// As a token keeps it; not 0.
@@ -42,8 +62,8 @@ impl LongName {
     }
 
     /// The name that a token keeps.
-    pub fn of_value(value: u32) -> Option<LongName> {
-        (value != 0).then_some(LongName { value })
+    pub fn of_value(value: u32) -> Option<ZoneName> {
+        (value != 0).then_some(ZoneName { value })
     }
 
     /// Seconds from UTC.
@@ -67,13 +87,15 @@ mod tests {
             ("北美东部标准时间", -5.0),
             ("भारतीय मानक समय", 5.5),
         ] {
-            let (len, name) = LongName::at_start_of(text).expect(text);
-            assert_eq!(len, text.trim_end_matches(')').len());
+            let (len, name) = ZoneName::at_start_of(text).expect(text);
+            let own = text.trim_end_matches(')');
+            assert_eq!(len, own.len());
+            assert_eq!(ZoneName::at_start_of(&format!("{own}x")), None);
             assert_eq!(f64::from(name.offset()) / 3600.0, hours, "{text}");
         }
         // The whole year's name says nothing, and Moscow's standard time was moved.
         for text in ["Central European Time", "Moscow Standard Time", "UTC", ""] {
-            assert_eq!(LongName::at_start_of(text), None, "{text}");
+            assert_eq!(ZoneName::at_start_of(text), None, "{text}");
         }
     }
 }
