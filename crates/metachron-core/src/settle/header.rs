@@ -47,6 +47,9 @@ const DAYS: &str = "day tag jour día giorno dia dag день gün";
 /// The words for months at the end of a compound: `Buchungsmonat`.
 const MONTH_ENDS: &str = "monat maand månad måned";
 
+/// The words for years at the end of a compound: `Baujahr`.
+const YEAR_ENDS: &str = "jahr jaar";
+
 /// Words that say that the cells are quarters.
 const QUARTERS: &str = "\
     quarter quartal kvartal kvartál kwartaal kwartał trimestre trimester trimestru čtvrtletí \
@@ -238,6 +241,12 @@ impl Header {
         } else {
             None
         }
+    }
+
+    /// Whether the name says years: `year built`, `Baujahr`.
+    pub(super) fn says_years(&self) -> bool {
+        let ends = |word: &str| YEAR_ENDS.split_whitespace().any(|end| word.ends_with(end));
+        (self.words.iter()).any(|word| is_one(YEARS, word) || ends(word))
     }
 
     /// Whether the name says that clock-like cells are lengths of time.

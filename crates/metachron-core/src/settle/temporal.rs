@@ -238,7 +238,8 @@ pub(super) fn check(
         let of_our_time = evidence
             .shapes
             .iter()
-            .filter(|shape| is_of_our_time(shape, today));
+            .filter(|shape| is_of_our_time(shape, today))
+            .filter(|shape| header.says_years() || !are_days_of_a_year(shape));
         let sensible: u64 = of_our_time
             .map(|shape| {
                 shape.count(|tally| {
@@ -459,6 +460,17 @@ pub(super) fn is_of_our_time(shape: &ShapeEvidence, today: Date) -> bool {
             years(span).is_none_or(|(from, to)| bounds.contains(&from) && bounds.contains(&to))
         })
 }
+
+/// Whether the years of `shape` are month and day as likely: `1105` is 5 November.
+fn are_days_of_a_year(shape: &ShapeEvidence) -> bool {
+    let candidates = shape.readings.candidates().iter().zip(&shape.spans);
+    let mut of_years =
+        candidates.filter(|(candidate, _)| candidate.usual && candidate.form.kind() == Kind::Year);
+    of_years.any(|(_, span)| years(span).is_some_and(|(_, last)| last <= LAST_OF_DAYS))
+}
+
+/// 31 December, as a year.
+const LAST_OF_DAYS: i16 = 1231;
 
 /// Whether the numbers of `shape` may be read as counts without being declared:
 /// the column's name says dates and they are days of our time, or its written

@@ -596,3 +596,17 @@ fn decimals_of_the_last_part_are_never_dropped() {
         ]
     );
 }
+
+/// `1105` is 5 November as likely as a year of the Middle Ages, under a name that says no
+/// years.
+#[test]
+fn years_that_may_be_month_and_day_are_asked_about() {
+    let cells = "1105\n1015\n1231\n1130\n1002\n";
+    let folder = Folder::with("x.csv", format!("sale day\n{cells}"));
+    let run = folder.run(&["convert", "x.csv"]).status(3);
+    assert_eq!(run.out, format!("sale day\n{cells}"));
+    holds(&run.err, &["sale day: 5 cells such as 1105 (row 1) may be"]);
+    let folder = Folder::with("x.csv", format!("year built\n{cells}"));
+    let run = folder.run(&["convert", "x.csv"]).status(0);
+    holds(&run.err, &["5 certain"]);
+}
