@@ -207,9 +207,15 @@ pub(super) fn longest(classes: &[Class]) -> Option<(usize, usize)> {
     if let Some(end) = ends(0).max() {
         return Some((0, end));
     }
-    (1..classes.len()).find_map(|start| {
+    let at_end = (1..classes.len()).find_map(|start| {
         let whole = ends(start).any(|end| end == classes.len());
         whole.then_some((start, classes.len()))
+    });
+    at_end.or_else(|| {
+        let clocks = clocks(all, 0, Before::Nothing).into_iter();
+        // A time of day has no zone without a date.
+        let end = clocks.map(|clock| clock.end).min()?;
+        all.is(1, Class::Symbol(':')).then_some((0, end))
     })
 }
 

@@ -178,7 +178,7 @@ impl<'c> Parts<'c> {
                 }
             }
         };
-        let is_date = |form: &Form| Weight::of(form) == Weight::Plain;
+        let is_date = |form: &Form| Weight::of(form) == Weight::Plain || form.kind() == Kind::Time;
         usual_forms(parts.date).iter().any(is_date).then_some(parts)
     }
 

@@ -150,14 +150,14 @@ pub fn sentence(column: &str, question: &Question, row_names: &RowNames) -> Stri
                 _ => format!("a form that says what stands there reads {them}:"),
             };
             format!(
-                "{column}: {cells} {example} {hold} a date and something besides. The column is \
+                "{column}: {cells} {example} {hold} a date or time and something besides. The column is \
                  passed through as it came; {by_form}"
             )
         }
         Topic::ListedLeftover => {
             let hold = if question.cells == 1 { "holds" } else { "hold" };
             format!(
-                "{column}: {cells} {example} {hold} a date and something besides, and {are} listed. \
+                "{column}: {cells} {example} {hold} a date or time and something besides, and {are} listed. \
                  A form that says what stands there, or skips it (…), reads {them}:"
             )
         }

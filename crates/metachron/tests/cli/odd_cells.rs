@@ -179,7 +179,7 @@ fn dates_with_something_besides_are_asked_about() {
     holds(
         &run.out,
         &[
-            "120 cells such as 2024-05-01 ~ 00:30 (row 1) hold a date and something besides",
+            "120 cells such as 2024-05-01 ~ 00:30 (row 1) hold a date or time and something besides",
             &format!("{answer}  1 May 2024, 00:30:00; converts 120"),
         ],
     );
@@ -609,4 +609,22 @@ fn years_that_may_be_month_and_day_are_asked_about() {
     let folder = Folder::with("x.csv", format!("year built\n{cells}"));
     let run = folder.run(&["convert", "x.csv"]).status(0);
     holds(&run.err, &["5 certain"]);
+}
+
+/// A time of day has no zone without a date, and is not passed over for having one.
+#[test]
+fn times_with_something_besides_are_asked_about() {
+    for besides in ["IST", "ist", "UTC", "(local)"] {
+        let cells = format!("start\n10:00 {besides}\n11:30 {besides}\n09:15 {besides}\n");
+        let folder = Folder::with("x.csv", &cells);
+        let run = folder.run(&["convert", "x.csv"]).status(3);
+        assert_eq!(run.out, cells);
+        holds(
+            &run.err,
+            &[
+                "(row 1) hold a date or time and something besides",
+                "converts 3",
+            ],
+        );
+    }
 }
