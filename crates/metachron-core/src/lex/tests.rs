@@ -154,6 +154,6 @@ fn long_names_of_zones_are_one_token() {
         cut.is_empty(),
         "{} names, such as {:?}",
         cut.len(),
-        &cut[..20]
+        cut.first()
     );
 }

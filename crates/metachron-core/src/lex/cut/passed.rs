@@ -104,10 +104,15 @@ impl Pass<'_> {
 
     /// Whether a time of day follows what is `len` bytes long: `CST 14:30:00`.
     pub(super) fn is_before_clock(&self, len: usize) -> bool {
-        let behind = &self.bytes[self.at + len..];
-        !self.out.so_far().is_empty()
-            && (matches!(behind, [b' ', hour, b':', minute, ..] if [hour, minute].iter().all(|digit| digit.is_ascii_digit()))
-                || matches!(behind, [b' ', tens, ones, b':', minute, ..] if [tens, ones, minute].iter().all(|digit| digit.is_ascii_digit())))
+        let behind = self.bytes[self.at + len..].strip_prefix(b" ");
+        let is_clock = |behind: &[u8]| {
+            let hour = behind
+                .iter()
+                .take_while(|byte| byte.is_ascii_digit())
+                .count();
+            matches!((hour, &behind[hour..]), (1 | 2, [b':', minute, ..]) if minute.is_ascii_digit())
+        };
+        !self.out.so_far().is_empty() && behind.is_some_and(is_clock)
     }
 
     /// Whether `word` is the abbreviation of one zone, in capitals, right behind minutes
