@@ -386,7 +386,12 @@ impl GroupCounts {
         }
         told.extend(weak);
         format!(
-            "groups: of the other columns and the file, {}",
+            "groups: of the other columns{}, {}",
+            if question.compared.file.is_some() {
+                " and the file"
+            } else {
+                ""
+            },
             words::list(&told, "and")
         )
     }
