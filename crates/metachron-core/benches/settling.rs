@@ -64,6 +64,7 @@ fn tallied(rows: &[Vec<String>], ruled: &[(String, ColumnRuling)]) -> (ComparedC
     let mut rulings = Rulings::new(Default::default());
     rulings.column.extend(ruled.iter().cloned());
     let compared = ComparedColumns {
+        file: None,
         columns: (0..COLUMNS).map(name).collect(),
         temporal: (0..ruled.len()).collect(),
         in_question: (0..PARTED)
