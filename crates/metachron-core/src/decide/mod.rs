@@ -30,6 +30,7 @@ mod decision;
 mod instants;
 mod judgement;
 mod kinds;
+mod known;
 mod neighbours;
 mod own_reading;
 mod plain_cells;
@@ -56,13 +57,14 @@ use crate::evidence::is_marker;
 use crate::form::{Order, RowFacts};
 use crate::lex::{Key, Lexer, Words};
 use crate::reading::Stamps;
-use crate::row::{OutCell, push_text};
+use crate::row::OutCell;
 use crate::rulings::{Blanks, ColumnRuling, Rulings, StampRenderer, WriteError};
 use crate::stamp::Stamp;
 use crate::zone::Zones;
 use context::Rules;
 use instants::InstantResolver;
 use jiff::civil::DateTime;
+use known::Known;
 use plain_cells::PlainCell;
 use plans::{Planned, Plans};
 use std::sync::Arc;
@@ -96,45 +98,6 @@ const MOST_SLOTS: usize = 256;
 /// The same of what cells are by themselves, where the rest of the table is asked
 /// too: the days of twenty years, in two orders.
 const MOST_READINGS: usize = 8192;
-
-/// Texts of up to this many bytes are remembered.
-const LONGEST: usize = 30;
-
-/// What was decided on a cell.
-#[derive(Clone, Copy, Debug)]
-struct Known {
-    verdict: Verdict,
-    stamp: Option<Stamp>,
-    /// The text of a clean cell that is no stamp.
-    text: [u8; LONGEST],
-    len: u8,
-}
-
-impl Known {
-    fn of(verdict: Verdict, stamp: Option<Stamp>, text: &[u8]) -> Option<Known> {
-        let mut known = Known {
-            verdict,
-            stamp,
-            text: [0; LONGEST],
-            len: text.len() as u8,
-        };
-        known.text.get_mut(..text.len())?.copy_from_slice(text);
-        Some(known)
-    }
-
-    /// The clean cell; a text is appended to `text`.
-    fn cell(&self, renderer: &mut StampRenderer, text: &mut Vec<u8>) -> OutCell {
-        match self.stamp {
-            None => OutCell::Blank,
-            // It was written before, so that it can be.
-            Some(stamp) if self.len == 0 => renderer.cell(&stamp, text).unwrap_or(OutCell::Blank),
-            Some(_) => {
-                let own = &self.text[..usize::from(self.len)];
-                renderer.text_cell(push_text(text, |out| out.extend_from_slice(own)))
-            }
-        }
-    }
-}
 
 /// The ruling for one group of rows, at work.
 #[derive(Clone, Debug)]
