@@ -518,7 +518,7 @@ pub(crate) fn other_origin(
 const YEARS_BETWEEN_ORIGINS: i64 = 4;
 
 /// Whether some usual form of `shape` has a day, a month and a year.
-fn has_order(shape: &ShapeEvidence) -> bool {
+pub(super) fn has_order(shape: &ShapeEvidence) -> bool {
     let mut candidates = shape.readings.candidates().iter();
     candidates.any(|candidate| candidate.usual && candidate.order().is_some())
 }

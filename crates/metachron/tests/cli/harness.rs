@@ -121,3 +121,13 @@ pub fn converted_as(name: &str, cells: &[&str], options: &[&str]) -> Vec<String>
         .map(|line| line.split('\t').next().unwrap_or_default().to_owned())
         .collect()
 }
+
+/// A table of one column `name`, with `odd` on its seventh row.
+pub fn with_odd(name: &str, odd: &str, cell: impl Fn(i64) -> String) -> Folder {
+    let rows = (0..120).map(|number| match number {
+        6 => odd.to_owned(),
+        _ => cell(number),
+    });
+    let rows: Vec<String> = rows.collect();
+    Folder::with("in.csv", format!("{name}\n{}\n", rows.join("\n")))
+}

@@ -251,25 +251,6 @@ fn an_order_that_editions_do_not_agree_about_is_asked_about() {
 }
 
 #[test]
-fn years_of_another_calendar_are_remarked_on() {
-    let folder = Folder::with("x.csv", "when\n17/3/2567\n18/4/2566\n");
-    let run = folder.run(&["survey", "x.csv"]).status(3);
-    holds(
-        &run.out,
-        &[
-            "Whose calendar",
-            "when.read.calendar=buddhist",
-            "17 March 2024",
-        ],
-    );
-    let run = folder.run(&["convert", "x.csv"]).status(3);
-    assert_eq!(run.out, "when\n17/3/2567\n18/4/2566\n");
-    folder.write("y.csv", "when\n17/3/1402\n18/4/1501\n");
-    let run = folder.run(&["survey", "y.csv"]);
-    holds(&run.out, &["1582-10-15", "julian"]);
-}
-
-#[test]
 fn numbers_are_dates_only_where_something_says_so() {
     let numbers = ["45657", "45300.5"];
     assert_eq!(converted_as("n", &numbers, &[]), numbers, "a plain column");
@@ -353,97 +334,6 @@ fn months_in_numbers_are_told_from_other_numbers() {
         ["K-123456", "K-010203"]
     );
     assert_eq!(converted(&["99123", "10115"], &[]), ["99123", "10115"]);
-}
-
-#[test]
-fn dates_without_a_year_wait_for_one() {
-    let cells = ["24 Dec", "Jan 5"];
-    assert_eq!(converted(&cells, &["-c", "when"]), ["", ""]);
-    assert_eq!(
-        converted(&cells, &["-c", "when", "--set", "when.read.year=2024"]),
-        ["2024-12-24", "2024-01-05"]
-    );
-}
-
-/// The year of each row stands in another column; the survey knows it too.
-#[test]
-fn years_from_another_column() {
-    let rows = "season,when\n2023,24 Dec\n2024,29 Feb\n2023,29 Feb\n,5 Mar\n2024,24 Dec\n";
-    let folder = Folder::with("x.csv", rows);
-    let set = "when.read.year-from=season";
-    let settle = ["settle", "x.csv", "--set", set, "-o", "r.toml"];
-    folder.run(&settle).status(3);
-    holds(
-        &folder.read("r.toml"),
-        &["year-from = \"season\"", "3 certain, 1 open, 1 unreadable"],
-    );
-    let convert = ["convert", "x.csv", "-r", "r.toml", "-o", "y.csv"];
-    folder.run(&convert).status(3);
-    assert_eq!(
-        folder.read("y.csv"),
-        "season,when\n2023,2023-12-24\n2024,2024-02-29\n2023,\n,\n2024,2024-12-24\n"
-    );
-    holds(
-        &folder.read("y.review.csv"),
-        &[
-            "February 2023 has no day 29",
-            "it has no year; read.year or read.year-from has to say it",
-        ],
-    );
-    let wrong = folder.run(&["survey", "x.csv", "--set", "when.read.year-from=seson"]);
-    holds(
-        &wrong.status(2).err,
-        &["no column is called `seson`; did you mean `season`?"],
-    );
-    let twice = [
-        "convert",
-        "x.csv",
-        "--set",
-        set,
-        "--set",
-        "when.read.year=2024",
-    ];
-    holds(
-        &folder.run(&twice).status(2).err,
-        &["read.year and read.year-from contradict"],
-    );
-}
-
-/// Years of three digits are those of the Minguo calendar, or no years at
-/// all: nothing is read before somebody says so.
-#[test]
-fn years_of_three_digits_are_asked_about() {
-    let rows = "a,b,c\n113/03/05,2024/01/05,745-03-05\n112/12/31,113/03/05,100-03-05\n";
-    let folder = Folder::with("x.csv", rows);
-    let run = folder.run(&["convert", "x.csv"]).status(3);
-    assert_eq!(
-        run.out,
-        "a,b,c\n113/03/05,2024-01-05,745-03-05\n112/12/31,,100-03-05\n"
-    );
-    holds(
-        &run.err,
-        &[
-            "a: 2 cells such as 113/03/05 (row 1) with years far from ours",
-            "a.read.calendar=roc",
-        ],
-    );
-    let roc = folder.run(&[
-        "convert",
-        "x.csv",
-        "-c",
-        "a",
-        "--set",
-        "a.read.calendar=roc",
-    ]);
-    holds(&roc.out, &["2024-03-05,2024/01/05", "2023-12-31,113/03/05"]);
-    // Naming the column does not say whose years it counts.
-    let named = folder.run(&["convert", "x.csv", "-c", "a"]).status(3);
-    holds(&named.out, &["113/03/05,2024/01/05"]);
-    let explained = folder.run(&["explain", "113/03/05", "17/3/2567"]);
-    holds(
-        &explained.out,
-        &["--read-calendar roc", "--read-calendar buddhist", "open"],
-    );
 }
 
 #[test]

@@ -30,4 +30,5 @@ mod time_between;
 mod views;
 mod workbooks;
 mod writing;
+mod years;
 mod zones;

@@ -1,17 +1,7 @@
 //! Cells that are no dates among thousands that are: they are listed, and hide
 //! nothing. Survey and conversion say the same of them.
 
-use crate::harness::{Folder, holds};
-
-/// A table of one column `name`, with `odd` on its seventh row.
-fn with_odd(name: &str, odd: &str, cell: impl Fn(i64) -> String) -> Folder {
-    let rows = (0..120).map(|number| match number {
-        6 => odd.to_owned(),
-        _ => cell(number),
-    });
-    let rows: Vec<String> = rows.collect();
-    Folder::with("in.csv", format!("{name}\n{}\n", rows.join("\n")))
-}
+use crate::harness::{Folder, holds, with_odd};
 
 #[test]
 fn numbers_that_count_to_another_age_are_listed() {
@@ -50,96 +40,6 @@ fn the_last_day_of_all_is_one() {
         .status(0);
     holds(&run.err, &["120 settled"]);
     holds(&folder.read("out.csv"), &["9999-12-31"]);
-}
-
-#[test]
-fn years_of_another_calendar_among_others_wait() {
-    let folder = with_odd("seen", "15/03/2560", |number| {
-        format!("{:02}/03/2017", number % 28 + 1)
-    });
-    let survey = folder.run(&["survey", "in.csv"]).status(3);
-    holds(
-        &survey.out,
-        &[
-            "1 cell such as 15/03/2560 (row 7) with years far from ours. Are they meant?",
-            "--set 'seen.read.calendar=gregory'  15 March 2560; converts 1",
-            "2017-03-01 to 2017-03-28",
-        ],
-    );
-    folder
-        .run(&["convert", "in.csv", "-o", "out.csv"])
-        .status(3);
-    holds(
-        &folder.read("out.review.csv"),
-        &["the year 2560 is far from our time, and of the buddhist calendar, perhaps"],
-    );
-    // What is said holds: the calendar, or the form.
-    for said in [
-        ["--set", "seen.read.calendar=gregory"],
-        ["--read-form", "dd/MM/yyyy"],
-    ] {
-        folder
-            .run(&[&["convert", "in.csv", "-o", "said.csv"][..], &said].concat())
-            .status(0);
-        holds(&folder.read("said.csv"), &["2560-03-15"]);
-    }
-}
-
-/// Years, months and quarters of Thailand's calendar are those of ours, 543 less.
-#[test]
-fn months_and_years_of_another_calendar_are_asked_about() {
-    for (name, cell, ours) in [
-        ("year", "2567", "2024"),
-        ("month", "2567-03", "2024-03"),
-        ("quarter", "2567-Q3", "2024-Q3"),
-    ] {
-        let folder = Folder::with("in.csv", format!("{name},n\n{cell},1\n{cell},2\n"));
-        let set = format!("{name}.read.calendar=buddhist");
-        let survey = folder.run(&["survey", "in.csv"]).status(3).out;
-        holds(&survey, &["Whose calendar is it?", &set, "converts 2"]);
-        let clean = folder.run(&["convert", "in.csv", "--set", &set]).status(0);
-        assert_eq!(clean.out, format!("{name},n\n{ours},1\n{ours},2\n"));
-    }
-    // One among others waits, whatever form it has.
-    for column in [
-        "month\n202403\n256704\n202012\n",
-        "year\n2024\n2566\n2021\n",
-    ] {
-        let folder = Folder::with("in.csv", column);
-        let survey = folder.run(&["survey", "in.csv"]).status(3).out;
-        holds(&survey, &["Are they meant?", "converts 1"]);
-        let clean = folder.run(&["convert", "in.csv"]).status(3).out;
-        assert_eq!(clean.lines().nth(2), Some("\"\""));
-    }
-}
-
-/// The era says which year it is of months, quarters and years as well.
-#[test]
-fn periods_of_an_era_are_those_of_its_calendar() {
-    for (form, cell, ours) in [
-        ("y G", "44 BC", "-000043"),
-        ("MMM y G", "Mar 44 BC", "-000043-03"),
-        ("G y", "พ.ศ. 2567", "2024"),
-        ("Gy'年'M'月'", "令和6年3月", "2024-03"),
-        // It begins or ends within the year.
-        ("Gy'年'", "令和1年", "2019"),
-        ("Gy'年'", "平成31年", "2019"),
-    ] {
-        let folder = Folder::with("in.csv", format!("when\n{cell}\n"));
-        let args = ["convert", "in.csv", "-c", "when", "--read-form", form];
-        let clean = folder.run(&args).status(0).out;
-        assert_eq!(clean, format!("when\n{ours}\n"), "{form}");
-    }
-}
-
-/// An era says whose year it is.
-#[test]
-fn years_with_an_era_are_certain() {
-    let folder = with_odd("found", "44 BC", |number| format!("{} BC", 300 + number));
-    let survey = folder
-        .run(&["survey", "in.csv", "--json", "-c", "found"])
-        .json();
-    assert_eq!(survey["columns"][0]["cells"]["open"], 0, "{survey}");
 }
 
 /// `2020-13-01` is a slip, and no 13 January.
@@ -597,20 +497,6 @@ fn decimals_of_the_last_part_are_never_dropped() {
     );
 }
 
-/// `1105` is 5 November as likely as a year of the Middle Ages, under a name that says no
-/// years.
-#[test]
-fn years_that_may_be_month_and_day_are_asked_about() {
-    let cells = "1105\n1015\n1231\n1130\n1002\n";
-    let folder = Folder::with("x.csv", format!("sale day\n{cells}"));
-    let run = folder.run(&["convert", "x.csv"]).status(3);
-    assert_eq!(run.out, format!("sale day\n{cells}"));
-    holds(&run.err, &["sale day: 5 cells such as 1105 (row 1) may be"]);
-    let folder = Folder::with("x.csv", format!("year built\n{cells}"));
-    let run = folder.run(&["convert", "x.csv"]).status(0);
-    holds(&run.err, &["5 certain"]);
-}
-
 /// A time of day has no zone without a date, and is not passed over for having one.
 #[test]
 fn times_with_something_besides_are_asked_about() {
@@ -627,4 +513,27 @@ fn times_with_something_besides_are_asked_about() {
             ],
         );
     }
+}
+
+/// Times of day with points, named as dates: the few that are dates in some order are so by
+/// chance, and none is converted. As times, all are.
+#[test]
+fn cells_that_are_dates_by_chance_are_listed() {
+    let cells = [
+        "4.36.54", "2.16.07", "15.48.28", "20.45.38", "6.06.31", "7.37.06", "23.01.33", "16.29.27",
+        "18.34.54", "0.56.45", "20.29.22", "13.24.19",
+    ];
+    let rows: Vec<String> = cells.iter().map(|cell| format!("{cell}\n")).collect();
+    let folder = Folder::with("x.csv", format!("when\n{}", rows.concat()));
+    let run = folder.run(&["convert", "x.csv", "-c", "when", "--review", "r.csv"]);
+    assert_eq!(run.status, 3);
+    holds(&run.err, &["12 unreadable"]);
+    let set = ["convert", "x.csv", "-c", "when", "--set", "when.kind=time"];
+    let times = folder.run(&set).status(0);
+    holds(&times.out, &["04:36:54", "23:01:33"]);
+    // Three writers of dates, with a slip: nothing by chance.
+    let dates = "31.12.24\n12.31.24\n24.12.31\n30.11.23\n11.30.23\n41.41.41\n";
+    let folder = Folder::with("y.csv", format!("when\n{dates}"));
+    let run = folder.run(&["convert", "y.csv", "-c", "when", "--review", "r.csv"]);
+    holds(&run.err, &["1 unreadable"]);
 }

@@ -2,16 +2,16 @@
 
 use super::FormSource;
 use crate::calendar::Calendar;
-use crate::evidence::ShapeEvidence;
+use crate::evidence::{ShapeEvidence, Tally};
 use crate::form::Form;
 use crate::rulings::FormRuling;
 use crate::settle::column::{Column, Shape, State};
 use crate::settle::weight::Weight;
 use crate::settle::{clocks, temporal};
 
-/// Rules out forms that read no cell, that take clock-like cells for lengths of
-/// time without a reason, numbers for counts of no time of ours, and small
-/// numbers for years.
+/// Rules out forms that read no cell, or cells of their shape by chance, that take
+/// clock-like cells for lengths of time without a reason, numbers for counts of no time of
+/// ours, and small numbers for years.
 pub(super) struct Plausible;
 
 impl FormSource for Plausible {
@@ -34,6 +34,7 @@ impl FormSource for Plausible {
             };
             let any = |test: &dyn Fn(&Form) -> bool| ruling.alternatives().iter().any(test);
             let is_plausible = evidence.count(|tally| !tally.outcome.is_unreadable()) > 0
+                && (declared.is_order_said() || !reads_by_chance(evidence))
                 && (is_elapsed || are_forms_declared || !is_unlikely_length(evidence, ruling))
                 && (years_are_said || !any(&|form| temporal::has_short_year(evidence, form)))
                 && (are_counts_said
@@ -49,6 +50,31 @@ impl FormSource for Plausible {
         }
     }
 }
+
+/// Whether so many different cells of a shape are dates in no usual order that those which
+/// are may be by chance: `8.16.36` stands among `20.45.38` where times have points. What
+/// one order reads most of is no chance.
+fn reads_by_chance(shape: &ShapeEvidence) -> bool {
+    let candidates = shape.readings.candidates();
+    let reads = |index: usize| shape.count(|tally| tally.outcome.may_be(index));
+    let best = (0..candidates.len()).map(reads).max().unwrap_or_default();
+    let is_left = |tally: &Tally| {
+        let mut usual = (0..candidates.len()).filter(|index| candidates[*index].usual);
+        // The same text all over stands for nothing, and says nothing of the others.
+        tally.second.is_some() && !usual.any(|index| tally.outcome.may_be(index))
+    };
+    let left = shape.count(is_left);
+    temporal::has_order(shape)
+        && left >= LEAST_LEFT
+        && left * LEFT_ONE_IN >= shape.cells()
+        && 2 * best < shape.cells()
+}
+
+/// So many cells without a usual reading are no slips …
+const LEAST_LEFT: u64 = 5;
+
+/// … where they are one in so many.
+const LEFT_ONE_IN: u64 = 4;
 
 /// Whether `form` takes clock-like cells for lengths of time, though nothing
 /// says that they are.
