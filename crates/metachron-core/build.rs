@@ -8,7 +8,7 @@ use std::path::Path;
 /// The names of every language: language, number of the meaning, words.
 const NAMES: &str = "data/names.tsv";
 
-/// The long names of zones: minutes from UTC, names.
+/// The long names of zones: minutes from UTC, a zone whose clocks change or none, names.
 const ZONE_NAMES: &str = "data/zone-names.tsv";
 
 /// What stands for all languages at once, and for halves of the day in one or two
@@ -27,18 +27,24 @@ fn main() -> Made {
     zone_names(Path::new(&out))
 }
 
-/// Minutes from UTC are kept a day more, so that they are never below 1.
+/// A name's number is that of its line, from 1; the lines are kept without the names.
 fn zone_names(out: &Path) -> Made {
-    const DAY: i64 = 24 * 60;
     let text = std::fs::read_to_string(ZONE_NAMES)?;
     let mut names: BTreeMap<&str, u64> = BTreeMap::new();
+    let mut offsets: Vec<(i32, &str)> = Vec::new();
     for line in text.lines().filter(|line| !line.starts_with('#')) {
-        let (minutes, own) = line.split_once('\t').ok_or("a line has two parts")?;
-        let value = u64::try_from(minutes.parse::<i64>()? + DAY)?;
-        names.extend(own.split('|').map(|name| (name, value)));
+        let parts: Vec<&str> = line.split('\t').collect();
+        let [minutes, zone, own] = parts[..] else {
+            return Err(format!("{ZONE_NAMES}: `{line}` has no three parts").into());
+        };
+        offsets.push((minutes.parse()?, zone));
+        let number = offsets.len() as u64;
+        names.extend(own.split('|').map(|name| (name, number)));
     }
     let tree = fst::Map::from_iter(names)?;
     std::fs::write(out.join("zone-names.fst"), tree.as_fst().as_bytes())?;
+    let source = format!("const OFFSETS: &[(i32, &str)] = &{offsets:?};\n");
+    std::fs::write(out.join("zone_offsets.rs"), source)?;
     Ok(())
 }
 

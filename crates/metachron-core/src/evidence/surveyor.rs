@@ -357,7 +357,9 @@ impl<'w> ColumnSurveyor<'w> {
         // Languages may differ about a part of the day, too.
         let has_names = shape.has_names || self.stamps.contains(&Err(Impossible::NameDiffers));
         let has_foreign = cell.marks().foreign != 0;
-        let is_zone_open = self.stamps.contains(&Err(Impossible::WhichZone));
+        // In another order it may be in another season, and its zone's name say nothing.
+        let is_zone_open = self.stamps.contains(&Err(Impossible::WhichZone))
+            && self.stamps.iter().all(Result::is_err);
         if is_zone_open {
             let conventions = self.options.conventions.in_row(row_facts);
             let example = || Example::new(row, text, row_facts);

@@ -1,11 +1,12 @@
-//! Abbreviations of zones that several offsets go by.
+//! Names and abbreviations of zones that several offsets go by.
 
 use super::Example;
 use super::shape::{Hint, far_year};
 use crate::form::Conventions;
 use crate::lex::Lexed;
+use crate::locale::zones_meant;
 use crate::reading::{Outcome, Readings, Stamps};
-use crate::zone::{Zones, zones_called};
+use crate::zone::Zones;
 use std::collections::BTreeMap;
 
 /// At most so many different abbreviations are kept; there are a few dozen.
@@ -24,7 +25,7 @@ pub struct CellsOfZone {
     /// The first of them.
     pub first: Example,
     /// What they would be in each of the zones that may be meant, in the order of
-    /// [`zones_called`]: in summer, no clock shows the abbreviation of winter.
+    /// [`zones_meant`]: in summer, no clock shows the abbreviation of winter.
     pub in_zones: Vec<WouldBe>,
 }
 
@@ -72,7 +73,7 @@ impl ZoneNameTally {
             let cells = CellsOfZone {
                 count: 0,
                 first: first(),
-                in_zones: vec![WouldBe::default(); zones_called(name).len()],
+                in_zones: vec![WouldBe::default(); zones_meant(name).len()],
             };
             self.0.insert(name.to_owned(), cells);
         }
@@ -81,7 +82,7 @@ impl ZoneNameTally {
         };
         cells.count += 1;
         let mut stamps = Stamps::new();
-        for (zone, would_be) in zones_called(name).iter().zip(&mut cells.in_zones) {
+        for (zone, would_be) in zones_meant(name).iter().zip(&mut cells.in_zones) {
             let zones = Zones::from([(name.to_owned(), zone.clone())]);
             let outcome = readings.read_in(Some(&zones), cell, conventions, &mut stamps);
             let hint = far_year(readings, &stamps).unwrap_or(Hint::Plain);

@@ -19,14 +19,16 @@ pub(super) fn forms_option<'f>(column: &str, forms: impl Iterator<Item = &'f For
 
 /// `column.key=value` as `--set` takes it.
 pub(super) fn setting(column: &str, key: &str, value: &str) -> String {
-    let bare = !column.is_empty()
-        && column
-            .bytes()
-            .all(|byte| byte.is_ascii_alphanumeric() || byte == b'_' || byte == b'-');
-    if bare {
-        format!("{column}.{key}={value}")
+    format!("{}.{key}={value}", toml_key(column))
+}
+
+/// A name as a key of TOML, in quotes where it needs them.
+pub(super) fn toml_key(name: &str) -> String {
+    let is_plain = |byte: u8| byte.is_ascii_alphanumeric() || byte == b'_' || byte == b'-';
+    if !name.is_empty() && name.bytes().all(is_plain) {
+        name.to_owned()
     } else {
-        format!("{}.{key}={value}", toml_edit::Value::from(column))
+        toml_edit::Value::from(name).to_string()
     }
 }
 

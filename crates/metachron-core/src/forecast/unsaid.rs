@@ -2,17 +2,18 @@
 //! the day of a month, the zone, the day that 24:00 ends.
 
 use super::question::{Answer, Facts, Question, Topic, in_words};
+use super::setting::toml_key;
 use super::{Waiting, either};
 use crate::calendar::Calendar;
 use crate::decide::{KindMismatch, Reason};
 use crate::evidence::{ColumnEvidence, Example, Hint};
 use crate::form::{Conventions, EndOfDay, Impossible};
 use crate::lex::{Lexer, Words};
-use crate::locale::{Names, meanings_in};
+use crate::locale::{Names, meanings_in, zones_meant};
 use crate::rulings::PeriodAs;
 use crate::settle::fitting_locales;
 use crate::stamp::{Kind, Stamp};
-use crate::zone::{Zone, zones_called};
+use crate::zone::Zone;
 use jiff::civil::Time;
 use std::collections::BTreeMap;
 
@@ -111,8 +112,8 @@ fn zones_of_name(facts: &Facts<'_>, name: &str, first: &Example) -> Vec<Answer> 
         let stamp = readers.find_map(|reader| reader.read_in_zone(text, conventions, zone).ok());
         Some(stamp.map_or_else(|| "cannot be".to_owned(), in_words))
     };
-    let answers = zones_called(name).iter().map(|zone| {
-        let key = format!("read.zone-names.{name}");
+    let answers = zones_meant(name).iter().map(|zone| {
+        let key = format!("read.zone-names.{}", toml_key(name));
         let reads_as = reads_as(zone).unwrap_or_default();
         Answer::by_setting(facts.name, &key, zone.name(), reads_as, 0)
     });

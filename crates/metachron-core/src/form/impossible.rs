@@ -218,9 +218,7 @@ impl std::fmt::Display for Impossible {
                 f.write_str("several Islamic calendars count that era; which one has to be said")
             }
             Impossible::Offset => f.write_str("no zone has such an offset"),
-            Impossible::WhichZone => {
-                f.write_str("the zone's abbreviation is in use for several offsets")
-            }
+            Impossible::WhichZone => f.write_str("the zone's name is in use for several offsets"),
             Impossible::NoSuchZone => f.write_str("there is no such time zone"),
             Impossible::ZoneDisagrees => f.write_str("the zone does not have that offset then"),
             Impossible::NeverThere => {

@@ -138,7 +138,7 @@ fn units_that_stand_inside_dates() {
 fn long_names_of_zones_are_one_token() {
     let mut lexer = Lexer::default();
     let names = include_str!("../../data/zone-names.tsv");
-    let names = names.lines().filter_map(|line| line.split_once('\t'));
+    let names = names.lines().filter_map(|line| line.rsplit_once('\t'));
     let cut: Vec<&str> = names
         .flat_map(|(_, names)| names.split('|'))
         .filter(|name| {

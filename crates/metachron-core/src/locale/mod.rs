@@ -46,7 +46,7 @@ pub use names::Names;
 pub use patterns::{patterns, short_dates, usual_patterns};
 pub use tag::{ParseTagError, Tag, locales};
 pub use wording::Wording;
-pub(crate) use zone_names::ZoneName;
+pub(crate) use zone_names::{ZoneName, zones_meant};
 
 /// What the English `word` means, whatever its case; `None` where it means
 /// nothing in a date.

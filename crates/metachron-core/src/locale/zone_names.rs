@@ -5,26 +5,45 @@
 //! from UTC in every language, and its clocks have shown that since 1972.
 
 use super::fold::{is_word_letter, lower};
+use crate::zone::{Zone, zones_called};
 use fst::Map;
 use fst::raw::Output;
 use std::sync::LazyLock;
 
-/// The names, in lower case, each with its offset: a transducer that the build script
+/// The names, in lower case, each with its number: a transducer that the build script
 /// makes.
 static NAMES: LazyLock<Map<&[u8]>> = LazyLock::new(|| {
     let names = include_bytes!(concat!(env!("OUT_DIR"), "/zone-names.fst"));
     Map::new(&names[..]).expect("the build script made it")
 });
 
+// For each number, from 1: minutes from UTC, and a zone whose clocks change.
+include!(concat!(env!("OUT_DIR"), "/zone_offsets.rs"));
+
 /// The offset from UTC of a zone's long name.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
 pub(crate) struct ZoneName {
-    /// Minutes from UTC, and a day more: never 0.
-    value: u32,
+    /// Its place among the offsets, from 1.
+    number: u32,
 }
 
-/// What the build script adds to minutes from UTC.
-const DAY: i32 = 24 * 60;
+/// The zones that a name or an abbreviation may be meant for, where one offset does not say
+/// it all: those that an abbreviation is in use for; of a long name, the zone whose clocks
+/// change, and its offset for the whole year.
+pub(crate) fn zones_meant(name: &str) -> &'static [Zone] {
+    static BY_NUMBER: LazyLock<Vec<Vec<Zone>>> = LazyLock::new(|| {
+        let meant = |&(minutes, zone): &(i32, &str)| {
+            let offset = jiff::tz::Offset::from_seconds(60 * minutes).ok();
+            let fixed = offset.map(Zone::fixed);
+            zone.parse().ok().into_iter().chain(fixed).collect()
+        };
+        OFFSETS.iter().map(meant).collect()
+    });
+    match ZoneName::at_start_of(name) {
+        Some((len, own)) if len == name.len() => &BY_NUMBER[own.number as usize - 1],
+        _ => zones_called(name),
+    }
+}
 
 impl ZoneName {
     /// The longest name that `text` starts with, and that no letter follows; its length in
@@ -49,8 +68,8 @@ impl ZoneName {
                 .peek()
                 .is_none_or(|(_, next)| !is_word_letter(*next));
             if node.is_final() && ends {
-                let value = output.cat(node.final_output()).value() as u32;
-                longest = Some((at + letter.len_utf8(), ZoneName { value }));
+                let number = output.cat(node.final_output()).value() as u32;
+                longest = Some((at + letter.len_utf8(), ZoneName { number }));
             }
         }
         longest
@@ -58,17 +77,28 @@ impl ZoneName {
 
     /// As a token keeps it; not 0.
     pub fn value(self) -> u32 {
-        self.value
+        self.number
     }
 
     /// The name that a token keeps.
-    pub fn of_value(value: u32) -> Option<ZoneName> {
-        (value != 0).then_some(ZoneName { value })
+    pub fn of_value(number: u32) -> Option<ZoneName> {
+        (number != 0).then_some(ZoneName { number })
     }
 
     /// Seconds from UTC.
     pub fn offset(self) -> i32 {
-        (self.value as i32 - DAY) * 60
+        self.entry().0 * 60
+    }
+
+    /// The identifier of a zone that goes by this name for a part of the year; none where
+    /// clocks never change. `Eastern Standard Time` in July is a contradiction in New York,
+    /// and the whole year's name of that zone to some programs.
+    pub fn changing_zone(self) -> Option<&'static str> {
+        Some(self.entry().1).filter(|zone| !zone.is_empty())
+    }
+
+    fn entry(self) -> (i32, &'static str) {
+        OFFSETS[self.number as usize - 1]
     }
 }
 
@@ -93,6 +123,10 @@ mod tests {
             assert_eq!(ZoneName::at_start_of(&format!("{own}x")), None);
             assert_eq!(f64::from(name.offset()) / 3600.0, hours, "{text}");
         }
+        let (_, eastern) = ZoneName::at_start_of("Eastern Standard Time").unwrap();
+        assert_eq!(eastern.changing_zone(), Some("America/New_York"));
+        let (_, india) = ZoneName::at_start_of("India Standard Time").unwrap();
+        assert_eq!(india.changing_zone(), None);
         // The whole year's name says nothing, and Moscow's standard time was moved.
         for text in ["Central European Time", "Moscow Standard Time", "UTC", ""] {
             assert_eq!(ZoneName::at_start_of(text), None, "{text}");

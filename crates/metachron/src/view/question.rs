@@ -116,8 +116,8 @@ pub fn sentence(column: &str, question: &Question, row_names: &RowNames) -> Stri
             }
         ),
         Topic::ZoneName => format!(
-            "{column}: {cells} {example} {name} {its} zone by an abbreviation that several zones \
-             go by. Which is it? (Any other can be said as well; `metachron zones` finds them.)",
+            "{column}: {cells} {example} {name} {its} zone by what several zones go by. Which \
+             is it? (Any other can be said as well; `metachron zones` finds them.)",
             name = if question.cells == 1 { "names" } else { "name" },
             its = if question.cells == 1 { "its" } else { "their" }
         ),

@@ -191,6 +191,28 @@ fn long_names_of_zones_say_their_offset() {
     for (cell, instant) in cells {
         assert_eq!(converted(&[cell], &["-c", "when"]), [instant], "{cell}");
     }
+    // Some programs name the zone so all year: what a name of winter is in July is asked.
+    let rows =
+        "at\n2024-07-05 14:30 Eastern Standard Time\n2024-03-05 14:30 Eastern Standard Time\n";
+    let folder = Folder::with("x.csv", rows);
+    let asked = folder.run(&["convert", "x.csv"]).status(3);
+    assert_eq!(asked.out, "at\n\"\"\n2024-03-05T19:30:00Z\n");
+    holds(
+        &asked.err,
+        &["1 cell such as", "America/New_York", "converts 1"],
+    );
+    for (zone, july) in [("America/New_York", 18), ("-05:00", 19)] {
+        let name = format!("Eastern Standard Time={zone}");
+        let said = folder
+            .run(&["convert", "x.csv", "--zone-name", &name])
+            .status(0);
+        let first = format!("at\n2024-07-05T{july}:30:00Z\n2024-03-05T19:30:00Z\n");
+        assert_eq!(said.out, first);
+        let set = format!("at.read.zone-names.\"Eastern Standard Time\"={zone}");
+        holds(&asked.err, &[&format!("'{set}'")]);
+        let set = folder.run(&["convert", "x.csv", "--set", &set]).status(0);
+        assert_eq!(set.out, first);
+    }
     // The name of the whole year says no offset.
     let open = "5 March 2024 at 14:30:00 Central European Time";
     assert_eq!(converted(&[open], &["-c", "when"]), [""]);

@@ -45,6 +45,12 @@ impl Reader {
         let at = jiff::tz::Offset::from_seconds(offset)
             .and_then(|offset| offset.to_timestamp(local))
             .map_err(|_| Impossible::OutOfRange)?;
+        // A name of winter in summer may be meant for the whole year.
+        if let Some(zone) = self.long_name(cell).and_then(ZoneName::changing_zone)
+            && zone::offset_in(zone, at) != Some(offset)
+        {
+            return Err(Impossible::WhichZone);
+        }
         // `Z` says nothing of the zone's own offset (RFC 9557 §2.2).
         if let Some(id) = self.slots[FieldType::ZoneId].token()
             && self.offset != Offset::Zero
@@ -94,7 +100,7 @@ impl Reader {
         let Some(token) = self.slots[FieldType::ZoneName].token() else {
             return Ok(None);
         };
-        if let Some(name) = ZoneName::of_value(cell.tokens()[usize::from(token)].value) {
+        if let Some(name) = self.long_name(cell) {
             return Ok(Some(Some(name.offset())));
         }
         let name = cell.token_text(token.into()).trim_end_matches('.');
@@ -104,6 +110,12 @@ impl Reader {
         }
         let offset = zone::abbreviation(&name);
         offset.ok_or(Impossible::NoSuchZone).map(Some)
+    }
+
+    /// The long name of the zone.
+    fn long_name(&self, cell: &Lexed<'_>) -> Option<ZoneName> {
+        let token = self.slots[FieldType::ZoneName].token()?;
+        ZoneName::of_value(cell.tokens().get(usize::from(token))?.value)
     }
 
     /// Whether the form holds a name that a zone goes by.
