@@ -45,6 +45,12 @@ impl<K: CacheKey, V: Copy> Cache<K, V> {
         }
     }
 
+    /// Whether keys are remembered: there is room, and they repeat themselves.
+    #[inline]
+    pub(crate) fn is_in_use(&self) -> bool {
+        self.wanted != 0
+    }
+
     /// What was made of an equal key.
     #[inline]
     pub(crate) fn get(&mut self, key: &K) -> Option<&V> {

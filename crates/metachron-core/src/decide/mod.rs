@@ -27,13 +27,13 @@
 
 mod context;
 mod decision;
+mod digit_cells;
 mod instants;
 mod judgement;
 mod kinds;
 mod known;
 mod neighbours;
 mod own_reading;
-mod plain_cells;
 mod plan;
 mod plans;
 mod prose;
@@ -65,7 +65,6 @@ use context::Rules;
 use instants::InstantResolver;
 use jiff::civil::DateTime;
 use known::Known;
-use plain_cells::PlainCell;
 use plans::{Planned, Plans};
 use std::sync::Arc;
 
@@ -370,18 +369,17 @@ impl Decider {
         let row_facts = self.rules.row_facts(context);
         let has_zone = self.instants.is_some();
         if row_facts == RowFacts::default()
-            && let Some(known) = self.plain_cell(group, raw)
+            && let Some(local) = self.known_by_digits(group, raw)
         {
             if !has_zone {
-                return known.own_reading();
+                return local;
             }
-            let local = known.own_reading();
             return self.at_instants(local, context);
         }
         self.remembered_reading(group, raw, row_facts, context)
     }
 
-    /// The same of a cell that is no plain numbers, or the first of its kind.
+    /// The same of a cell of which more than its digits counts, or the first of its kind.
     #[inline(never)]
     fn remembered_reading(
         &mut self,
@@ -424,17 +422,15 @@ impl Decider {
         }
     }
 
-    /// What is known of a cell of plain numbers, where those tell all about it.
+    /// What a cell is in no zone, where its digits say all about it.
     #[inline]
-    fn plain_cell(&mut self, group: usize, raw: Cell<'_>) -> Option<PlainCell<'_>> {
+    fn known_by_digits(&mut self, group: usize, raw: Cell<'_>) -> Option<OwnReading> {
         let (Cell::Text(text) | Cell::Number(text)) = raw else {
             return None;
         };
         let cell = self.lexer.lex_again(text)?;
-        let Planned { plan, plain } = self.groups[group].plans.find(&cell)?;
-        let plain = plain.as_mut()?;
-        let parts = plain.parts(&cell, &self.blanks)?;
-        plain.get(parts, plan)
+        let Planned { plan, digit_cells } = self.groups[group].plans.find(&cell)?;
+        digit_cells.as_mut()?.get(&cell, plan)
     }
 
     /// What a cell is in no zone.

@@ -51,64 +51,128 @@ impl SeveralReadings {
     }
 }
 
-pub(super) fn own_reading(
-    plan: &ShapePlan,
-    cell: &Lexed<'_>,
-    row_facts: RowFacts,
-    stamps: &mut Stamps,
-) -> OwnReading {
-    let conventions = plan.conventions().in_row(row_facts);
-    let outcome = plan.readings().read(cell, conventions, stamps);
-    let judgement = plan.judge(&outcome, plan.hint(cell, conventions, stamps));
-    let candidates = plan.readings().candidates();
-    let open = |index: Option<usize>| {
-        plan.choices().iter().find_map(|choice| match choice {
-            Choice::Open { indexes, form } => {
-                let reads = indexes.iter().any(|&index| stamps[index].is_ok());
-                let holds = index.is_none_or(|index| indexes.contains(&index));
-                (reads && holds).then_some((*form, indexes))
-            }
-            Choice::Settled { .. } => None,
-        })
-    };
-    match judgement {
-        Judgement::Certain(index) | Judgement::Settled(index) => {
-            let Ok(stamp) = stamps[index] else {
-                return OwnReading::Nothing(judgement.verdict());
-            };
-            let decisive = open(Some(index)).and_then(|(form, indexes)| {
-                let may_be = |index: &&usize| outcome.may_be(**index);
-                let mut reading = indexes.iter().filter(may_be);
-                match (reading.next(), reading.next()) {
-                    (Some(&only), None) => Some((form, candidates[only].form.hypothesis()?)),
-                    _ => None,
+/// What a cell is, by the candidates that say it: the same for all cells that they read
+/// alike.
+#[derive(Clone, Debug, PartialEq)]
+pub(super) enum Meaning {
+    /// It has no stamp that its order would change.
+    Nothing(Verdict),
+    /// It is what this candidate reads.
+    One {
+        index: usize,
+        verdict: Verdict,
+        decisive: Option<(usize, Hypothesis)>,
+    },
+    /// It is what one of these candidates reads.
+    Several {
+        form: usize,
+        readings: SmallVec<[(usize, Option<Hypothesis>); 2]>,
+    },
+}
+
+impl Meaning {
+    /// What a cell means that the candidates of `plan` read as `stamps`.
+    pub(super) fn of(
+        plan: &ShapePlan,
+        cell: &Lexed<'_>,
+        row_facts: RowFacts,
+        stamps: &mut Stamps,
+    ) -> Meaning {
+        let conventions = plan.conventions().in_row(row_facts);
+        let outcome = plan.readings().read(cell, conventions, stamps);
+        let judgement = plan.judge(&outcome, plan.hint(cell, conventions, stamps));
+        let candidates = plan.readings().candidates();
+        let open = |index: Option<usize>| {
+            plan.choices().iter().find_map(|choice| match choice {
+                Choice::Open { indexes, form } => {
+                    let reads = indexes.iter().any(|&index| stamps[index].is_ok());
+                    let holds = index.is_none_or(|index| indexes.contains(&index));
+                    (reads && holds).then_some((*form, indexes))
                 }
-            });
-            OwnReading::One {
-                verdict: judgement.verdict(),
-                stamp: plan.in_column(stamp),
-                decisive,
-            }
-        }
-        Judgement::Open(OpenReason::Order) => {
-            let Some((form, indexes)) = open(None) else {
-                return OwnReading::Nothing(Verdict::Open);
-            };
-            let (mut different, mut hypotheses) = (SmallVec::new(), SmallVec::new());
-            for &index in indexes {
-                if let Ok(stamp) = stamps[index]
-                    && !different.contains(&plan.in_column(stamp))
-                {
-                    different.push(plan.in_column(stamp));
-                    hypotheses.push(candidates[index].form.hypothesis());
-                }
-            }
-            OwnReading::Several(SeveralReadings {
-                form: Some(form),
-                stamps: different,
-                hypotheses,
+                Choice::Settled { .. } => None,
             })
+        };
+        match judgement {
+            Judgement::Certain(index) | Judgement::Settled(index) => {
+                if stamps[index].is_err() {
+                    return Meaning::Nothing(judgement.verdict());
+                }
+                let decisive = open(Some(index)).and_then(|(form, indexes)| {
+                    let may_be = |index: &&usize| outcome.may_be(**index);
+                    let mut reading = indexes.iter().filter(may_be);
+                    match (reading.next(), reading.next()) {
+                        (Some(&only), None) => Some((form, candidates[only].form.hypothesis()?)),
+                        _ => None,
+                    }
+                });
+                Meaning::One {
+                    index,
+                    verdict: judgement.verdict(),
+                    decisive,
+                }
+            }
+            Judgement::Open(OpenReason::Order) => {
+                let Some((form, indexes)) = open(None) else {
+                    return Meaning::Nothing(Verdict::Open);
+                };
+                let mut different: SmallVec<[Stamp; 2]> = SmallVec::new();
+                let mut readings = SmallVec::new();
+                for &index in indexes {
+                    if let Ok(stamp) = stamps[index]
+                        && !different.contains(&plan.in_column(stamp))
+                    {
+                        different.push(plan.in_column(stamp));
+                        readings.push((index, candidates[index].form.hypothesis()));
+                    }
+                }
+                Meaning::Several { form, readings }
+            }
+            _ => Meaning::Nothing(judgement.verdict()),
         }
-        _ => OwnReading::Nothing(judgement.verdict()),
+    }
+
+    /// The candidates that say it.
+    pub(super) fn candidates(&self) -> impl Iterator<Item = usize> + '_ {
+        let (one, several) = match self {
+            Meaning::Nothing(_) => (None, &[][..]),
+            Meaning::One { index, .. } => (Some(*index), &[][..]),
+            Meaning::Several { readings, .. } => (None, &readings[..]),
+        };
+        one.into_iter()
+            .chain(several.iter().map(|(index, _)| *index))
+    }
+
+    /// What a cell is that means this, where `stamp` is what a candidate reads it as;
+    /// `None` where that says nothing.
+    #[inline]
+    pub(super) fn own_reading(
+        &self,
+        plan: &ShapePlan,
+        stamp: impl Fn(usize) -> Option<Stamp>,
+    ) -> Option<OwnReading> {
+        Some(match self {
+            Meaning::Nothing(verdict) => OwnReading::Nothing(*verdict),
+            Meaning::One {
+                index,
+                verdict,
+                decisive,
+            } => OwnReading::One {
+                verdict: *verdict,
+                stamp: plan.in_column(stamp(*index)?),
+                decisive: *decisive,
+            },
+            Meaning::Several { form, readings } => {
+                let mut several = SeveralReadings {
+                    form: Some(*form),
+                    stamps: SmallVec::new(),
+                    hypotheses: SmallVec::new(),
+                };
+                for (index, hypothesis) in readings {
+                    several.stamps.push(plan.in_column(stamp(*index)?));
+                    several.hypotheses.push(*hypothesis);
+                }
+                OwnReading::Several(several)
+            }
+        })
     }
 }

@@ -1,7 +1,8 @@
 //! The plans of the shapes that a column's cells have, each made once.
 
-use super::plain_cells::PlainCells;
-use super::{OwnReading, ShapePlan, own_reading};
+use super::digit_cells::DigitCells;
+use super::own_reading::Meaning;
+use super::{OwnReading, ShapePlan, Verdict};
 use crate::form::{Form, RowFacts};
 use crate::lex::Lexed;
 use crate::reading::{Readings, Stamps};
@@ -19,15 +20,15 @@ pub(super) struct Plans {
     layout: Option<NonZeroU64>,
     forms: Option<Vec<Form>>,
     pub(super) zones: Arc<Zones>,
-    /// Whether there is room for what is known of cells of plain numbers.
-    has_room: bool,
+    /// What is known of cells by their digits may take so many bytes.
+    memory: usize,
 }
 
 /// The plan of a shape, and what is known of its cells.
 #[derive(Clone, Debug)]
 pub(super) struct Planned {
     pub(super) plan: ShapePlan,
-    pub(super) plain: Option<PlainCells>,
+    pub(super) digit_cells: Option<DigitCells>,
 }
 
 /// Free text has no end of shapes; past this many, plans are made again.
@@ -39,7 +40,7 @@ impl Plans {
     pub(super) fn new(zones: &Arc<Zones>, memory: usize) -> Plans {
         Plans {
             zones: zones.clone(),
-            has_room: PlainCells::BYTES <= memory,
+            memory,
             ..Plans::default()
         }
     }
@@ -73,14 +74,15 @@ impl Plans {
         let forms = self.forms.get_or_insert_with(|| ruling.read.all_forms());
         let readings = Readings::new(cell.shape(), forms).with_zones(&self.zones);
         let plan = ShapePlan::of(ruling, readings);
-        let plain = PlainCells::of(&plan).filter(|_| self.has_room);
-        self.plans.push(Planned { plan, plain });
+        let digit_cells = DigitCells::new(self.memory);
+        self.plans.push(Planned { plan, digit_cells });
         self.last = self.plans.len() - 1;
         self.layout = cell.layout();
     }
 }
 
 impl Planned {
+    /// What `cell` is in no zone.
     pub(super) fn own_reading(
         &mut self,
         cell: &Lexed<'_>,
@@ -88,21 +90,19 @@ impl Planned {
         blanks: &Blanks,
         stamps: &mut Stamps,
     ) -> OwnReading {
-        let Planned { plan, plain } = self;
-        let plain = plain.as_mut().filter(|_| row_facts == RowFacts::default());
-        let Some((plain, parts)) = plain.and_then(|plain| {
-            let parts = plain.parts(cell, blanks)?;
-            Some((plain, parts))
-        }) else {
-            return own_reading::own_reading(plan, cell, row_facts, stamps);
-        };
-        match plain.get(parts, plan) {
-            Some(known) => known.own_reading(),
-            None => {
-                let own_reading = own_reading::own_reading(plan, cell, row_facts, stamps);
-                plain.learn(parts, &own_reading, plan);
-                own_reading
-            }
+        let Planned { plan, digit_cells } = self;
+        let mut digit_cells = digit_cells
+            .as_mut()
+            .filter(|_| row_facts == RowFacts::default());
+        let known = digit_cells.as_mut().and_then(|own| own.get(cell, plan));
+        if let Some(known) = known {
+            return known;
         }
+        let meaning = Meaning::of(plan, cell, row_facts, stamps);
+        if let Some(digit_cells) = digit_cells {
+            digit_cells.learn(cell, plan, blanks, &meaning);
+        }
+        let own_reading = meaning.own_reading(plan, |index| stamps[index].ok());
+        own_reading.unwrap_or(OwnReading::Nothing(Verdict::Unreadable))
     }
 }

@@ -92,6 +92,12 @@ impl TimesSeen {
         self.hours |= other.hours;
     }
 
+    /// Whether there were so many that none is kept.
+    #[inline]
+    pub(super) fn were_many(&self) -> bool {
+        self.times.were_more
+    }
+
     /// Whether there was none.
     pub fn is_empty(&self) -> bool {
         *self == TimesSeen::default()

@@ -2,6 +2,7 @@
 
 use super::{Examples, NameTally, ShapeEvidence, TimeSteps};
 use crate::form::Form;
+use crate::reading::Day;
 use jiff::civil::{Date, date};
 
 /// Days that programs write where there is no date.
@@ -47,13 +48,12 @@ pub(crate) fn is_marker(day: Date) -> bool {
     MARKERS.contains(&day)
 }
 
-/// Whether in some year this day is one that programs write where there is no
-/// date.
-pub(super) fn has_markers(month: u8, day: u8) -> bool {
-    let is_it = |marker: &Date| {
-        (marker.month().unsigned_abs(), marker.day().unsigned_abs()) == (month, day)
-    };
-    MARKERS.iter().any(is_it)
+/// The same of a day that is told by its numbers.
+#[inline]
+pub(super) fn is_marker_day(day: Day) -> bool {
+    // Few days of a year are one in any.
+    let may_be = matches!((day.month(), day.day()), (1, 1) | (11, 11) | (12, 30 | 31));
+    may_be && is_marker(date(day.year(), day.month() as i8, day.day() as i8))
 }
 
 impl ColumnEvidence {
@@ -157,5 +157,19 @@ where
     match counts.iter_mut().find(|(known, _)| known.borrow() == key) {
         Some((_, count)) => *count += more,
         None => counts.push((own(key), more)),
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn markers_are_told_by_their_numbers() {
+        for marker in MARKERS {
+            let [month, day] = [marker.month(), marker.day()].map(i8::unsigned_abs);
+            assert!(is_marker_day(Day::new(marker.year(), month, day)));
+        }
+        assert!(!is_marker_day(Day::new(2024, 1, 1)));
     }
 }

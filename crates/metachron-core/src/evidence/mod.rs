@@ -40,7 +40,7 @@ pub(crate) use column::is_marker;
 pub(crate) use days::DaysSeen;
 pub use example::{Example, Examples};
 pub(crate) use names::NameTally;
-pub(crate) use shape::{BARE_YEARS, Hint, ShapeEvidence, far_year};
+pub(crate) use shape::{Hint, ShapeEvidence, far_year};
 pub use shape::{Span, Tally, Writing};
 pub use surveyor::{ColumnOptions, Surveyor};
 pub use time_steps::Steps;

@@ -1,5 +1,6 @@
 //! Moments as numbers, to be compared once a cell.
 
+use crate::reading::{Clock, Day};
 use crate::stamp::Stamp;
 use jiff::civil::{Date, DateTime, Time};
 use std::num::NonZeroU64;
@@ -27,14 +28,16 @@ impl Moment {
         }
     }
 
+    /// The first moment of a day that is told by its numbers.
+    #[inline]
+    pub(super) fn start_of(day: Day) -> Moment {
+        Moment(NonZeroU64::MIN | u64::from(day.number()) << TIME_BITS)
+    }
+
     /// The first moment of a day that the calendar has.
     #[inline]
-    pub(super) fn midnight(year: i16, month: u8, day: u8) -> Moment {
-        // The years -9999 to 9999, made positive.
-        let year = (i32::from(year) + 10_000).unsigned_abs();
-        let number = (year << 4 | u32::from(month)) << 5 | u32::from(day);
-        // No day is 0.
-        Moment(NonZeroU64::MIN | u64::from(number) << TIME_BITS)
+    fn midnight(year: i16, month: u8, day: u8) -> Moment {
+        Moment::start_of(Day::new(year, month, day))
     }
 
     /// The same day at another time.
@@ -43,16 +46,6 @@ impl Moment {
         let day = self.0.get() >> TIME_BITS << TIME_BITS;
         Moment(NonZeroU64::MIN | day | time.0)
     }
-
-    /// The day and the time, cut to whole seconds.
-    pub(super) fn to_whole_seconds(self) -> Option<DateTime> {
-        let bits = self.0.get();
-        let part = |from: u32, count: u32| (bits >> from & ((1 << count) - 1)) as i8;
-        let year = (bits >> (TIME_BITS + 9)) as i16 - 10_000;
-        let day = Date::new(year, part(TIME_BITS + 5, 4), part(TIME_BITS, 5)).ok()?;
-        let time = Time::new(part(34, 5), part(28, 6), part(22, 6), 0).ok()?;
-        Some(day.to_datetime(time))
-    }
 }
 
 /// The time of day in a [`Moment`].
@@ -60,9 +53,16 @@ impl Moment {
 pub(super) struct TimeBits(u64);
 
 impl TimeBits {
+    /// That of what a clock shows.
+    #[inline]
+    pub(super) fn of(clock: Clock) -> TimeBits {
+        let whole = TimeBits::whole([clock.hour, clock.minute, clock.second]);
+        TimeBits(whole.0 | u64::from(clock.nanosecond >> 8))
+    }
+
     /// That of an hour, a minute and a second.
     #[inline]
-    pub(super) fn whole([hour, minute, second]: [u8; 3]) -> TimeBits {
+    fn whole([hour, minute, second]: [u8; 3]) -> TimeBits {
         let [hour, minute, second] = [hour, minute, second].map(u64::from);
         TimeBits(((hour << 6 | minute) << 6 | second) << 22)
     }
@@ -114,8 +114,6 @@ mod tests {
             prop_assert_eq!(Moment::from(one).cmp(&Moment::from(other)), one.cmp(&other));
             let moved = other.date().to_datetime(one.time());
             prop_assert_eq!(Moment::from(other).at(one.time().into()), Moment::from(moved));
-            let whole = one.with().subsec_nanosecond(0).build().unwrap();
-            prop_assert_eq!(Moment::from(one).to_whole_seconds(), Some(whole));
         }
     }
 }

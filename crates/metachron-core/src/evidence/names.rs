@@ -77,10 +77,13 @@ impl NameTally {
         self.words().chain(parts).collect()
     }
 
-    pub(crate) fn add(&mut self, cell: &Lexed<'_>) {
+    /// Takes in so many cells that are written as `cell` is.
+    pub(crate) fn add(&mut self, cell: &Lexed<'_>, cells: u64) {
         let marks = cell.marks();
         let mut differs = false;
-        self.cells += u64::from(marks.foreign != 0);
+        if marks.foreign != 0 {
+            self.cells += cells;
+        }
         for (index, token) in cell.tokens().iter().enumerate() {
             let Class::Name(roles) = token.class else {
                 continue;
@@ -117,9 +120,11 @@ impl NameTally {
             }
             differs |= month && month_of(token.value) == Meaning::DIFFERS;
             let word = cell.token_text(index).trim_end_matches('.').to_lowercase();
-            self.count(word, 1);
+            self.count(word, cells);
         }
-        self.differ += u64::from(differs);
+        if differs {
+            self.differ += cells;
+        }
     }
 
     /// Takes in a word, in lower case, that stands where names do, and is none that is

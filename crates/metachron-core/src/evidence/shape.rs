@@ -1,18 +1,15 @@
 //! The tally of the cells of one shape in one column.
 
 use super::column::is_marker;
-use super::moment::Moment;
 use super::{DaysSeen, Example, OffsetsSeen, TimesSeen, ZoneNameTally};
-use crate::calendar::is_far;
 use crate::form::{Century, Conventions, Field, Impossible, RowFacts};
 use crate::lex::{Class, Lexed, Marks};
 use crate::reading::{Candidate, Outcome, Readings, Stamps};
-use crate::stamp::{Kind, Stamp};
+use crate::stamp::Stamp;
 use jiff::ToSpan;
-use jiff::civil::{Date, Time};
+use jiff::civil::Time;
 use jiff::tz::Offset;
 use std::collections::BTreeMap;
-use std::ops::RangeInclusive;
 use std::sync::Arc;
 
 /// The cells of one shape.
@@ -93,20 +90,11 @@ pub enum Hint {
     Plain,
 }
 
-/// Numbers that count time are believed in these years.
-const COUNTED_YEARS: RangeInclusive<i16> = 1920..=2069;
-
-/// Digits without a sign have years in these bounds, if they are dates.
-pub(crate) const BARE_YEARS: RangeInclusive<i16> = 1500..=2500;
-
-/// Before it, years of four digits begin with a zero.
-const FIRST_YEAR_OF_FOUR_DIGITS: i16 = 1000;
-
 /// The hint of a cell that was read as `stamps`, one of which is far from our time.
 pub(crate) fn far_year(readings: &Readings, stamps: &Stamps) -> Option<Hint> {
     let mut hint = None;
     for (candidate, stamp) in readings.candidates().iter().zip(stamps) {
-        if stamp.is_ok_and(|stamp| is_far_from_us(candidate, stamp)) {
+        if stamp.is_ok_and(|stamp| candidate.is_far_from_us(stamp)) {
             if !candidate.is_rare() {
                 return Some(Hint::FarYear);
             }
@@ -114,39 +102,6 @@ pub(crate) fn far_year(readings: &Readings, stamps: &Stamps) -> Option<Hint> {
         }
     }
     hint
-}
-
-/// Whether what a candidate reads as `stamp` is far from our time. A few seconds
-/// about zero are an empty cell; the last day that a workbook knows is
-/// one without an end.
-#[inline]
-fn is_far_from_us(candidate: &Candidate, stamp: Stamp) -> bool {
-    if let Stamp::Year(year) = stamp {
-        // Nobody writes `0327` for a year; but there are columns of old ones.
-        let is_old = (FIRST_YEAR_OF_FOUR_DIGITS..BARE_YEARS.start() + 1).contains(&year);
-        return is_far(year) && !is_old && candidate.form.is_bare();
-    }
-    let Some(year) = stamp.year() else {
-        return false;
-    };
-    let reader = &candidate.reader;
-    if reader.is_bare_number() {
-        let about_zero = Date::constant(1969, 12, 31)..=Date::constant(1970, 1, 1);
-        let is_about_zero = || stamp.date().is_some_and(|date| about_zero.contains(&date));
-        !COUNTED_YEARS.contains(&year) && year != 9999
-            || reader.kind() == Kind::Instant && is_about_zero()
-    } else {
-        // Who writes an era says which calendar it is, and two digits stand in
-        // the window that is ruled.
-        let is_bare = || candidate.form.is_bare();
-        let has_era = || {
-            let mut fields = candidate.form.fields();
-            fields.any(|field| matches!(field, Field::Era(_)))
-        };
-        (is_far(year) || !BARE_YEARS.contains(&year) && is_bare())
-            && !reader.has_two_digit_year()
-            && !has_era()
-    }
 }
 
 /// Whether the days that a candidate reads are kept. Numbers that count days are
@@ -171,8 +126,6 @@ pub struct Span {
     pub earliest: Option<Stamp>,
     /// The latest, marker dates left out.
     pub latest: Option<Stamp>,
-    /// The moments of both.
-    within: Option<(Moment, Moment)>,
     /// The two-digit years there are, each with the earliest and the latest
     /// stamp in it, read as 20yy. Stamps with two-digit years are not in
     /// `earliest` and `latest`, which wait for no century.
@@ -204,30 +157,6 @@ impl Span {
     fn add(&mut self, stamp: Stamp) {
         self.earliest = Some(self.earliest.map_or(stamp, |known| known.min(stamp)));
         self.latest = Some(self.latest.map_or(stamp, |known| known.max(stamp)));
-        let ends = self.earliest.and_then(Moment::of);
-        self.within = ends.zip(self.latest.and_then(Moment::of));
-    }
-
-    /// [`Span::add`] of a stamp of the kind of those that are there: a day, or
-    /// a day with a time of whole seconds. It hardly ever is the first or the
-    /// last.
-    #[inline]
-    pub(super) fn add_moment(&mut self, at: Moment) {
-        if !self
-            .within
-            .is_some_and(|(first, last)| first < at && at < last)
-        {
-            self.widen(at);
-        }
-    }
-
-    #[cold]
-    fn widen(&mut self, to: Moment) {
-        match (self.earliest, to.to_whole_seconds()) {
-            (Some(Stamp::Date(_)), Some(at)) => self.add(Stamp::Date(at.date())),
-            (_, Some(at)) => self.add(Stamp::DateTime(at)),
-            (_, None) => {}
-        }
     }
 
     fn add_short(&mut self, year: u8, stamp: Stamp) {
@@ -460,6 +389,31 @@ impl ShapeEvidence {
         }
     }
 
+    /// Whether a cell that differs from another in its digits alone may show something
+    /// else than its stamps: the season of two years.
+    pub(super) fn has_hints_in_digits(&self) -> bool {
+        self.season.is_some()
+    }
+
+    /// The first candidate whose days are kept that reads cells of this outcome.
+    pub(super) fn first_usual(&self, outcome: &Outcome) -> Option<usize> {
+        let mut candidates = self.readings.candidates().iter().enumerate();
+        let first = candidates.find(|(index, own)| has_days(own) && outcome.reads(*index));
+        first.map(|(index, _)| index)
+    }
+
+    /// Takes in what the candidates read a cell as which was counted: it is the first or
+    /// the last.
+    pub(super) fn add_ends(
+        &mut self,
+        cell: &Lexed<'_>,
+        conventions: Conventions,
+        stamps: &mut Stamps,
+    ) {
+        let outcome = self.readings.read(cell, conventions, stamps);
+        self.add_spans(cell, &outcome, stamps);
+    }
+
     fn add_clock(&mut self, cell: &Lexed<'_>, stamp: Stamp) {
         let at = match stamp {
             Stamp::DateTime(at) => at,
@@ -521,10 +475,10 @@ impl ShapeEvidence {
             match candidate.reader.short_year(cell) {
                 Some(short) => span.add_short(short, stamp),
                 // One number that is no date hides none of the others.
-                None if is_far_from_us(candidate, stamp) && candidate.usual => {
+                None if candidate.is_far_from_us(stamp) && candidate.usual => {
                     self.far.add(stamp);
                 }
-                None if is_far_from_us(candidate, stamp) => {}
+                None if candidate.is_far_from_us(stamp) => {}
                 None if !stamp.date().is_some_and(is_marker) => span.add(stamp),
                 None => {}
             }

@@ -1,7 +1,7 @@
 //! Looking at every cell.
 
 use super::column::is_marker;
-use super::fast::{PlainCells, Signatures, Tallied, fits};
+use super::fast::{DigitCells, DigitCellsOfColumn, MOST_KINDS, Signatures, Tallied};
 use super::moment::Moment;
 use super::time_steps::{Moments, Sources};
 use super::{ColumnEvidence, Evidence, Example, ShapeEvidence};
@@ -155,6 +155,8 @@ struct ColumnSurveyor<'w> {
     stamps: Stamps,
     /// What becomes of cells that are like an earlier one.
     signatures: Signatures,
+    /// Cells whose digits say all about them.
+    digit_cells: DigitCellsOfColumn,
     /// What became of whole cells.
     seen: Cache<Key, Seen>,
     scratch: String,
@@ -166,6 +168,12 @@ const MOST_SLOTS: usize = 2048;
 
 /// What all columns of a surveyor may take to remember texts, in bytes.
 const MEMORY: usize = 4 << 20;
+
+/// What all of them may take to remember the kinds of cells that they have.
+const MEMORY_OF_KINDS: usize = 8 << 20;
+
+/// About so many bytes are taken by what is known of a kind of cells.
+const BYTES_OF_KIND: usize = 2048;
 
 /// Where a cell was tallied.
 #[derive(Clone, Copy, Debug)]
@@ -193,10 +201,6 @@ struct Shapes {
     last: usize,
     /// The layout of a cell of that shape.
     layout: Option<NonZeroU64>,
-    /// What is known of the cells of those that hold plain numbers.
-    plain: Vec<Option<PlainCells>>,
-    /// Whether there is room for it.
-    has_room: bool,
     /// Hashes of shapes that no form could have written. Bounded, since free
     /// text has no end of shapes.
     formless: Vec<u64>,
@@ -218,12 +222,12 @@ impl<'w> ColumnSurveyor<'w> {
                 },
             ),
             evidence: ColumnEvidence::default(),
-            shapes: Shapes {
-                has_room: fits(columns),
-                ..Shapes::default()
-            },
+            shapes: Shapes::default(),
             stamps: Stamps::new(),
-            signatures: Signatures::default(),
+            signatures: Signatures::new(
+                (MEMORY_OF_KINDS / columns.max(1) / BYTES_OF_KIND).min(MOST_KINDS),
+            ),
+            digit_cells: DigitCellsOfColumn::default(),
             seen: Cache::new(MOST_SLOTS, MEMORY / columns.max(1)),
             scratch: String::new(),
         }
@@ -242,37 +246,44 @@ impl<'w> ColumnSurveyor<'w> {
 
     #[inline]
     fn text(&mut self, text: &str, row: u64) {
-        if let Some(tallied) = self.signatures.find(text)
-            && self.tally_alike(tallied, text, row)
-        {
+        let tallied = self.signatures.find(text);
+        if let Some(Tallied::AsOthers) = tallied {
+            self.evidence.others.add(row, text);
             return;
         }
-        let key = Key::of(text.as_bytes());
+        let key = if self.seen.is_in_use() {
+            Key::of(text.as_bytes())
+        } else {
+            None
+        };
         let again = key.and_then(|key| self.seen.get(&key).copied());
-        if !again.is_some_and(|seen| self.count_again(seen, text, row))
-            && let Some(seen) = self.uncached_text(text, None, row, RowFacts::default())
-            && let Some(key) = key
-        {
+        if again.is_some_and(|seen| self.count_again(seen, text, row)) {
+            return;
+        }
+        let by_digits = match tallied {
+            Some(Tallied::ByDigits(number)) => self.tally_by_digits(number, text),
+            _ => None,
+        };
+        let seen = match by_digits {
+            Some(seen) => seen,
+            None => self.uncached_text(text, None, row, RowFacts::default()),
+        };
+        if let Some((key, seen)) = key.zip(seen) {
             self.seen.put(key, seen);
         }
     }
 
-    /// Tallies a cell as those that it is like; says whether that is all there
-    /// is to it.
+    /// Tallies a cell by its digits, unless there is more to it; says where, unless it
+    /// holds something that is counted by itself.
     #[inline]
-    fn tally_alike(&mut self, tallied: Tallied, text: &str, row: u64) -> bool {
-        match tallied {
-            Tallied::AsOthers => self.evidence.others.add(row, text),
-            Tallied::ByNumbers { shape, positions } => {
-                let Some(plain) = &mut self.shapes.plain[shape] else {
-                    return false;
-                };
-                let evidence = &mut self.evidence;
-                let shape = &mut evidence.shapes[shape];
-                return plain.add(text, &positions, shape, &mut evidence.in_time);
-            }
-        }
-        true
+    fn tally_by_digits(&mut self, number: u16, text: &str) -> Option<Option<Seen>> {
+        let cells = self.digit_cells.find(number, text)?;
+        let evidence = &mut self.evidence;
+        let shape = cells.shape();
+        let (tally, moments) =
+            cells.add(text, &mut evidence.shapes[shape], &mut evidence.in_time)?;
+        let at = At::Shape(u16::try_from(shape).ok()?, tally);
+        Some((!cells.have_names()).then_some(Seen { at, moments }))
     }
 
     /// Counts a cell that was seen before; says whether that is all there is
@@ -368,40 +379,76 @@ impl<'w> ColumnSurveyor<'w> {
         }
         self.evidence.in_time.add(moments);
         if has_names || has_foreign {
-            self.evidence.names.add(&cell);
+            self.evidence.names.add(&cell, 1);
         }
         if let Some(day) = marker {
             self.evidence.add_marker(day);
         }
         let (number, tally) = (number?, u16::try_from(added.tally).ok()?);
-        if let Some(plain) = &mut self.shapes.plain[index] {
-            if !self.evidence.shapes[index].tallies[added.tally]
-                .outcome
-                .is_unreadable()
-            {
-                plain.meet(&cell, &self.evidence.shapes[index], tally);
-                if let Some(positions) = plain.positions(&cell) {
-                    let shape = index;
-                    let tallied = Tallied::ByNumbers { shape, positions };
-                    self.signatures.learn(text, tallied, &self.options.blanks);
-                }
-            }
-            // To tally the like of it costs less than to remember the text.
-            return None;
+        if row_facts == RowFacts::default() && stamp.is_none() && !is_zone_open {
+            self.meet_digits(text, index, tally, has_names || has_foreign);
         }
         // How many cells hold a name that languages differ about is counted, and
         // so are days that may mark an empty cell, and zones that are not known.
-        (!has_names && marker.is_none() && !is_zone_open).then_some(Seen {
+        let is_counted = has_names || has_foreign || marker.is_some() || is_zone_open;
+        (!is_counted).then_some(Seen {
             at: At::Shape(number, tally),
             moments,
         })
     }
 
+    /// Remembers that a cell was tallied, if its digits say all about it.
+    fn meet_digits(&mut self, text: &str, shape: usize, tally: u16, has_names: bool) {
+        let first = match self.signatures.find(text) {
+            Some(Tallied::ByDigits(first)) => Some(first),
+            None if self.signatures.have_room_for(text) => None,
+            None | Some(Tallied::AsOthers | Tallied::Alone) => return,
+        };
+        if first.is_none_or(|first| self.digit_cells.find(first, text).is_none()) {
+            self.add_digit_cells(text, shape, first);
+        }
+        let Some(Tallied::ByDigits(first)) = self.signatures.find(text) else {
+            return;
+        };
+        let evidence = &self.evidence.shapes[shape];
+        if let Some(cells) = self.digit_cells.find(first, text)
+            && cells.shape() == shape
+        {
+            cells.meet(text, evidence, tally, has_names);
+        }
+    }
+
+    /// Remembers what there is to the digits of cells that have the layout of `text`.
+    fn add_digit_cells(&mut self, text: &str, shape: usize, behind: Option<u16>) {
+        let blanks = &self.options.blanks;
+        let ShapeEvidence { readings, .. } = &self.evidence.shapes[shape];
+        let has_hints = self.evidence.shapes[shape].has_hints_in_digits();
+        let has_blanks = blanks.alike(text).next().is_some();
+        let cells = self.lexer.lex(text).ok().and_then(|cell| {
+            let conventions = self.options.conventions;
+            let cells = DigitCells::of(&cell, (shape, readings), conventions, has_blanks);
+            // Other digits than ASCII's have no signature.
+            cells.filter(|_| cell.text() == text && !has_hints)
+        });
+        let number = cells
+            .filter(|_| !blanks.have_day_alike(text))
+            .and_then(|cells| self.digit_cells.add(cells, behind));
+        if behind.is_none() {
+            let tallied = number.map_or(Tallied::Alone, Tallied::ByDigits);
+            self.signatures.learn(text, tallied, blanks);
+        }
+    }
+
     fn take(&mut self) -> ColumnEvidence {
-        for (plain, shape) in self.shapes.plain.iter().zip(&mut self.evidence.shapes) {
-            if let Some(plain) = plain {
-                plain.hand_over(shape);
-            }
+        for cells in self.digit_cells.iter_mut() {
+            let ColumnEvidence { shapes, names, .. } = &mut self.evidence;
+            let conventions = self.options.conventions;
+            cells.hand_over(
+                &mut self.lexer,
+                &mut shapes[cells.shape()],
+                conventions,
+                names,
+            );
         }
         self.evidence.take()
     }
@@ -446,8 +493,6 @@ impl Shapes {
             self.layout = None;
             return None;
         }
-        let plain = PlainCells::of(&readings, options.conventions).filter(|_| self.has_room);
-        self.plain.push(plain);
         shapes.push(ShapeEvidence::new(readings.into()));
         self.last = shapes.len() - 1;
         Some(self.last)

@@ -164,14 +164,13 @@ fn days_that_not_every_year_has() {
     assert_eq!(earliest, "2020-02-29T11:00:00");
 }
 
-/// A wide table has no room to remember pairs, and is tallied the same.
+/// A wide table has no room to remember kinds of cells, and is tallied the same.
 #[test]
 fn wide_tables_are_tallied_alike() {
     let cells: Vec<String> = (0..300)
         .map(|row| format!("{:02}/{:02}/20{:02}", 1 + row % 28, 1 + row % 12, row % 30))
         .collect();
-    let column_options = vec![ColumnOptions::default(); 2_000];
-    assert!(!super::fast::fits(column_options.len()));
+    let column_options = vec![ColumnOptions::default(); 10_000];
     let mut surveyor = Surveyor::new(&column_options);
     for cell in &cells {
         surveyor.cell(0, cell);

@@ -17,12 +17,19 @@ pub struct Steps {
 
 /// The steps of a column: of the cells that all orders read alike, and of all
 /// cells as each order would have them.
-#[derive(Clone, Copy, Debug, Default, PartialEq, Eq)]
+#[derive(Clone, Copy, Debug, Default)]
 pub struct TimeSteps {
     /// Of the cells that all orders read alike.
     pub known: Steps,
-    /// As day-month-year and as month-day-year would have them.
-    by_order: [Steps; 2],
+    /// As day-month-year and as month-day-year would have them, from the first cell on
+    /// that they do not read alike.
+    by_order: Option<[Steps; 2]>,
+}
+
+impl PartialEq for TimeSteps {
+    fn eq(&self, other: &TimeSteps) -> bool {
+        self.known == other.known && self.of_orders() == other.of_orders()
+    }
 }
 
 /// The moment that a cell is.
@@ -110,7 +117,15 @@ impl TimeSteps {
     /// The steps of all cells as `order` would have them.
     pub fn under(&self, order: Order) -> Option<&Steps> {
         let index = ORDERS.iter().position(|known| *known == order)?;
-        Some(&self.by_order[index])
+        Some(match &self.by_order {
+            Some(by_order) => &by_order[index],
+            None => &self.known,
+        })
+    }
+
+    /// The steps as each of [`ORDERS`] would have them.
+    fn of_orders(&self) -> [Steps; 2] {
+        self.by_order.unwrap_or([self.known; 2])
     }
 
     #[inline(always)]
@@ -119,12 +134,14 @@ impl TimeSteps {
             Moments::None => {}
             Moments::One(at) => {
                 self.known.add(at);
-                for steps in &mut self.by_order {
+                for steps in self.by_order.iter_mut().flatten() {
                     steps.add(at);
                 }
             }
             Moments::ByOrder(both) => {
-                for (steps, at) in self.by_order.iter_mut().zip(both) {
+                let known = self.known;
+                let by_order = self.by_order.get_or_insert([known; 2]);
+                for (steps, at) in by_order.iter_mut().zip(both) {
                     if let Some(at) = at {
                         steps.add(at);
                     }
@@ -134,9 +151,12 @@ impl TimeSteps {
     }
 
     pub(super) fn merge(&mut self, later: TimeSteps) {
-        self.known.merge(later.known);
-        for (steps, more) in self.by_order.iter_mut().zip(later.by_order) {
-            steps.merge(more);
+        if self.by_order.is_some() || later.by_order.is_some() {
+            let by_order = self.by_order.get_or_insert([self.known; 2]);
+            for (steps, more) in by_order.iter_mut().zip(later.of_orders()) {
+                steps.merge(more);
+            }
         }
+        self.known.merge(later.known);
     }
 }

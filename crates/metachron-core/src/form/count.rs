@@ -105,6 +105,12 @@ impl CountUnit {
     fn nanoseconds(self) -> i128 {
         Self::ALL[self as usize].2
     }
+
+    /// How many of it make a second, where it is no longer than one.
+    pub(crate) fn parts_of_second(self) -> Option<u64> {
+        let parts = SECOND / self.nanoseconds();
+        u64::try_from(parts).ok().filter(|parts| *parts > 0)
+    }
 }
 
 impl Count {
@@ -163,6 +169,24 @@ impl Count {
                 Origin::Civil(origin) => is_day(origin),
                 Origin::Utc(_) | Origin::Midnight => false,
             }
+    }
+
+    /// What is counted.
+    pub(crate) fn unit(self) -> CountUnit {
+        self.unit
+    }
+
+    /// The day that it counts from, as days since 1970-01-01; `None` where it does not
+    /// count from the midnight of a day.
+    pub(crate) fn origin_day(self) -> Option<i64> {
+        let origin = match self.origin {
+            Origin::Civil(at) | Origin::Utc(at) => at,
+            Origin::Workbook1900 => Count::workbook_origin(),
+            Origin::Midnight => return None,
+        };
+        let since = origin.duration_since(DateTime::constant(1970, 1, 1, 0, 0, 0, 0));
+        let is_midnight = origin.time() == Time::midnight();
+        is_midnight.then(|| since.as_hours() / 24)
     }
 
     /// Whether stamps of `kind` can be counted so.

@@ -47,7 +47,10 @@ pub use impossible::Impossible;
 pub use order::{Order, ParseOrderError};
 pub use pattern::PatternError;
 pub use reader::Reader;
-pub(crate) use reader::{ClockTokens, First, NumberTokens, four_digits, second_after, two_digits};
+pub(crate) use reader::second_after;
+pub(crate) use reader::{
+    ClockDigits, CountDigits, DayDigits, DigitFields, MonthDigits, PartOfYear, Place, YearDigits,
+};
 pub use row_facts::{HalfOfDay, RowFacts, RowFactsReader};
 pub use writer::{CannotWrite, Unwritable, Writer};
 

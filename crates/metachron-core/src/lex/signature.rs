@@ -10,9 +10,6 @@
 use super::key::short_word;
 use super::token::Tokens;
 
-/// Texts of up to so many bytes are remembered.
-const LONGEST: usize = 32;
-
 /// At most so many layouts are remembered: twelve months, with days of one
 /// and of two digits, and room to miss each other.
 const MOST: usize = 128;
@@ -24,7 +21,7 @@ pub(crate) struct Signature {
     /// The text, each digit replaced by a byte that UTF-8 does not have. The
     /// last chunk is the text's last eight bytes, some of them for the second
     /// time.
-    chunks: [u64; LONGEST / 8],
+    chunks: [u64; Signature::LONGEST / 8],
 }
 
 /// Where the tokens stand in texts of one signature.
@@ -59,6 +56,9 @@ const fn each(byte: u8) -> u64 {
 }
 
 impl Signature {
+    /// Longer texts have none.
+    pub(crate) const LONGEST: usize = 32;
+
     /// The signature of `text`, if it is short enough to have one.
     #[inline]
     pub(crate) fn of(text: &[u8]) -> Option<Signature> {
@@ -70,7 +70,7 @@ impl Signature {
             signature.chunks[0] = without_digits(short_word(text));
             return Some(signature);
         };
-        if text.len() > LONGEST {
+        if text.len() > Signature::LONGEST {
             return None;
         }
         let chunks = text.chunks_exact(8);
@@ -111,8 +111,9 @@ impl Signature {
             }
     }
 
+    /// A number below 65,536 that is the same for equal signatures.
     #[inline]
-    fn hash(&self) -> usize {
+    pub(crate) fn hash(&self) -> usize {
         // One multiplication: a longer chain would cost more than it finds.
         let [a, b, c, d] = self.chunks;
         let mixed = a ^ b.rotate_left(17) ^ c.rotate_left(31) ^ d.rotate_left(47);
@@ -262,8 +263,11 @@ mod tests {
 
     #[test]
     fn only_short_texts_have_a_signature() {
-        assert_eq!(Signature::of("1".repeat(LONGEST + 1).as_bytes()), None);
-        assert!(Signature::of("1".repeat(LONGEST).as_bytes()).is_some());
+        assert_eq!(
+            Signature::of("1".repeat(Signature::LONGEST + 1).as_bytes()),
+            None
+        );
+        assert!(Signature::of("1".repeat(Signature::LONGEST).as_bytes()).is_some());
     }
 
     proptest::proptest! {

@@ -6,27 +6,30 @@
 //! same.
 
 mod around;
+mod by_digits;
 mod clock;
 mod compact;
 mod date;
 mod elapsed;
+mod far;
 mod infer;
 mod meant;
 mod number;
 mod outcome;
 mod period;
 mod pieces;
-mod plain_numbers;
 mod swapped;
 
+pub(crate) use by_digits::{Clock, Day, DigitReadings, DigitsRead};
+pub(crate) use far::BARE_YEARS;
 pub use meant::{Meant, MeantError, read_iso};
 pub use outcome::{MOST_FORMS, Outcome};
-pub(crate) use plain_numbers::{NumberPositions, PairTable, Parts, PlainNumbers};
 
 use crate::form::{Conventions, Field, Form, Impossible, Order, Reader};
 use crate::lex::{Lexed, Shape};
 use crate::stamp::{Kind, Stamp};
 use crate::zone::Zones;
+use far::FarYears;
 use std::sync::Arc;
 
 /// One form that could have written a shape.
@@ -43,6 +46,8 @@ pub struct Candidate {
     names_zone: bool,
     /// It has a second, which may be a leap second.
     has_second: bool,
+    /// Which of the years that it reads are far from our time.
+    far_years: FarYears,
 }
 
 impl Candidate {
@@ -69,6 +74,7 @@ impl Candidate {
         Candidate {
             names_zone: has(|field| matches!(field, Field::ZoneName | Field::ZoneId)),
             has_second: has(|field| matches!(field, Field::Second(_))),
+            far_years: FarYears::of(&form, &reader),
             form,
             reader,
             usual,

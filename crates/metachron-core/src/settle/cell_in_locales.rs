@@ -61,7 +61,7 @@ fn languages_of(text: &str) -> Vec<Tag> {
     let mut names = NameTally::default();
     let mut lexer = Lexer::new(Names::Anywhere, Words::Keep);
     if let Ok(cell) = lexer.lex(text) {
-        names.add(&cell);
+        names.add(&cell, 1);
     }
     match fitting_locales(&names) {
         fitting if fitting.is_empty() => widespread().collect(),

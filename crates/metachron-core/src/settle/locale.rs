@@ -57,7 +57,7 @@ pub fn locale_of_unread(evidence: &ColumnEvidence) -> Option<Tag> {
     let mut lexer = Lexer::new(Names::Anywhere, Words::Keep);
     for text in &texts {
         if let Ok(cell) = lexer.lex(text) {
-            names.add(&cell);
+            names.add(&cell, 1);
         }
     }
     let places = NamePlaces::in_texts(&texts);

@@ -2,7 +2,8 @@
 //! February, and `202108` under `month` no day.
 
 use super::header::Header;
-use crate::evidence::{BARE_YEARS, ShapeEvidence};
+use crate::evidence::ShapeEvidence;
+use crate::reading::BARE_YEARS;
 
 /// The candidate of the kind that the column's name names, where it reads every
 /// cell of `shape` that any candidate reads, in years that digits may be.

@@ -2,10 +2,14 @@
 
 mod clock;
 mod date;
+mod digits;
 mod plain;
 mod slot;
 mod zone;
 
+pub(crate) use digits::{
+    ClockDigits, CountDigits, DayDigits, DigitFields, MonthDigits, PartOfYear, Place, YearDigits,
+};
 pub(super) use slot::Slot;
 pub(super) use zone::Offset;
 
@@ -21,7 +25,6 @@ use clock::{Clock, Leap};
 use jiff::ToSpan;
 use jiff::civil::{Date, DateTime};
 use plain::Plain;
-pub(crate) use plain::{ClockTokens, First, NumberTokens, four_digits, two_digits};
 use slot::Slots;
 
 /// Reads cells of one shape as one form.
@@ -208,19 +211,6 @@ impl Reader {
             bit(self.slots[FieldType::Month]),
             bit(self.slots[FieldType::Weekday]),
         )
-    }
-
-    /// The numbers of a plain form with all digits of the year, what the first
-    /// of day and month is, and the tokens that must have two digits.
-    pub(crate) fn numbers(&self) -> Option<(NumberTokens, First, u32)> {
-        let plain = self.plain.filter(|_| !self.has_two_digit_year)?;
-        let (numbers, first) = plain.numbers()?;
-        let first = match (self.day_month, first) {
-            (DayMonth::AsWritten, first) => first,
-            (DayMonth::Swapped, First::Month) => First::Day,
-            (DayMonth::Swapped, First::Day) => First::Month,
-        };
-        Some((numbers, first, self.pairs))
     }
 
     /// Reads `cell`, which must be of the shape that this reader was fitted

@@ -29,26 +29,10 @@ enum Month {
 
 /// The tokens of hour and minute, and perhaps second.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
-pub(crate) enum ClockTokens {
+enum ClockTokens {
     None,
     Minutes([u8; 2]),
     Seconds([u8; 3]),
-}
-
-/// The numbers of a plain form, whatever its order: which tokens they are.
-#[derive(Clone, Copy, Debug, PartialEq, Eq)]
-pub(crate) struct NumberTokens {
-    pub year: u8,
-    /// Day and month, as they stand in the cell.
-    pub pair: [u8; 2],
-    pub clock: ClockTokens,
-}
-
-/// What the first number of the pair is.
-#[derive(Clone, Copy, Debug, PartialEq, Eq)]
-pub(crate) enum First {
-    Month,
-    Day,
 }
 
 impl ClockTokens {
@@ -111,24 +95,6 @@ impl Plain {
         Some(Stamp::DateTime(date.at(hour, minute, second, 0)))
     }
 
-    /// The numbers, and what the first of day and month is; `None` where the
-    /// month is a name.
-    pub(super) fn numbers(&self) -> Option<(NumberTokens, First)> {
-        let Month::Number(month) = self.month else {
-            return None;
-        };
-        let numbers = |pair| NumberTokens {
-            year: self.year,
-            pair,
-            clock: self.clock,
-        };
-        Some(if month < self.day {
-            (numbers([month, self.day]), First::Month)
-        } else {
-            (numbers([self.day, month]), First::Day)
-        })
-    }
-
     /// Why `cell` is no day: of two orders, one hardly ever fits. `None` where
     /// something else is the matter.
     #[inline(never)]
@@ -177,14 +143,14 @@ fn number(cell: &Lexed<'_>, index: u8) -> Option<u8> {
 
 /// The number that two digits make.
 #[inline(always)]
-pub(crate) fn two_digits([a, b]: [u8; 2]) -> u8 {
+fn two_digits([a, b]: [u8; 2]) -> u8 {
     // 48 × 11 is 16 in a byte: one subtraction for both digits.
     a.wrapping_mul(10).wrapping_add(b).wrapping_sub(16)
 }
 
 /// The number that four digits make.
 #[inline(always)]
-pub(crate) fn four_digits([a, b, c, d]: [u8; 4]) -> i16 {
+fn four_digits([a, b, c, d]: [u8; 4]) -> i16 {
     i16::from(two_digits([a, b])) * 100 + i16::from(two_digits([c, d]))
 }
 

@@ -1,0 +1,251 @@
+//! What cells are by themselves whose digits say all about them: known from what the
+//! candidates make of the digits, once one cell of which they make the same was read as
+//! any other cell is.
+
+use super::own_reading::Meaning;
+use super::{OwnReading, ShapePlan};
+use crate::lex::Lexed;
+use crate::reading::DigitReadings;
+use crate::rulings::Blanks;
+use std::num::NonZeroU64;
+
+/// What is known of the cells of one plan, by their layouts.
+#[derive(Clone, Debug)]
+pub(super) struct DigitCells {
+    /// Each layout in the slot of its number.
+    layouts: Vec<Option<LayoutCells>>,
+    most: usize,
+}
+
+/// The cells of one layout.
+#[derive(Clone, Debug)]
+struct LayoutCells {
+    layout: NonZeroU64,
+    /// `None` where there is more to them than their digits.
+    readings: Option<Box<DigitReadings>>,
+    /// Cells of the layout that no candidate reads may be blanks.
+    has_blanks: bool,
+    /// What cells mean, by the code of what their digits say.
+    meanings: Vec<(u32, Meaning)>,
+    /// The last of them that was asked for.
+    last: usize,
+}
+
+/// At most so many layouts are remembered: the days of the week in twelve months, and
+/// room to miss each other.
+const MOST_LAYOUTS: usize = 256;
+
+/// About so many bytes are taken by what is known of one.
+const BYTES_OF_LAYOUT: usize = 1024;
+
+/// At most so many codes are told apart of a layout.
+const MOST_CODES: usize = 128;
+
+impl DigitCells {
+    /// None yet; what is known of them may take so many bytes. `None` where that is no
+    /// room.
+    pub(super) fn new(bytes: usize) -> Option<DigitCells> {
+        let most = (bytes / BYTES_OF_LAYOUT).min(MOST_LAYOUTS);
+        // A power of two, not above that.
+        let most = most.checked_ilog2().map(|log| 1 << log)?;
+        Some(DigitCells {
+            layouts: Vec::new(),
+            most,
+        })
+    }
+
+    /// What `cell` is in no zone, if what its digits say was met.
+    #[inline]
+    pub(super) fn get(&mut self, cell: &Lexed<'_>, plan: &ShapePlan) -> Option<OwnReading> {
+        let layout = cell.layout()?;
+        let slot = self.slot(layout);
+        let cells = self.layouts.get_mut(slot)?.as_mut()?;
+        if cells.layout != layout {
+            return None;
+        }
+        let readings = cells.readings.as_deref_mut()?;
+        let read = readings.read(cell.text().as_bytes())?;
+        let is_known = |(code, _): &(u32, Meaning)| *code == read.code;
+        if !cells.meanings.get(cells.last).is_some_and(is_known) {
+            cells.last = cells.meanings.iter().position(is_known)?;
+        }
+        let (_, meaning) = cells.meanings.get(cells.last)?;
+        meaning.own_reading(plan, |index| readings.stamp(index, &read))
+    }
+
+    /// Remembers what `cell` means.
+    pub(super) fn learn(
+        &mut self,
+        cell: &Lexed<'_>,
+        plan: &ShapePlan,
+        blanks: &Blanks,
+        meaning: &Meaning,
+    ) {
+        let Some(layout) = cell.layout() else { return };
+        if self.layouts.is_empty() {
+            self.layouts = vec![None; self.most];
+        }
+        let slot = self.slot(layout);
+        let known = &mut self.layouts[slot];
+        let known = match known {
+            Some(cells) if cells.layout == layout => cells,
+            _ => known.insert(LayoutCells::of(layout, cell, plan, blanks)),
+        };
+        known.learn(cell, meaning);
+    }
+
+    #[inline]
+    fn slot(&self, layout: NonZeroU64) -> usize {
+        layout.get() as usize & (self.most - 1)
+    }
+}
+
+impl LayoutCells {
+    fn of(layout: NonZeroU64, cell: &Lexed<'_>, plan: &ShapePlan, blanks: &Blanks) -> LayoutCells {
+        let readings = DigitReadings::of(plan.readings(), cell, plan.conventions());
+        LayoutCells {
+            layout,
+            readings: readings
+                .filter(|_| !blanks.have_day_alike(cell.text()))
+                .map(Box::new),
+            has_blanks: blanks.alike(cell.text()).next().is_some(),
+            meanings: Vec::new(),
+            last: 0,
+        }
+    }
+
+    fn learn(&mut self, cell: &Lexed<'_>, meaning: &Meaning) {
+        let Some(readings) = &mut self.readings else {
+            return;
+        };
+        let Some(read) = readings.read(cell.text().as_bytes()) else {
+            return;
+        };
+        let is_nothing = matches!(meaning, Meaning::Nothing(_));
+        let has_stamps = meaning
+            .candidates()
+            .all(|index| readings.stamp(index, &read).is_some());
+        let is_known = self.meanings.iter().any(|(code, _)| *code == read.code);
+        let has_room = self.meanings.len() < MOST_CODES;
+        if has_room && has_stamps && !is_known && !(self.has_blanks && is_nothing) {
+            self.meanings.push((read.code, meaning.clone()));
+        }
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use crate::decide::{Decider, RowContext};
+    use crate::rulings::Rulings;
+    use proptest::prelude::*;
+
+    const RULINGS: [&str; 18] = [
+        r#"kind = "date"
+        read.forms = [["d/M/yyyy", "M/d/yyyy"], "yyyy-MM-dd"]"#,
+        r#"kind = "datetime"
+        read.forms = [["dd/MM/yyyy HH:mm", "MM/dd/yyyy HH:mm"], ["dd/MM/yyyy", "MM/dd/yyyy"]]"#,
+        r#"kind = "date"
+        read.forms = ["d/M/yyyy", "M/d/yyyy"]"#,
+        r#"kind = "date"
+        read.forms = ["dd/MM/yyyy HH:mm", ["yyyy-MM-dd", "yyyy-dd-MM"]]"#,
+        r#"kind = "instant"
+        read.forms = [["dd/MM/yyyy HH:mm", "MM/dd/yyyy HH:mm"]]
+        read.zone = "Europe/Lisbon""#,
+        r#"kind = "date"
+        read.forms = ["d/M/yyyy"]
+        read.blanks = ["01/02/2024", "9/9/2024"]"#,
+        r#"kind = "date"
+        read.forms = [["d/M/yyyy", "M/d/yyyy"]]
+        read.order = "mdy""#,
+        r#"kind = "date"
+        read.forms = [["d/M/yyyy", "M/d/yyyy"]]
+        read.calendar = "buddhist""#,
+        r#"kind = "date"
+        read.forms = [["d/M/yyyy", "M/d/yyyy"]]
+        read.otherwise = "dmy""#,
+        r#"kind = "instant"
+        read.forms = ["yyyy-MM-dd'T'HH:mm:ssXXX", "dd/MM/yyyy HH:mm"]
+        read.zone = "Asia/Kolkata""#,
+        r#"kind = "date"
+        read.forms = ["workbook-1900", "yyyyMMdd", ["d MMM yyyy", "swapped d MMM yyyy"]]"#,
+        r#"kind = "datetime"
+        read.forms = ["workbook-1904", "d MMM yyyy", "d/M/yyyy"]"#,
+        r#"kind = "instant"
+        read.forms = ["unix-s", "unix-ms", "yyyy-MM-dd'T'HH:mm:ssXXX"]"#,
+        r#"kind = "time"
+        read.forms = ["H:mm", "h:mm a"]"#,
+        r#"kind = "duration"
+        read.forms = ["elapsed H:mm", "elapsed m:ss"]"#,
+        r#"kind = "date"
+        read.forms = [["dd.MM.yy", "MM.dd.yy", "yy.MM.dd"]]
+        read.century = 1950"#,
+        r#"kind = "date"
+        read.forms = [["dd.MM.yy", "MM.dd.yy"]]
+        read.blanks = ["99.99.99", "20240101"]"#,
+        r#"kind = "month"
+        read.forms = ["yyyyMM", "yyyy-MM"]"#,
+    ];
+
+    fn decider(ruling: usize) -> Decider {
+        let text = format!("metachron = 1\n[column.x]\n{}", RULINGS[ruling]);
+        let rulings = Rulings::from_toml(&text).unwrap();
+        Decider::new(&rulings, "x").unwrap().unwrap()
+    }
+
+    /// Cells of few pairs of day and month, so that most have been met.
+    fn cells() -> impl Strategy<Value = Vec<String>> {
+        let years = [327, 1399, 1900, 2023, 2024, 2567, 9999];
+        let year = prop_oneof![3 => Just(2024), 1 => prop::sample::select(years.to_vec())];
+        let number = prop::sample::select(vec![0, 1, 2, 5, 9, 12, 13, 29, 30, 31]);
+        let time = (
+            prop::sample::select(vec![0, 1, 23, 24]),
+            prop::sample::select(vec![0, 30, 60]),
+        );
+        let cell = (year, number.clone(), number, time, 0..14);
+        let cell = cell.prop_map(|(year, one, other, (hour, minute), form)| match form {
+            0 => format!("{one:02}/{other:02}/{year:04}"),
+            1 => format!("{one}/{other}/{year}"),
+            2 => format!("{one:02}/{other:02}/{year:04} {hour:02}:{minute:02}"),
+            3 => format!("{year:04}-{one:02}-{other:02}T{hour:02}:{minute:02}:00Z"),
+            4 => format!(
+                "{year:04}-{one:02}-{other:02}T{hour:02}:{minute:02}:00+0{}:00",
+                one % 3
+            ),
+            5 => format!("{}", year * 20 + one * 31 + other),
+            6 => format!("{}.{hour:02}{minute:02}", year * 20 + one * 31 + other),
+            7 => format!(
+                "{}",
+                i64::from(year) * 800_000 + i64::from(one * 86_400 + other * 3600)
+            ),
+            8 => format!("{year:04}{one:02}{other:02}"),
+            9 => format!(
+                "{one} {} {year:04}",
+                ["Jan", "March", "May"][other as usize % 3]
+            ),
+            10 => format!("{hour}:{minute:02}"),
+            11 => format!("{hour}:{minute:02} PM"),
+            12 => format!("{one:02}.{other:02}.{:02}", year % 100),
+            _ => format!("{year:04}-{one:02}-{other:02}"),
+        });
+        prop::collection::vec(cell, 1..80)
+    }
+
+    proptest! {
+        /// What is known of a cell by its pair is what is found of it alone.
+        #[test]
+        fn cells_that_were_met_are_what_they_are_alone(
+            ruling in 0..RULINGS.len(),
+            cells in cells(),
+        ) {
+            let context = RowContext::default();
+            let mut used = decider(ruling);
+            for cell in &cells {
+                let cell = cell.as_str();
+                let own_reading = decider(ruling).own_reading(cell, &context);
+                prop_assert_eq!(used.own_reading(cell, &context), own_reading, "{}", cell);
+                let decision = decider(ruling).decide(cell, &context);
+                prop_assert_eq!(used.decide(cell, &context), decision, "{}", cell);
+            }
+        }
+    }
+}
