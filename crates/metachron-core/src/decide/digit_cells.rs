@@ -5,7 +5,7 @@
 use super::own_reading::Meaning;
 use super::{OwnReading, ShapePlan};
 use crate::lex::Lexed;
-use crate::reading::DigitReadings;
+use crate::reading::{DigitReadings, DigitsRead};
 use crate::rulings::Blanks;
 use std::num::NonZeroU64;
 
@@ -23,6 +23,8 @@ struct LayoutCells {
     layout: NonZeroU64,
     /// `None` where there is more to them than their digits.
     readings: Option<Box<DigitReadings>>,
+    /// What the digits of the last cell say.
+    read: DigitsRead,
     /// Cells of the layout that no candidate reads may be blanks.
     has_blanks: bool,
     /// What cells mean, by the code of what their digits say.
@@ -54,9 +56,20 @@ impl DigitCells {
         })
     }
 
-    /// What `cell` is in no zone, if what its digits say was met.
+    /// Says in `own` what `cell` is in no zone, if what its digits say was met; says
+    /// whether it was.
     #[inline]
-    pub(super) fn get(&mut self, cell: &Lexed<'_>, plan: &ShapePlan) -> Option<OwnReading> {
+    pub(super) fn read(
+        &mut self,
+        cell: &Lexed<'_>,
+        plan: &ShapePlan,
+        own: &mut OwnReading,
+    ) -> bool {
+        self.find(cell, plan, own).unwrap_or(false)
+    }
+
+    #[inline(always)]
+    fn find(&mut self, cell: &Lexed<'_>, plan: &ShapePlan, own: &mut OwnReading) -> Option<bool> {
         let layout = cell.layout()?;
         let slot = self.slot(layout);
         let cells = self.layouts.get_mut(slot)?.as_mut()?;
@@ -64,13 +77,16 @@ impl DigitCells {
             return None;
         }
         let readings = cells.readings.as_deref_mut()?;
-        let read = readings.read(cell.text().as_bytes())?;
+        let read = &mut cells.read;
+        if !readings.read_into(cell.text().as_bytes(), read) {
+            return None;
+        }
         let is_known = |(code, _): &(u32, Meaning)| *code == read.code;
         if !cells.meanings.get(cells.last).is_some_and(is_known) {
             cells.last = cells.meanings.iter().position(is_known)?;
         }
         let (_, meaning) = cells.meanings.get(cells.last)?;
-        meaning.own_reading(plan, |index| readings.stamp(index, &read))
+        Some(meaning.put_into(own, plan, |index| readings.stamp(index, read)))
     }
 
     /// Remembers what `cell` means.
@@ -108,6 +124,7 @@ impl LayoutCells {
             readings: readings
                 .filter(|_| !blanks.have_day_alike(cell.text()))
                 .map(Box::new),
+            read: DigitsRead::default(),
             has_blanks: blanks.alike(cell.text()).next().is_some(),
             meanings: Vec::new(),
             last: 0,

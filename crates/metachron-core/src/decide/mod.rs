@@ -364,22 +364,29 @@ impl Decider {
         raw: impl Into<Cell<'c>>,
         context: &RowContext<'_>,
     ) -> OwnReading {
-        let raw = raw.into();
-        let group = self.group(context);
-        let row_facts = self.rules.row_facts(context);
-        let has_zone = self.instants.is_some();
-        if row_facts == RowFacts::default()
-            && let Some(local) = self.known_by_digits(group, raw)
-        {
-            if !has_zone {
-                return local;
-            }
-            return self.at_instants(local, context);
-        }
-        self.remembered_reading(group, raw, row_facts, context)
+        let mut own = OwnReading::default();
+        self.read_own(raw.into(), context, &mut own);
+        own
     }
 
-    /// The same of a cell of which more than its digits counts, or the first of its kind.
+    /// The same, into what the caller uses again.
+    #[inline]
+    pub(crate) fn read_own(
+        &mut self,
+        raw: Cell<'_>,
+        context: &RowContext<'_>,
+        own: &mut OwnReading,
+    ) {
+        let group = self.group(context);
+        let row_facts = self.rules.row_facts(context);
+        if row_facts != RowFacts::default() || !self.read_by_digits(group, raw, own) {
+            *own = self.remembered_reading(group, raw, row_facts, context);
+        } else if self.instants.is_some() {
+            *own = self.at_instants(std::mem::take(own), context);
+        }
+    }
+
+    /// What a cell is of which more than its digits counts, or the first of its kind.
     #[inline(never)]
     fn remembered_reading(
         &mut self,
@@ -394,23 +401,13 @@ impl Decider {
         if let Some(known) = key.and_then(|key| readings.get(&key)) {
             return known.clone();
         }
-        let own_reading = self.own_reading_in(group, raw, row_facts, context);
+        let local = self.local_reading(group, raw, row_facts);
+        let own_reading = self.at_instants(local, context);
         if let Some(key) = key {
             let readings = &mut self.groups[group].readings;
             readings.put(key, own_reading.clone());
         }
         own_reading
-    }
-
-    fn own_reading_in(
-        &mut self,
-        group: usize,
-        raw: Cell<'_>,
-        row_facts: RowFacts,
-        context: &RowContext<'_>,
-    ) -> OwnReading {
-        let local = self.local_reading(group, raw, row_facts);
-        self.at_instants(local, context)
     }
 
     /// What a cell that is `local` in no zone is on the world's time line, where the
@@ -422,15 +419,23 @@ impl Decider {
         }
     }
 
-    /// What a cell is in no zone, where its digits say all about it.
+    /// Says in `own` what a cell is in no zone, where its digits say all about it; says
+    /// whether they do.
     #[inline]
-    fn known_by_digits(&mut self, group: usize, raw: Cell<'_>) -> Option<OwnReading> {
+    fn read_by_digits(&mut self, group: usize, raw: Cell<'_>, own: &mut OwnReading) -> bool {
         let (Cell::Text(text) | Cell::Number(text)) = raw else {
-            return None;
+            return false;
         };
-        let cell = self.lexer.lex_again(text)?;
-        let Planned { plan, digit_cells } = self.groups[group].plans.find(&cell)?;
-        digit_cells.as_mut()?.get(&cell, plan)
+        let Some(cell) = self.lexer.lex_again(text) else {
+            return false;
+        };
+        match self.groups[group].plans.find(&cell) {
+            Some(Planned {
+                plan,
+                digit_cells: Some(digit_cells),
+            }) => digit_cells.read(&cell, plan, own),
+            _ => false,
+        }
     }
 
     /// What a cell is in no zone.
@@ -442,8 +447,10 @@ impl Decider {
             return OwnReading::Nothing(Verdict::Unreadable);
         };
         let Group { plans, ruling, .. } = &mut self.groups[group];
+        let mut own = OwnReading::default();
         let planned = plans.of(ruling, &cell);
-        planned.own_reading(&cell, row_facts, &self.blanks, &mut self.stamps)
+        planned.read_own(&cell, row_facts, &self.blanks, &mut self.stamps, &mut own);
+        own
     }
 
     /// The group of a row, by its index among those that were met.

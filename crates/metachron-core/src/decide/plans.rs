@@ -82,27 +82,30 @@ impl Plans {
 }
 
 impl Planned {
-    /// What `cell` is in no zone.
-    pub(super) fn own_reading(
+    /// Says in `own` what `cell` is in no zone.
+    pub(super) fn read_own(
         &mut self,
         cell: &Lexed<'_>,
         row_facts: RowFacts,
         blanks: &Blanks,
         stamps: &mut Stamps,
-    ) -> OwnReading {
+        own: &mut OwnReading,
+    ) {
         let Planned { plan, digit_cells } = self;
         let mut digit_cells = digit_cells
             .as_mut()
             .filter(|_| row_facts == RowFacts::default());
-        let known = digit_cells.as_mut().and_then(|own| own.get(cell, plan));
-        if let Some(known) = known {
-            return known;
+        if let Some(digit_cells) = &mut digit_cells
+            && digit_cells.read(cell, plan, own)
+        {
+            return;
         }
         let meaning = Meaning::of(plan, cell, row_facts, stamps);
         if let Some(digit_cells) = digit_cells {
             digit_cells.learn(cell, plan, blanks, &meaning);
         }
-        let own_reading = meaning.own_reading(plan, |index| stamps[index].ok());
-        own_reading.unwrap_or(OwnReading::Nothing(Verdict::Unreadable))
+        if !meaning.put_into(own, plan, |index| stamps[index].ok()) {
+            *own = OwnReading::Nothing(Verdict::Unreadable);
+        }
     }
 }

@@ -178,9 +178,22 @@ impl RowDecider {
         file: &str,
         scratch: &mut String,
     ) -> OwnReading {
+        let mut own = OwnReading::default();
+        self.read_own(row, file, scratch, &mut own);
+        own
+    }
+
+    /// The same, into what the caller uses again.
+    pub fn read_own(
+        &mut self,
+        row: &(impl Row + ?Sized),
+        file: &str,
+        scratch: &mut String,
+        own: &mut OwnReading,
+    ) {
         self.with_texts(row, file, scratch, |decider, cell, context| {
-            decider.own_reading(cell, context)
-        })
+            decider.read_own(cell, context, own);
+        });
     }
 
     /// Hands the cell of `row`, what it is by itself, and what the row says about it,

@@ -6,7 +6,7 @@ use super::Request;
 use super::column::RowDecider;
 use super::rows::{Page, Row, Rows, is_row};
 use super::settled::QuestionedColumn;
-use crate::decide::{OwnReading, Verdict};
+use crate::decide::OwnReading;
 use crate::forecast::TableFindings;
 use crate::relations::{self, ClockDoubt, ComparedColumns, InQuestion, SourcesLeft, Tally};
 use crate::rulings::{FILE, Rulings};
@@ -125,7 +125,7 @@ impl RelatePass {
             deciders: self.deciders.clone(),
             texts: vec![String::new(); self.compared.columns.len()],
             ruled_out: self.start(),
-            own_readings: Vec::new(),
+            own_readings: vec![OwnReading::default(); self.deciders.len()],
             wanted: Vec::new(),
             wanted_readings: Vec::new(),
             scratch: String::new(),
@@ -262,16 +262,14 @@ impl RelateWorker<'_> {
             text.clear();
             text.push_str(row.cell(index, &mut self.scratch).text(&mut inner));
         }
-        self.own_readings.clear();
-        let deciders = self.deciders.iter_mut().zip(&self.wanted_readings);
-        let own_readings = deciders.map(|(decider, is_wanted)| {
+        let wanted = self.own_readings.iter_mut().zip(&self.wanted_readings);
+        for (decider, (own_reading, is_wanted)) in self.deciders.iter_mut().zip(wanted) {
             if *is_wanted {
-                decider.own_reading(row, file, &mut self.scratch)
+                decider.read_own(row, file, &mut self.scratch, own_reading);
             } else {
-                OwnReading::Nothing(Verdict::Blank)
+                *own_reading = OwnReading::default();
             }
-        });
-        self.own_readings.extend(own_readings);
+        }
         tally.row(&self.pass.compared, &self.own_readings, &self.texts);
     }
 }

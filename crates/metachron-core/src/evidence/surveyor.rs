@@ -404,7 +404,9 @@ impl<'w> ColumnSurveyor<'w> {
             None if self.signatures.have_room_for(text) => None,
             None | Some(Tallied::AsOthers | Tallied::Alone) => return,
         };
-        if first.is_none_or(|first| self.digit_cells.find(first, text).is_none()) {
+        let mut has_cells =
+            |first| (self.digit_cells.find(first, text)).is_some_and(|cells| cells.have(text));
+        if !first.is_some_and(&mut has_cells) {
             self.add_digit_cells(text, shape, first);
         }
         let Some(Tallied::ByDigits(first)) = self.signatures.find(text) else {

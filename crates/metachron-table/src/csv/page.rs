@@ -103,8 +103,11 @@ impl Page {
             }
             _ => None,
         };
-        let line_ends =
-            |from: usize, to: usize| memchr::memchr_iter(newline, &text[from..to]).count() as u32;
+        // Most quoted cells are short: to look for line ends takes longer than to count.
+        let line_ends = |from: usize, to: usize| {
+            let bytes = text[from..to].iter();
+            bytes.filter(|byte| **byte == newline).count() as u32
+        };
         let (mut row, mut cell, mut breaks) = (from, from, 0);
         let mut at = from;
         if let Some(behind) = quoted(cell) {

@@ -104,7 +104,7 @@ impl DigitCells {
 
     /// Whether `text`, which has their layout, is one of them.
     #[inline]
-    fn have(&self, text: &str) -> bool {
+    pub(in crate::evidence) fn have(&self, text: &str) -> bool {
         self.readings.has_fixed_digits(text.as_bytes())
     }
 
@@ -220,12 +220,16 @@ impl DigitCells {
 pub(in crate::evidence) struct DigitCellsOfColumn(Vec<DigitCells>);
 
 impl DigitCellsOfColumn {
-    /// Those that `text` is one of, where it has the layout of those with this number.
+    /// Those that `text` is one of, if any are, where it has the layout of those with this
+    /// number.
     #[inline]
     pub(in crate::evidence) fn find(&mut self, number: u16, text: &str) -> Option<&mut DigitCells> {
         let mut number = usize::from(number);
-        while !self.0.get(number)?.have(text) {
-            number = usize::from(self.0[number].next?);
+        // Where no others have the layout, reading them says whether they have the text.
+        while let Some(next) = self.0.get(number)?.next
+            && !self.0[number].have(text)
+        {
+            number = usize::from(next);
         }
         self.0.get_mut(number)
     }

@@ -29,7 +29,7 @@ use jiff::Timestamp;
 use jiff::civil::{Date, Time};
 use jiff::tz::Offset;
 use pair::Pairs;
-use slots::{Digits, Index, Numbers, Slots};
+use slots::{Index, Numbers, Slots};
 
 /// The candidates of a shape, at work on the cells of one layout.
 #[derive(Clone, Debug)]
@@ -298,7 +298,7 @@ impl DigitReadings {
     pub(crate) fn short_year(&self, number: usize, text: &[u8]) -> Option<u8> {
         let written = self.days.get(number)?.written;
         match self.written.get(usize::from(written))? {
-            DayOf::Numbers(day) => self.slots.number(day.short_year()?, text),
+            DayOf::Numbers(day) => Some(self.slots.of(text).get(day.short_year()?)),
             DayOf::Count(_) => None,
         }
     }
@@ -317,8 +317,7 @@ impl DigitReadings {
         if !self.has_fixed_digits(text) {
             return false;
         }
-        let digits = Digits::of(text);
-        let numbers = self.slots.of(&digits);
+        let numbers = self.slots.of(text);
         read.clock = match &self.clock {
             ClockSource::Numbers(clock) => match clock.read(numbers) {
                 Some(clock) => clock,
@@ -331,14 +330,14 @@ impl DigitReadings {
         {
             return true;
         }
-        self.read_days(&digits, read).is_some()
+        self.read_days(text, read).is_some()
     }
 
     /// The same of a cell whose time of day is known, unless it comes from the number
     /// that counts.
     #[inline(never)]
-    fn read_days(&mut self, digits: &Digits, read: &mut DigitsRead) -> Option<()> {
-        let numbers = self.slots.of(digits);
+    fn read_days(&mut self, text: &[u8], read: &mut DigitsRead) -> Option<()> {
+        let numbers = self.slots.of(text);
         let mut written = [None; MOST_DAYS];
         for (written, of) in written.iter_mut().zip(&self.written) {
             *written = match of {
@@ -375,7 +374,7 @@ impl DigitReadings {
             read.code |= MIDNIGHT;
         }
         if let Some(pairs) = &mut self.pairs {
-            pairs.learn(self.slots.of(digits), read);
+            pairs.learn(self.slots.of(text), read);
         }
         Some(())
     }
