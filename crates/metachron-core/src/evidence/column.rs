@@ -51,9 +51,13 @@ pub(crate) fn is_marker(day: Date) -> bool {
 /// The same of a day that is told by its numbers.
 #[inline]
 pub(super) fn is_marker_day(day: Day) -> bool {
-    // Few days of a year are one in any.
-    let may_be = matches!((day.month(), day.day()), (1, 1) | (11, 11) | (12, 30 | 31));
-    may_be && is_marker(date(day.year(), day.month() as i8, day.day() as i8))
+    may_be_marker(day) && is_marker(date(day.year(), day.month() as i8, day.day() as i8))
+}
+
+/// Whether it is such a day in some year: few days are.
+#[inline]
+pub(super) fn may_be_marker(day: Day) -> bool {
+    matches!((day.month(), day.day()), (1, 1) | (11, 11) | (12, 30 | 31))
 }
 
 impl ColumnEvidence {

@@ -6,15 +6,15 @@
 //! an hour that no cell of the code had, a day that marks empty cells. All others only
 //! have to be counted, and put in time.
 
-use super::ends::{Ends, Key, ShortText};
-use crate::evidence::column::is_marker_day;
+use super::ends::{Ends, ShortText};
+use crate::evidence::column::{is_marker_day, may_be_marker};
 use crate::evidence::moment::{Moment, TimeBits};
 use crate::evidence::shape::ShapeEvidence;
 use crate::evidence::time_steps::{Moments, Sources, TimeSteps};
 use crate::evidence::{NameTally, TimesSeen};
 use crate::form::Conventions;
 use crate::lex::{Lexed, Lexer};
-use crate::reading::{Clock, DigitReadings, DigitsRead, Readings, Stamps};
+use crate::reading::{Clock, Day, DigitReadings, DigitsRead, Readings, Stamps};
 use crate::stamp::Kind;
 
 /// The cells of one layout.
@@ -129,15 +129,31 @@ impl DigitCells {
         }
         let cells = find(&self.codes, &mut self.last, read.code)?;
         let tally = &mut shape.tallies[usize::from(cells.tally)];
-        if !cells.knows(read, self.readings.offset(), &shape.times)
-            || !tally.has_examples(text)
-            || !add_ends(&mut self.ends, &self.readings, read, text)
-        {
+        if !cells.knows(read, self.readings.offset(), &shape.times) || !tally.has_examples(text) {
             return None;
+        }
+        let time = TimeBits::of(read.clock);
+        let moment = |way: usize| Some(Moment::start_of((*read.days.get(way)?)?).at(time));
+        let ways = self.readings.days();
+        let nanosecond = read.clock.nanosecond;
+        if ways == 0 {
+            let key = (Moment::start_of(Day::FIRST).at(time), nanosecond);
+            self.ends.add(0, GROUPS, key, text)?;
+        }
+        let is_grouped = self.readings.has_short_years() || read.has_far();
+        for way in 0..ways {
+            let Some(at) = moment(way) else { continue };
+            let group = if is_grouped {
+                group_of(&self.readings, read, way, text)
+            } else {
+                0
+            };
+            self.ends
+                .add(way * GROUPS + group, ways * GROUPS, (at, nanosecond), text)?;
         }
         tally.count += 1;
         self.named += 1;
-        let moments = cells.when.moments(read);
+        let moments = cells.when.moments(|way| moment(way.into()));
         in_time.add(moments);
         Some((cells.tally, moments))
     }
@@ -188,6 +204,12 @@ impl DigitCells {
             }
         };
         self.codes[index].meet(&read, self.readings.offset());
+        // A day that is another one in UTC at some times of day is looked at each time,
+        // and so is one that marks empty cells in some year.
+        let may_mark = read.days.iter().flatten().any(|day| may_be_marker(*day));
+        if self.readings.offset() == 0 && !may_mark {
+            self.readings.know_days(text.as_bytes());
+        }
     }
 
     /// Puts what is known of all cells that were tallied by their digits into the
@@ -277,31 +299,13 @@ fn find<'c>(codes: &'c [CodeCells], last: &mut usize, code: u32) -> Option<&'c C
     }
 }
 
-/// Keeps the text of a cell, where it is the first or the last of its group.
-#[inline]
-fn add_ends(ends: &mut Ends, readings: &DigitReadings, read: &DigitsRead, text: &str) -> bool {
-    let clock = read.clock;
-    let key = |day: u32| -> Key {
-        let at = u64::from(day) << 17 | u64::from(clock.seconds());
-        (at, clock.nanosecond)
-    };
-    let count = readings.days().max(1) * GROUPS;
-    if readings.days() == 0 {
-        return ends.add(0, count, key(0), text);
+/// The group of ends that the day of a cell by this way belongs to.
+#[inline(never)]
+fn group_of(readings: &DigitReadings, read: &DigitsRead, way: usize, text: &str) -> usize {
+    match readings.short_year(way, text.as_bytes()) {
+        Some(short) => 2 + usize::from(short),
+        None => usize::from(read.is_far(way)),
     }
-    for number in 0..readings.days() {
-        let Some(day) = read.days[number] else {
-            continue;
-        };
-        let group = match readings.short_year(number, text.as_bytes()) {
-            Some(short) => 2 + usize::from(short),
-            None => usize::from(read.is_far(number)),
-        };
-        if !ends.add(number * GROUPS + group, count, key(day.number()), text) {
-            return false;
-        }
-    }
-    true
 }
 
 impl CodeCells {
@@ -309,8 +313,9 @@ impl CodeCells {
     #[inline]
     fn knows(&self, read: &DigitsRead, offset: i32, times: &TimesSeen) -> bool {
         let DigitsRead { clock, days, .. } = read;
-        let (seconds, is_other_day) = in_utc(*clock, offset);
-        if let Some(number) = self.day
+        let (hour, seconds, is_other_day) = in_utc(*clock, offset);
+        if !read.is_known_day
+            && let Some(number) = self.day
             && let Some(Some(day)) = days.get(usize::from(number))
         {
             if is_marker_day(*day) {
@@ -321,7 +326,7 @@ impl CodeCells {
                 return false;
             }
         }
-        let is_hour_met = self.hours >> (seconds / SECONDS_OF_HOUR) & 1 == 1;
+        let is_hour_met = self.hours >> hour & 1 == 1;
         match self.kind {
             Some(Kind::Time) => is_hour_met,
             Some(Kind::DateTime | Kind::Instant) => {
@@ -334,14 +339,14 @@ impl CodeCells {
 
     fn meet(&mut self, read: &DigitsRead, offset: i32) {
         let DigitsRead { clock, days, .. } = read;
-        let (seconds, is_other_day) = in_utc(*clock, offset);
+        let (hour, seconds, is_other_day) = in_utc(*clock, offset);
         if let Some(number) = self.day
             && let Some(Some(day)) = days.get(usize::from(number))
         {
             let known = &mut self.days[usize::from(is_other_day)];
             known[usize::from(day.month())] |= 1 << day.day();
         }
-        self.hours |= 1 << (seconds / SECONDS_OF_HOUR);
+        self.hours |= 1 << hour;
         if clock.nanosecond == 0 && !self.times.contains(&Some(seconds)) {
             self.times = [Some(seconds), self.times[0]];
         }
@@ -351,20 +356,18 @@ impl CodeCells {
 const SECONDS_OF_HOUR: u32 = 60 * 60;
 const SECONDS_OF_DAY: i32 = 24 * 60 * 60;
 
-/// The seconds of the day in UTC of a time so far ahead of it, and whether that is
-/// another day.
-#[inline]
-fn in_utc(clock: Clock, offset: i32) -> (u32, bool) {
+/// The hour and the seconds of the day in UTC of a time so far ahead of it, and whether
+/// that is another day.
+#[inline(always)]
+fn in_utc(clock: Clock, offset: i32) -> (u32, u32, bool) {
     let local = clock.seconds();
     if offset == 0 {
-        return (local, false);
+        return (clock.hour.into(), local, false);
     }
     let seconds = local as i32 - offset;
     let is_other_day = !(0..SECONDS_OF_DAY).contains(&seconds);
-    (
-        seconds.rem_euclid(SECONDS_OF_DAY).unsigned_abs(),
-        is_other_day,
-    )
+    let seconds = seconds.rem_euclid(SECONDS_OF_DAY).unsigned_abs();
+    (seconds / SECONDS_OF_HOUR, seconds, is_other_day)
 }
 
 impl When {
@@ -376,12 +379,8 @@ impl When {
         }
     }
 
-    #[inline]
-    fn moments(self, read: &DigitsRead) -> Moments {
-        let moment = |way: u8| {
-            let day = (*read.days.get(usize::from(way))?)?;
-            Some(Moment::start_of(day).at(TimeBits::of(read.clock)))
-        };
+    #[inline(always)]
+    fn moments(self, moment: impl Fn(u8) -> Option<Moment>) -> Moments {
         match self {
             When::None => Moments::None,
             When::One(way) => moment(way).map_or(Moments::None, Moments::One),

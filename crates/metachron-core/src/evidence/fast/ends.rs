@@ -1,5 +1,7 @@
 //! The first and the last of the cells that were tallied by their digits.
 
+use crate::evidence::moment::Moment;
+
 /// A text that is short enough to have a signature.
 #[derive(Clone, Copy, Debug)]
 pub(super) struct ShortText {
@@ -29,8 +31,9 @@ impl ShortText {
     }
 }
 
-/// What cells are compared by: a day and the seconds of it, and nanoseconds.
-pub(super) type Key = (u64, u32);
+/// What cells are compared by: a moment, and the nanoseconds in it, of which that has
+/// not all.
+pub(super) type Key = (Moment, u32);
 
 /// The first and the last cell of each of some groups.
 ///
@@ -51,38 +54,44 @@ struct End {
     is_new: bool,
 }
 
+impl End {
+    #[inline(never)]
+    fn widen(&mut self, key: Key, text: &str) -> Option<()> {
+        let end = if key < self.first.0 {
+            &mut self.first
+        } else if key > self.last.0 {
+            &mut self.last
+        } else {
+            return Some(());
+        };
+        *end = (key, ShortText::of(text)?);
+        self.is_new = true;
+        Some(())
+    }
+}
+
 const NONE: u8 = u8::MAX;
 
 impl Ends {
-    /// Takes a cell of a group below `count` in; says whether there was room for it.
-    #[inline]
-    pub(super) fn add(&mut self, group: usize, count: usize, key: Key, text: &str) -> bool {
+    /// Takes a cell of a group below `count` in; `None` where there is no
+    /// room for it.
+    #[inline(always)]
+    pub(super) fn add(&mut self, group: usize, count: usize, key: Key, text: &str) -> Option<()> {
         let end = self.groups.get(group).copied().unwrap_or(NONE);
         let Some(end) = self.ends.get_mut(usize::from(end)) else {
             return self.add_first(group, count, key, text);
         };
         // Most cells lie well between the ends.
-        let is_between = end.first.0.0 < key.0 && key.0 < end.last.0.0;
-        if !is_between && (key < end.first.0 || key > end.last.0) {
-            let Some(text) = ShortText::of(text) else {
-                return false;
-            };
-            let outer = if key < end.first.0 {
-                &mut end.first
-            } else {
-                &mut end.last
-            };
-            *outer = (key, text);
-            end.is_new = true;
+        if end.first.0.0 < key.0 && key.0 < end.last.0.0 {
+            return Some(());
         }
-        true
+        end.widen(key, text)
     }
 
     #[cold]
-    fn add_first(&mut self, group: usize, count: usize, key: Key, text: &str) -> bool {
-        let Some(text) = ShortText::of(text).filter(|_| self.ends.len() < usize::from(NONE)) else {
-            return false;
-        };
+    fn add_first(&mut self, group: usize, count: usize, key: Key, text: &str) -> Option<()> {
+        let has_room = self.ends.len() < usize::from(NONE);
+        let text = ShortText::of(text).filter(|_| has_room)?;
         if self.groups.is_empty() {
             self.groups = vec![NONE; count];
         }
@@ -92,7 +101,7 @@ impl Ends {
             last: (key, text),
             is_new: true,
         });
-        true
+        Some(())
     }
 
     /// Hands out the cells that are new since this was called last.

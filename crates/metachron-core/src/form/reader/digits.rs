@@ -4,6 +4,7 @@
 //! bytes in all of them, and what is written in letters (a month's name, a part of the
 //! day) says the same.
 
+use super::plain::{four_digits, two_digits};
 use super::slot::Slot;
 use super::{HalfOfDay, Offset, Reader, YearSign};
 use crate::calendar::Calendar;
@@ -28,6 +29,8 @@ pub(crate) enum DigitFields {
     Calendar {
         kind: Kind,
         day: Option<DayDigits>,
+        /// The day is meant with its day and month swapped.
+        is_swapped: bool,
         clock: Option<ClockDigits>,
         /// Seconds ahead of UTC.
         offset: i32,
@@ -46,8 +49,6 @@ pub(crate) struct DayDigits {
     pub part: PartOfYear,
     /// The weekday that is written, 1 (Monday) – 7.
     pub weekday: Option<u8>,
-    /// What is written is the day with its day and month swapped.
-    pub is_swapped: bool,
 }
 
 /// The digits of a year.
@@ -105,6 +106,34 @@ pub(crate) struct CountDigits {
 }
 
 impl Place {
+    /// The number that these up to two digits of `text` make.
+    #[inline(always)]
+    pub(crate) fn small(self, text: &[u8]) -> u8 {
+        let digits = text.get(usize::from(self.start)..).unwrap_or_default();
+        match (self.len, digits) {
+            (2, [tens, ones, ..]) => two_digits([*tens, *ones]),
+            (_, [ones, ..]) => ones.wrapping_sub(b'0'),
+            (_, []) => 0,
+        }
+    }
+
+    /// The number that these four digits of `text` make.
+    #[inline(always)]
+    pub(crate) fn year(self, text: &[u8]) -> i16 {
+        let digits = text.get(usize::from(self.start)..).unwrap_or_default();
+        digits
+            .first_chunk()
+            .map_or(0, |digits| four_digits(*digits))
+    }
+
+    /// The number that these up to eighteen digits of `text` make.
+    #[inline]
+    pub(crate) fn long(self, text: &[u8]) -> u64 {
+        let digits = text.get(self.bytes()).unwrap_or_default();
+        let digits = digits.iter().map(|byte| u64::from(byte.wrapping_sub(b'0')));
+        digits.fold(0, |all, digit| all * 10 + digit)
+    }
+
     /// How many digits there are.
     pub(crate) fn len(self) -> u8 {
         self.len
@@ -114,18 +143,6 @@ impl Place {
     pub(crate) fn bytes(self) -> std::ops::Range<usize> {
         let start = usize::from(self.start);
         start..start + usize::from(self.len)
-    }
-
-    /// The first two of four digits, and the last two.
-    pub(crate) fn halves(self) -> Option<[Place; 2]> {
-        let half = |start: u8| Place { start, len: 2 };
-        (self.len == 4).then(|| [half(self.start), half(self.start + 2)])
-    }
-
-    /// The first two of three digits, and the last.
-    pub(crate) fn two_and_one(self) -> Option<[Place; 2]> {
-        let part = |start: u8, len: u8| Place { start, len };
-        (self.len == 3).then(|| [part(self.start, 2), part(self.start + 2, 1)])
     }
 
     fn of_token(token: u8, cell: &Lexed<'_>) -> Option<Place> {
@@ -258,6 +275,7 @@ impl Reader {
                 Kind::Time => None,
                 _ => Some(self.day_digits(cell, conventions.century)?),
             },
+            is_swapped: self.day_month == DayMonth::Swapped,
             clock: match self.kind {
                 Kind::Time | Kind::DateTime | Kind::Instant => Some(self.clock_digits(cell)?),
                 _ => None,
@@ -307,7 +325,6 @@ impl Reader {
             year,
             part,
             weekday,
-            is_swapped: self.day_month == DayMonth::Swapped,
         })
     }
 

@@ -143,14 +143,14 @@ fn number(cell: &Lexed<'_>, index: u8) -> Option<u8> {
 
 /// The number that two digits make.
 #[inline(always)]
-fn two_digits([a, b]: [u8; 2]) -> u8 {
+pub(super) fn two_digits([a, b]: [u8; 2]) -> u8 {
     // 48 × 11 is 16 in a byte: one subtraction for both digits.
     a.wrapping_mul(10).wrapping_add(b).wrapping_sub(16)
 }
 
 /// The number that four digits make.
 #[inline(always)]
-fn four_digits([a, b, c, d]: [u8; 4]) -> i16 {
+pub(super) fn four_digits([a, b, c, d]: [u8; 4]) -> i16 {
     i16::from(two_digits([a, b])) * 100 + i16::from(two_digits([c, d]))
 }
 

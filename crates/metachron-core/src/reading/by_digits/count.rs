@@ -2,7 +2,6 @@
 
 use super::Clock;
 use super::day::Day;
-use super::slots::Numbers;
 use crate::form::{CountDigits, CountUnit, Place};
 
 /// A count, at work on the numbers of one layout.
@@ -71,13 +70,13 @@ impl CountedFrom {
 
     /// The day and the time of day; `None` where the number is unusual.
     #[inline]
-    pub(super) fn read(&self, numbers: Numbers<'_>) -> Option<(Day, Clock)> {
-        let whole = numbers.long(self.whole);
+    pub(super) fn read(&self, text: &[u8]) -> Option<(Day, Clock)> {
+        let whole = self.whole.long(text);
         if whole < LEAST {
             return None;
         }
         let decimals = match self.decimals {
-            Some(place) => (numbers.long(place), 10_u64.pow(place.len().into())),
+            Some(place) => (place.long(text), 10_u64.pow(place.len().into())),
             None => (0, 1),
         };
         let (days, second, nanosecond) = match self.step {

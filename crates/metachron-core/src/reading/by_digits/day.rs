@@ -1,7 +1,6 @@
 //! The day that digits say.
 
-use super::slots::{Index, Numbers, Slots};
-use crate::form::{Century, DayDigits, MonthDigits, PartOfYear, YearDigits};
+use crate::form::{Century, DayDigits, MonthDigits, PartOfYear, Place, YearDigits};
 use jiff::civil::Date;
 use std::num::NonZeroU32;
 
@@ -20,6 +19,9 @@ const ALWAYS: NonZeroU32 = match NonZeroU32::new(1 << 31) {
 };
 
 impl Day {
+    /// Before all others.
+    pub(crate) const FIRST: Day = Day(ALWAYS);
+
     #[inline(always)]
     pub(crate) fn new(year: i16, month: u8, day: u8) -> Day {
         let year = (i32::from(year) - LEAST_YEAR).unsigned_abs();
@@ -69,12 +71,6 @@ impl Day {
     }
 }
 
-/// The year of these two numbers.
-#[inline(always)]
-pub(super) fn year_of([first, last]: [Index; 2], numbers: Numbers<'_>) -> i16 {
-    i16::from(numbers.get(first)) * 100 + i16::from(numbers.get(last))
-}
-
 #[inline]
 fn is_leap(year: i16) -> bool {
     // Hundreds divide by 400 where they divide by 16.
@@ -90,135 +86,68 @@ fn days_of_month(year: i16, month: u8) -> u8 {
     }
 }
 
-/// The numbers that a day is made of.
-#[derive(Clone, Copy, Debug, PartialEq)]
-pub(super) struct DayNumbers {
-    year: YearNumbers,
-    part: PartNumbers,
-    /// The weekday that is written.
-    weekday: Option<u8>,
-}
-
-#[derive(Clone, Copy, Debug, PartialEq)]
-enum YearNumbers {
-    Four([Index; 2]),
-    Two(Index, Century),
-}
-
-#[derive(Clone, Copy, Debug, PartialEq)]
-enum PartNumbers {
-    Whole,
-    Month(MonthNumber),
-    Day(MonthNumber, Index),
-    /// The first two digits of the day of the year, and the last.
-    DayOfYear([Index; 2]),
-}
-
-#[derive(Clone, Copy, Debug, PartialEq)]
-pub(super) enum MonthNumber {
-    At(Index),
-    Is(u8),
-}
-
-impl DayNumbers {
-    /// Those of a day with these digits, in slots of their own.
-    pub(super) fn of(digits: DayDigits, slots: &mut Slots) -> Option<DayNumbers> {
-        let month = |month: MonthDigits, slots: &mut Slots| {
-            Some(match month {
-                MonthDigits::Number(place) => MonthNumber::At(slots.add(place)?),
-                MonthDigits::Name(month) => MonthNumber::Is(month),
-            })
-        };
-        Some(DayNumbers {
-            year: match digits.year {
-                YearDigits::Four(place) => {
-                    let [first, last] = place.halves()?;
-                    YearNumbers::Four([slots.add(first)?, slots.add(last)?])
-                }
-                YearDigits::Two(place, century) => YearNumbers::Two(slots.add(place)?, century),
-            },
-            part: match digits.part {
-                PartOfYear::Whole => PartNumbers::Whole,
-                PartOfYear::Month(own) => PartNumbers::Month(month(own, slots)?),
-                PartOfYear::Day(own, day) => PartNumbers::Day(month(own, slots)?, slots.add(day)?),
-                PartOfYear::DayOfYear(place) => {
-                    let [first, last] = place.two_and_one()?;
-                    PartNumbers::DayOfYear([slots.add(first)?, slots.add(last)?])
-                }
-            },
-            weekday: digits.weekday,
-        })
-    }
-
+impl DayDigits {
     /// The day that they make, where there is one.
     #[inline(always)]
-    pub(super) fn day(&self, numbers: Numbers<'_>) -> Option<Day> {
+    pub(super) fn day(&self, text: &[u8]) -> Option<Day> {
         let year = match self.year {
-            YearNumbers::Four(year) => year_of(year, numbers),
-            YearNumbers::Two(index, century) => century.year(numbers.get(index)),
+            YearDigits::Four(place) => place.year(text),
+            YearDigits::Two(place, century) => century.year(place.small(text)),
         };
         let day = match self.part {
-            PartNumbers::Day(month, day) => {
-                let (month, day) = (month.number(numbers), numbers.get(day));
+            PartOfYear::Day(month, day) => {
+                let (month, day) = (month.number(text), day.small(text));
                 let is_day = month.wrapping_sub(1) < 12
                     && (day.wrapping_sub(1) < 28 || is_late_day(year, month, day));
                 is_day.then(|| Day::new(year, month, day))
             }
-            PartNumbers::DayOfYear([first, last]) => {
-                let number = u16::from(numbers.get(first)) * 10 + u16::from(numbers.get(last));
-                day_of_year(year, number)
-            }
-            PartNumbers::Month(month) => {
-                let month = month.number(numbers);
+            PartOfYear::DayOfYear(place) => day_of_year(year, place.long(text)),
+            PartOfYear::Month(month) => {
+                let month = month.number(text);
                 (1..=12).contains(&month).then(|| Day::new(year, month, 0))
             }
-            PartNumbers::Whole => Some(Day::new(year, 0, 0)),
+            PartOfYear::Whole => Some(Day::new(year, 0, 0)),
         }?;
-        if self
-            .weekday
-            .is_some_and(|weekday| !self.is_on(weekday, day))
-        {
-            return None;
-        }
-        Some(day)
-    }
-
-    /// The year and the pair of numbers that are month and day, or day and month, if that
-    /// is all there is to them.
-    pub(super) fn pair(&self) -> Option<([Index; 2], [MonthNumber; 2])> {
-        match (self.year, self.part, self.weekday) {
-            (YearNumbers::Four(year), PartNumbers::Day(month, day), None) => {
-                Some((year, [month, MonthNumber::At(day)]))
-            }
-            _ => None,
-        }
+        let is_it = self.weekday.is_none_or(|weekday| self.is_on(weekday, day));
+        is_it.then_some(day)
     }
 
     /// Whether `weekday`, which is written, is that of `day`. While the century is open,
     /// it may be that of the century before.
     fn is_on(&self, weekday: u8, day: Day) -> bool {
         let is_it = |day: Day| day.weekday() == Some(weekday);
-        let is_open = matches!(self.year, YearNumbers::Two(_, Century::Open));
+        let is_open = matches!(self.year, YearDigits::Two(_, Century::Open));
         let before = || Day::new(day.year() - 100, day.month(), day.day());
         is_it(day) || is_open && is_it(before())
     }
 
-    /// The number of the two digits of the year, where it has no more.
+    /// The year and the pair of numbers that are month and day, or day and month, if that
+    /// is all there is to them.
+    pub(super) fn pair(&self) -> Option<(Place, [MonthDigits; 2])> {
+        match (self.year, self.part, self.weekday) {
+            (YearDigits::Four(year), PartOfYear::Day(month, day), None) => {
+                Some((year, [month, MonthDigits::Number(day)]))
+            }
+            _ => None,
+        }
+    }
+
+    /// The two digits of the year, where it has no more.
     #[inline(always)]
-    pub(super) fn short_year(&self) -> Option<Index> {
+    pub(super) fn short_year(&self) -> Option<Place> {
         match self.year {
-            YearNumbers::Two(index, _) => Some(index),
-            YearNumbers::Four(_) => None,
+            YearDigits::Two(place, _) => Some(place),
+            YearDigits::Four(_) => None,
         }
     }
 }
 
-impl MonthNumber {
+impl MonthDigits {
     #[inline(always)]
-    pub(super) fn number(self, numbers: Numbers<'_>) -> u8 {
-        match self {
-            MonthNumber::At(index) => numbers.get(index),
-            MonthNumber::Is(month) => month,
+    pub(super) fn number(&self, text: &[u8]) -> u8 {
+        match *self {
+            MonthDigits::Number(place) => place.small(text),
+            MonthDigits::Name(month) => month,
         }
     }
 }
@@ -230,10 +159,10 @@ fn is_late_day(year: i16, month: u8, day: u8) -> bool {
 }
 
 /// Day `number` of `year`, where it has so many.
-fn day_of_year(year: i16, number: u16) -> Option<Day> {
+fn day_of_year(year: i16, number: u64) -> Option<Day> {
     let mut rest = number.checked_sub(1)?;
     for month in 1..=12 {
-        let days = u16::from(days_of_month(year, month));
+        let days = u64::from(days_of_month(year, month));
         if rest < days {
             return Some(Day::new(year, month, rest as u8 + 1));
         }

@@ -13,28 +13,23 @@
 mod count;
 mod day;
 mod pair;
-mod slots;
 
 pub(crate) use day::Day;
 
 use super::far::FarYears;
 use super::{Candidate, Readings};
-use crate::form::{ClockDigits, Conventions, DigitFields, Place};
+use crate::form::{ClockDigits, Conventions, DayDigits, DigitFields, Place};
 use crate::lex::{Lexed, Signature};
-use crate::locale::HourSpan;
 use crate::stamp::{Kind, Stamp};
 use count::{CountedFrom, Step};
-use day::DayNumbers;
 use jiff::Timestamp;
 use jiff::civil::{Date, Time};
 use jiff::tz::Offset;
 use pair::Pairs;
-use slots::{Index, Numbers, Slots};
 
 /// The candidates of a shape, at work on the cells of one layout.
 #[derive(Clone, Debug)]
 pub(crate) struct DigitReadings {
-    slots: Slots,
     /// The different days that the digits make.
     written: Vec<DayOf>,
     /// The different ways in which candidates take them.
@@ -44,6 +39,8 @@ pub(crate) struct DigitReadings {
     offset: i32,
     /// Some candidate reads points in time.
     has_instants: bool,
+    /// Some way takes a year of two digits.
+    has_short_years: bool,
     /// What each candidate makes of it.
     sources: Vec<Source>,
     /// Digits that belong to no field, by the bytes they stand at: they are the same in
@@ -65,7 +62,7 @@ struct DayReading {
 
 #[derive(Clone, Copy, Debug, PartialEq)]
 enum DayOf {
-    Numbers(DayNumbers),
+    Digits(DayDigits),
     Count(CountedFrom),
 }
 
@@ -73,21 +70,9 @@ enum DayOf {
 #[derive(Clone, Copy, Debug, PartialEq)]
 enum ClockSource {
     None,
-    Numbers(ClockNumbers),
+    Digits(ClockDigits),
     /// The number, which counts in these steps.
     Count(Step),
-}
-
-/// The numbers that a time of day is made of.
-#[derive(Clone, Copy, Debug, PartialEq)]
-struct ClockNumbers {
-    hour: Index,
-    minute: Option<Index>,
-    second: Option<Index>,
-    /// The decimals of the second.
-    fraction: Option<Place>,
-    /// The part of the day that is written, on the twelve-hour clock.
-    part_of_day: Option<HourSpan>,
 }
 
 /// What a candidate makes of a cell.
@@ -112,6 +97,8 @@ pub(crate) struct DigitsRead {
     /// Which ways read the cell, which of their days are far from our time, which are the
     /// same, and whether it is midnight.
     pub code: u32,
+    /// What [`DigitReadings::know_days`] was told of holds for this cell.
+    pub is_known_day: bool,
     /// The day by each of the ways; what is behind them says nothing.
     pub days: [Option<Day>; MOST_DAYS],
     /// The time of day.
@@ -119,6 +106,12 @@ pub(crate) struct DigitsRead {
 }
 
 impl DigitsRead {
+    /// Whether some day is far from our time.
+    #[inline(always)]
+    pub(crate) fn has_far(&self) -> bool {
+        self.code & FAR != 0
+    }
+
     /// Whether the day by way `number` is far from our time.
     #[inline(always)]
     pub(crate) fn is_far(&self, number: usize) -> bool {
@@ -148,6 +141,9 @@ impl Clock {
     }
 }
 
+/// The bits of days far from our time in a code.
+const FAR: u32 = 0b1010_1010_1010;
+
 /// The bit of midnight in a code.
 const MIDNIGHT: u32 = 1 << 31;
 
@@ -165,12 +161,12 @@ impl DigitReadings {
             return None;
         }
         let mut own = DigitReadings {
-            slots: Slots::default(),
             written: Vec::new(),
             days: Vec::new(),
             clock: ClockSource::None,
             offset: 0,
             has_instants: false,
+            has_short_years: false,
             sources: Vec::new(),
             fixed: Vec::new(),
             pairs: None,
@@ -183,8 +179,7 @@ impl DigitReadings {
             let source = match fields {
                 DigitFields::Never => Source::Never,
                 DigitFields::Elapsed(clock) => {
-                    let clock = ClockNumbers::of(clock, &mut own.slots)?;
-                    clocks.push(ClockSource::Numbers(clock));
+                    clocks.push(ClockSource::Digits(clock));
                     Source::Elapsed
                 }
                 DigitFields::Count(digits) => {
@@ -199,22 +194,18 @@ impl DigitReadings {
                 DigitFields::Calendar {
                     kind,
                     day,
+                    is_swapped,
                     clock,
                     offset,
                 } => {
-                    clocks.push(match clock {
-                        None => ClockSource::None,
-                        Some(digits) => {
-                            ClockSource::Numbers(ClockNumbers::of(digits, &mut own.slots)?)
-                        }
-                    });
+                    clocks.push(clock.map_or(ClockSource::None, ClockSource::Digits));
                     if kind == Kind::Instant {
                         offsets.push(offset);
                     }
                     match day {
                         Some(digits) => {
-                            let day = DayOf::Numbers(DayNumbers::of(digits, &mut own.slots)?);
-                            Source::Day(own.day(day, digits.is_swapped, candidate)?, kind)
+                            let day = own.day(DayOf::Digits(digits), is_swapped, candidate)?;
+                            Source::Day(day, kind)
                         }
                         None => Source::Clock,
                     }
@@ -240,6 +231,10 @@ impl DigitReadings {
                 own.fixed.push((u8::try_from(at).ok()?, byte));
             }
         }
+        own.has_short_years = own.written.iter().any(|of| match of {
+            DayOf::Digits(day) => day.short_year().is_some(),
+            DayOf::Count(_) => false,
+        });
         own.pairs = Pairs::of(&own);
         Some(own)
     }
@@ -265,6 +260,12 @@ impl DigitReadings {
     pub(crate) fn has_fixed_digits(&self, text: &[u8]) -> bool {
         let is_fixed = |(at, byte): &(u8, u8)| text.get(usize::from(*at)) == Some(byte);
         self.fixed.iter().all(is_fixed)
+    }
+
+    /// Whether some way takes a year of two digits.
+    #[inline(always)]
+    pub(crate) fn has_short_years(&self) -> bool {
+        self.has_short_years
     }
 
     /// How many ways of taking a day there are.
@@ -298,7 +299,7 @@ impl DigitReadings {
     pub(crate) fn short_year(&self, number: usize, text: &[u8]) -> Option<u8> {
         let written = self.days.get(number)?.written;
         match self.written.get(usize::from(written))? {
-            DayOf::Numbers(day) => Some(self.slots.of(text).get(day.short_year()?)),
+            DayOf::Digits(day) => Some(day.short_year()?.small(text)),
             DayOf::Count(_) => None,
         }
     }
@@ -317,16 +318,15 @@ impl DigitReadings {
         if !self.has_fixed_digits(text) {
             return false;
         }
-        let numbers = self.slots.of(text);
         read.clock = match &self.clock {
-            ClockSource::Numbers(clock) => match clock.read(numbers) {
+            ClockSource::Digits(digits) => match clock(digits, text) {
                 Some(clock) => clock,
                 None => return false,
             },
             ClockSource::None | ClockSource::Count(_) => Clock::default(),
         };
         if let Some(pairs) = &self.pairs
-            && pairs.read(numbers, read).is_some()
+            && pairs.read(text, read).is_some()
         {
             return true;
         }
@@ -337,13 +337,12 @@ impl DigitReadings {
     /// that counts.
     #[inline(never)]
     fn read_days(&mut self, text: &[u8], read: &mut DigitsRead) -> Option<()> {
-        let numbers = self.slots.of(text);
         let mut written = [None; MOST_DAYS];
         for (written, of) in written.iter_mut().zip(&self.written) {
             *written = match of {
-                DayOf::Numbers(own) => own.day(numbers),
+                DayOf::Digits(own) => own.day(text),
                 DayOf::Count(count) => {
-                    let (day, at) = count.read(numbers)?;
+                    let (day, at) = count.read(text)?;
                     if self.has_clock() {
                         read.clock = at;
                     }
@@ -352,6 +351,7 @@ impl DigitReadings {
             };
         }
         read.code = 0;
+        read.is_known_day = false;
         for (number, reading) in self.days.iter().enumerate().take(MOST_DAYS) {
             let written = written.get(usize::from(reading.written)).copied().flatten();
             let day = if reading.is_swapped {
@@ -374,9 +374,17 @@ impl DigitReadings {
             read.code |= MIDNIGHT;
         }
         if let Some(pairs) = &mut self.pairs {
-            pairs.learn(self.slots.of(text), read);
+            pairs.learn(text, read);
         }
         Some(())
+    }
+
+    /// Remembers that day and month of `text` bring nothing new, whatever the year: cells
+    /// that have both say so from now on, where nothing else is unusual about them.
+    pub(crate) fn know_days(&mut self, text: &[u8]) {
+        if let Some(pairs) = &mut self.pairs {
+            pairs.know_days(text);
+        }
     }
 
     /// Whether the year of `day` may be another one in UTC, or end before points in time
@@ -454,51 +462,42 @@ fn number_among<T: Copy + PartialEq>(all: &mut Vec<T>, own: T) -> Option<u8> {
     (number < MOST_DAYS).then_some(number as u8)
 }
 
-impl ClockNumbers {
-    /// Those of a time of day with these digits, in slots of their own.
-    fn of(digits: ClockDigits, slots: &mut Slots) -> Option<ClockNumbers> {
-        let mut slot = |place: Option<Place>| match place {
-            Some(place) => slots.add(place).map(Some),
-            None => Some(None),
-        };
-        Some(ClockNumbers {
-            hour: slot(Some(digits.hour))??,
-            minute: slot(digits.minute)?,
-            second: slot(digits.second)?,
-            fraction: digits.fraction,
-            part_of_day: digits.part_of_day,
-        })
+/// The number in `place`; 0 where there is none.
+#[inline(always)]
+fn small(place: Option<Place>, text: &[u8]) -> u8 {
+    match place {
+        Some(place) => place.small(text),
+        None => 0,
     }
+}
 
-    /// The time of day; `None` where it is no usual one.
-    #[inline(always)]
-    fn read(&self, numbers: Numbers<'_>) -> Option<Clock> {
-        let number = |index: Option<Index>| index.map_or(0, |index| numbers.get(index));
-        let mut hour = numbers.get(self.hour);
-        if let Some(part) = self.part_of_day {
-            if hour > 12 {
-                return None;
-            }
-            hour = part.hour(hour)?;
-        }
-        let (minute, second) = (number(self.minute), number(self.second));
-        if hour > 23 || minute > 59 || second > 59 {
+/// The time of day that these digits of `text` make; `None` where it is no usual one.
+#[inline(always)]
+fn clock(digits: &ClockDigits, text: &[u8]) -> Option<Clock> {
+    let mut hour = digits.hour.small(text);
+    if let Some(part) = digits.part_of_day {
+        if hour > 12 {
             return None;
         }
-        let nanosecond = match self.fraction {
-            None => 0,
-            Some(place) => {
-                let more = 9_u32.checked_sub(u32::from(place.len()))?;
-                (numbers.long(place) * 10_u64.pow(more)) as u32
-            }
-        };
-        Some(Clock {
-            hour,
-            minute,
-            second,
-            nanosecond,
-        })
+        hour = part.hour(hour)?;
     }
+    let (minute, second) = (small(digits.minute, text), small(digits.second, text));
+    if hour > 23 || minute > 59 || second > 59 {
+        return None;
+    }
+    let nanosecond = match digits.fraction {
+        None => 0,
+        Some(place) => {
+            let more = 9_u32.checked_sub(u32::from(place.len()))?;
+            (place.long(text) * 10_u64.pow(more)) as u32
+        }
+    };
+    Some(Clock {
+        hour,
+        minute,
+        second,
+        nanosecond,
+    })
 }
 
 #[cfg(test)]

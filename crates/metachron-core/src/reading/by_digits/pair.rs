@@ -3,15 +3,14 @@
 //! Whatever the year, the pair alone says which candidates read the cell. Most cells of
 //! most tables are such.
 
-use super::day::{MonthNumber, year_of};
-use super::slots::{Index, Numbers};
 use super::{Clock, Day, DayOf, DigitReadings, DigitsRead, MIDNIGHT, MOST_DAYS};
+use crate::form::{MonthDigits, Place};
 
 /// The codes of the pairs that were met.
 #[derive(Clone, Debug)]
 pub(super) struct Pairs {
-    year: [Index; 2],
-    pair: [MonthNumber; 2],
+    year: Place,
+    pair: [MonthDigits; 2],
     /// Whether the second number is the month, by the way the day is taken.
     is_second_month: [bool; MOST_DAYS],
     ways: usize,
@@ -26,6 +25,9 @@ const MOST: usize = 32;
 /// A bit of the codes that were met.
 const IS_MET: u32 = 1 << 30;
 
+/// A bit of the codes of pairs whose days bring nothing new.
+const IS_KNOWN: u32 = 1 << 29;
+
 /// In these years no candidate has a year far from our time.
 const NEAR_YEARS: std::ops::Range<i16> = 1500..2400;
 
@@ -33,7 +35,7 @@ impl Pairs {
     /// Those of `readings`, if all of their days are made so.
     pub(super) fn of(readings: &DigitReadings) -> Option<Pairs> {
         let pair = |of: &DayOf| match of {
-            DayOf::Numbers(day) => day.pair(),
+            DayOf::Digits(day) => day.pair(),
             DayOf::Count(_) => None,
         };
         let (year, [one, other]) = pair(readings.written.first()?)?;
@@ -59,18 +61,26 @@ impl Pairs {
         })
     }
 
+    /// The pair of a cell.
+    #[inline(always)]
+    fn numbers(&self, text: &[u8]) -> (u8, u8) {
+        let [one, other] = &self.pair;
+        (one.number(text), other.number(text))
+    }
+
     /// Reads a cell whose pair was met; says whether it was. `read.clock` is known.
     #[inline(always)]
-    pub(super) fn read(&self, numbers: Numbers<'_>, read: &mut DigitsRead) -> Option<()> {
-        let [one, other] = self.pair.map(|number| number.number(numbers));
+    pub(super) fn read(&self, text: &[u8], read: &mut DigitsRead) -> Option<()> {
+        let (one, other) = self.numbers(text);
         let code = *self.codes.get(index_of(one, other)?)?;
-        let year = year_of(self.year, numbers);
+        let year = self.year.year(text);
         let is_midnight = self.has_clock && read.clock == Clock::default();
         if code == 0 || is_midnight || !NEAR_YEARS.contains(&year) {
             return None;
         }
         let of_way = [Day::new(year, one, other), Day::new(year, other, one)];
-        read.code = code & !IS_MET;
+        read.code = code & !(IS_MET | IS_KNOWN);
+        read.is_known_day = code & IS_KNOWN != 0;
         for way in 0..self.ways.min(MOST_DAYS) {
             let day = of_way[usize::from(self.is_second_month[way])];
             read.days[way] = (code >> (2 * way) & 1 != 0).then_some(day);
@@ -78,10 +88,19 @@ impl Pairs {
         Some(())
     }
 
+    /// Remembers that the days of a cell brought nothing new, if its pair was met.
+    pub(super) fn know_days(&mut self, text: &[u8]) {
+        let (one, other) = self.numbers(text);
+        let code = index_of(one, other).and_then(|index| self.codes.get_mut(index));
+        if let Some(code) = code.filter(|code| **code != 0) {
+            *code |= IS_KNOWN;
+        }
+    }
+
     /// Remembers what a cell says.
-    pub(super) fn learn(&mut self, numbers: Numbers<'_>, read: &DigitsRead) {
-        let [one, other] = self.pair.map(|number| number.number(numbers));
-        let is_near = NEAR_YEARS.contains(&year_of(self.year, numbers));
+    pub(super) fn learn(&mut self, text: &[u8], read: &DigitsRead) {
+        let (one, other) = self.numbers(text);
+        let is_near = NEAR_YEARS.contains(&self.year.year(text));
         // 29 February is not in every year.
         let may_be_leap = matches!((one, other), (2, 29) | (29, 2));
         let is_usual = is_near && !may_be_leap && read.code & MIDNIGHT == 0;
@@ -96,6 +115,6 @@ impl Pairs {
 
 #[inline(always)]
 fn index_of(one: u8, other: u8) -> Option<usize> {
-    let [one, other] = [one, other].map(usize::from);
+    let (one, other) = (usize::from(one), usize::from(other));
     (one < MOST && other < MOST).then_some(one * MOST + other)
 }
