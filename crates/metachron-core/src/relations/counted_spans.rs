@@ -17,6 +17,7 @@ use jiff::civil::Date;
 use jiff::{Span, ToSpan};
 use std::any::Any;
 use std::collections::{BTreeMap, BTreeSet};
+use std::sync::Arc;
 
 /// That a column counts the time between two dates is believed from so many rows on,
 /// none of which contradicts. Of dates in the wrong order, half are another number of
@@ -52,14 +53,18 @@ const EPOCH: Date = Date::constant(1970, 1, 1);
 pub(super) struct CountedSpans {
     /// By the index of the column of numbers.
     columns: IndexMap<usize, Numbers>,
+    /// What every column of numbers may count.
+    all_ways: Arc<[Way]>,
     /// What the numbers prove, once no row follows.
     found: Vec<Found>,
 }
 
 /// What a column of numbers may count.
-#[derive(Clone, Debug)]
+#[derive(Clone, Debug, Default)]
 struct Numbers {
-    ways: Vec<Way>,
+    /// `None` before the first number: of a wide table, most columns hold none, and
+    /// 1,000 columns with all ways each took 1.8 GB.
+    ways: Option<Vec<Way>>,
     /// The different ones, as far as they are counted.
     different: BTreeSet<i32>,
 }
@@ -300,25 +305,23 @@ impl CountedSpans {
         let units = [SpanUnit::Years, SpanUnit::Days];
         let ways = ends.iter().flat_map(|to| units.map(|unit| way(*to, unit)));
         let near = compared.near(compared.temporal[own]);
-        let numbers = Numbers {
-            ways: ways.collect(),
-            different: BTreeSet::new(),
-        };
         CountedSpans {
             columns: (near.into_iter())
-                .map(|index| (index, numbers.clone()))
+                .map(|index| (index, Numbers::default()))
                 .collect(),
+            all_ways: ways.collect(),
             found: Vec::new(),
         }
     }
 }
 
 impl Numbers {
-    fn observe(&mut self, row: &Observed<'_>, number: i32) {
+    fn observe(&mut self, row: &Observed<'_>, number: i32, all_ways: &[Way]) {
         if self.different.len() < LEAST_DIFFERENT {
             self.different.insert(number);
         }
-        self.ways.retain_mut(|way| {
+        let ways = self.ways.get_or_insert_with(|| all_ways.to_vec());
+        ways.retain_mut(|way| {
             let other = way
                 .to
                 .map(|to| row.settled_stamp(to).and_then(|to| to.date()));
@@ -330,11 +333,16 @@ impl Numbers {
         });
     }
 
-    fn merge(&mut self, later: &Numbers) {
-        self.different.extend(&later.different);
-        self.ways.retain_mut(|way| {
+    fn merge(&mut self, later: Numbers) {
+        self.different.extend(later.different);
+        let Some(later) = later.ways else { return };
+        let Some(ways) = &mut self.ways else {
+            self.ways = Some(later);
+            return;
+        };
+        ways.retain_mut(|way| {
             let is_same = |more: &&Way| (more.to, more.unit) == (way.to, way.unit);
-            let Some(more) = later.ways.iter().find(is_same) else {
+            let Some(more) = later.iter().find(is_same) else {
                 return false;
             };
             way.known = way.known.with(more.known);
@@ -357,9 +365,14 @@ impl Numbers {
             ..*way
         };
         Numbers {
-            ways: self.ways.iter().map(again).collect(),
+            ways: (self.ways.as_ref()).map(|ways| ways.iter().map(again).collect()),
             different: BTreeSet::new(),
         }
+    }
+
+    /// Whether they count nothing.
+    fn are_out(&self) -> bool {
+        self.ways.as_ref().is_some_and(Vec::is_empty)
     }
 }
 
@@ -376,8 +389,8 @@ impl EvidenceSource for CountedSpans {
             let Some(number) = number_of(text) else {
                 return false;
             };
-            numbers.observe(row, number);
-            !numbers.ways.is_empty()
+            numbers.observe(row, number, &self.all_ways);
+            !numbers.are_out()
         });
     }
 
@@ -387,8 +400,8 @@ impl EvidenceSource for CountedSpans {
             let Some(more) = later.swap_remove(index) else {
                 return false;
             };
-            numbers.merge(&more);
-            !numbers.ways.is_empty()
+            numbers.merge(more);
+            !numbers.are_out()
         });
     }
 
@@ -398,6 +411,7 @@ impl EvidenceSource for CountedSpans {
             columns: columns
                 .map(|(index, numbers)| (*index, numbers.start_again()))
                 .collect(),
+            all_ways: self.all_ways.clone(),
             found: Vec::new(),
         })
     }
@@ -407,8 +421,11 @@ impl EvidenceSource for CountedSpans {
     }
 
     fn wants_reading(&self, number: usize) -> bool {
-        let mut ways = self.columns.values().flat_map(|numbers| &numbers.ways);
-        ways.any(|way| way.to == Some(number))
+        let mut columns = self.columns.values();
+        columns.any(|numbers| {
+            let ways = numbers.ways.as_deref().unwrap_or(&self.all_ways);
+            ways.iter().any(|way| way.to == Some(number))
+        })
     }
 
     fn is_out(&self) -> bool {
@@ -419,7 +436,7 @@ impl EvidenceSource for CountedSpans {
         let columns = self.columns.iter();
         let varied = columns.filter(|(_, own)| own.different.len() >= LEAST_DIFFERENT);
         let found = varied.flat_map(|(&index, own)| {
-            let ways = own.ways.iter();
+            let ways = own.ways.iter().flatten();
             ways.filter_map(move |way| way.found(index))
         });
         self.found = found.collect();
