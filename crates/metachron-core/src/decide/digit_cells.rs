@@ -248,7 +248,7 @@ mod tests {
     }
 
     proptest! {
-        /// What is known of a cell by its pair is what is found of it alone.
+        /// What is known of a cell by its digits is what is found of it alone.
         #[test]
         fn cells_that_were_met_are_what_they_are_alone(
             ruling in 0..RULINGS.len(),

@@ -47,9 +47,9 @@ pub use impossible::Impossible;
 pub use order::{Order, ParseOrderError};
 pub use pattern::PatternError;
 pub use reader::Reader;
-pub(crate) use reader::second_after;
 pub(crate) use reader::{
     ClockDigits, CountDigits, DayDigits, DigitFields, MonthDigits, PartOfYear, Place, YearDigits,
+    second_after,
 };
 pub use row_facts::{HalfOfDay, RowFacts, RowFactsReader};
 pub use writer::{CannotWrite, Unwritable, Writer};

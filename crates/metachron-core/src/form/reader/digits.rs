@@ -216,7 +216,8 @@ impl DayDigits {
     }
 }
 
-/// More digits than a number that counts time has.
+/// Longer numbers, such as Unix nanoseconds, go the slow way: with room to compute they
+/// do not fit into 64 bits.
 const MOST_DIGITS: u8 = 18;
 
 impl Reader {
