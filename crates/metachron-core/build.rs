@@ -1,7 +1,7 @@
 //! Makes the trees of all languages' names, and of the names of zones: to make them when
 //! they are first needed took 80 ms a process.
 
-use std::collections::BTreeMap;
+use std::collections::{BTreeMap, BTreeSet};
 use std::fmt::Write;
 use std::path::Path;
 
@@ -61,6 +61,10 @@ fn names(out: &Path) -> Made {
         own.extend(words.split('|').map(|word| (word, code)));
     }
     let short_halves = languages.remove(SHORT_HALVES).unwrap_or_default();
+    let before_digits: BTreeSet<&str> = languages[ALL]
+        .keys()
+        .filter_map(|name| Some(&name[..name.find(|letter: char| letter.is_ascii_digit())?]))
+        .collect();
     let mut trees: Vec<u8> = Vec::new();
     let mut spans: BTreeMap<&str, std::ops::Range<usize>> = BTreeMap::new();
     for (language, names) in languages {
@@ -76,6 +80,11 @@ fn names(out: &Path) -> Made {
         source,
         "const SHORT_HALVES: &[(&str, u64)] = &{:?};",
         Vec::from_iter(short_halves)
+    )?;
+    writeln!(
+        source,
+        "const BEFORE_DIGITS: &[&str] = &{:?};",
+        Vec::from_iter(before_digits)
     )?;
     writeln!(
         source,

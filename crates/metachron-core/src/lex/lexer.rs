@@ -1,7 +1,7 @@
 //! The lexer: one pass over a cell, no allocation.
 
 use super::cut::Cut;
-use super::signature::Layouts;
+use super::signature::{Layouts, Signature};
 use super::token::Tokens;
 use super::{Class, MAX_CELL_BYTES, MAX_TOKENS, Shape, Token};
 use crate::cell::Cell;
@@ -270,26 +270,27 @@ impl Lexer {
                 result => result,
             },
         };
-        if let Err(why) = result {
+        if text.len() > Signature::LONGEST {
+            // Nothing is remembered of it.
+            result?;
+        } else if let Err(why) = result {
             // A word is the same whatever the digits around it, unless a name
             // goes on with one.
-            let with_digit = |lexicon: &Lexicon| {
-                let mut starts = plain.char_indices();
-                starts.any(|(start, _)| lexicon.goes_on_with_a_digit(&plain[start..]))
-            };
+            let with_digit = |lexicon: &Lexicon| lexicon.before_digits(plain).next().is_some();
             if why == NoDate::Word && is_plain && !lexicon.is_some_and(with_digit) {
                 self.layouts.refuse(text);
             }
             return Err(why);
-        }
-        let cut = self.cut.tokens();
-        // With another digit, a name with a digit in it is another one.
-        let by_digits = |lexicon: &Lexicon| {
-            let mut starts = cut.tokens.iter().map(|token| token.start as usize);
-            starts.any(|start| lexicon.goes_on_with_a_digit(&plain[start..]))
-        };
-        if is_plain && !lexicon.is_some_and(by_digits) {
-            self.layouts.put(text, cut);
+        } else {
+            let cut = self.cut.tokens();
+            // With another digit, a name with a digit in it is another one.
+            let by_digits = |lexicon: &Lexicon| {
+                let is_start = |start| cut.tokens.iter().any(|token| token.start as usize == start);
+                lexicon.before_digits(plain).any(is_start)
+            };
+            if is_plain && !lexicon.is_some_and(by_digits) {
+                self.layouts.put(text, cut);
+            }
         }
         Ok(if is_plain {
             Written::Plainly

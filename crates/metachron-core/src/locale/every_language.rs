@@ -18,7 +18,7 @@ include!(concat!(env!("OUT_DIR"), "/name_trees.rs"));
 /// The names of all languages at once.
 pub fn everywhere() -> &'static Lexicon {
     static EVERYWHERE: OnceLock<Lexicon> = OnceLock::new();
-    EVERYWHERE.get_or_init(|| Lexicon::built_in(&TREES[ALL], SHORT_HALVES))
+    EVERYWHERE.get_or_init(|| Lexicon::built_in(&TREES[ALL], SHORT_HALVES, BEFORE_DIGITS))
 }
 
 /// The lexicon of each language, in the order in which one of several that
@@ -28,7 +28,8 @@ fn by_language() -> &'static [(Tag, Lexicon)] {
     BY_LANGUAGE.get_or_init(|| {
         let lexicons = LANGUAGES.iter().map(|(tag, tree)| {
             let tag = tag.parse().expect("the table has tags of languages");
-            (tag, Lexicon::built_in(&TREES[tree.clone()], &[]))
+            // No text is cut by one of them: what tells cut texts apart is not needed.
+            (tag, Lexicon::built_in(&TREES[tree.clone()], &[], &[]))
         });
         let mut lexicons: Vec<(Tag, Lexicon)> = lexicons.collect();
         let lesser = OTHER_NAMES.languages();

@@ -5,6 +5,7 @@ use super::fold::{is_unspaced, is_word_letter, lower, without_accent};
 use super::meaning::{Meaning, Roles};
 use super::word_list::WordList;
 use super::word_tree::{Node, WordTree};
+use smallvec::SmallVec;
 use std::collections::BTreeMap;
 use std::sync::OnceLock;
 
@@ -24,6 +25,30 @@ pub struct Lexicon {
     /// Halves of the day in one or two letters, which are too short to be one
     /// anywhere: what they are behind the minutes of a time.
     short_halves: BTreeMap<String, Meaning>,
+    /// What names with a digit in them have before the first: `m` of `M03`, `tháng `.
+    before_digits: Vec<String>,
+}
+
+/// Where `text` has this name at its end, in any case.
+fn start_of(name: &str, text: &str) -> Option<usize> {
+    let mut name = name.chars().rev();
+    let Some(last) = name.next() else {
+        return Some(text.len());
+    };
+    let mut wanted = Some(last);
+    for (at, letter) in text.char_indices().rev() {
+        let lowered: SmallVec<[char; 3]> = lower(letter).collect();
+        for letter in lowered.into_iter().rev() {
+            if Some(letter) != wanted {
+                return None;
+            }
+            wanted = name.next();
+        }
+        if wanted.is_none() {
+            return Some(at);
+        }
+    }
+    None
 }
 
 /// Where some letters lead to, among the names and among the words that stand inside
@@ -57,24 +82,36 @@ pub(super) fn lowered_filler(word: &str) -> Option<u16> {
 
 impl From<WordList> for Lexicon {
     fn from(list: WordList) -> Lexicon {
+        let before_digit = |name: &String| {
+            let first = name.find(|letter: char| letter.is_ascii_digit())?;
+            Some(name[..first].to_owned())
+        };
+        let mut before_digits: Vec<String> = list.names.keys().filter_map(before_digit).collect();
+        before_digits.dedup();
         let names = list.names.iter();
         Lexicon {
             names: WordTree::of(names.map(|(name, meaning)| (&**name, meaning.code()))),
             short_halves: list.short_halves,
+            before_digits,
         }
     }
 }
 
 impl Lexicon {
-    /// The lexicon that the build script made: its tree of names, and its short halves
-    /// of the day with the numbers that stand for them.
-    pub(super) fn built_in(names: &'static [u8], short_halves: &[(&str, u64)]) -> Lexicon {
+    /// The lexicon that the build script made: its tree of names, its short halves of the
+    /// day with the numbers that stand for them, and what its names have before a digit.
+    pub(super) fn built_in(
+        names: &'static [u8],
+        short_halves: &[(&str, u64)],
+        before_digits: &[&str],
+    ) -> Lexicon {
         let halves = short_halves.iter();
         Lexicon {
             names: WordTree::built_in(names),
             short_halves: halves
                 .map(|(word, code)| ((*word).to_owned(), Meaning::of_code(*code)))
                 .collect(),
+            before_digits: before_digits.iter().copied().map(str::to_owned).collect(),
         }
     }
 
@@ -136,22 +173,16 @@ impl Lexicon {
         (word.len() > 1) && filler(&word).is_some()
     }
 
-    /// Whether a name begins as `text` does up to its first digit, and goes on
-    /// with some digit: `tháng 3`.
-    pub(crate) fn goes_on_with_a_digit(&self, text: &str) -> bool {
-        let mut node = self.root();
-        for letter in text.chars() {
-            if letter.is_ascii_digit() {
-                return ('0'..='9').any(|digit| self.step(node, digit).is_some());
-            }
-            for letter in lower(letter) {
-                match self.step(node, letter) {
-                    Some(next) => node = next,
-                    None => return false,
-                }
-            }
-        }
-        false
+    /// Where in `text` stands what a name begins with that goes on with a digit:
+    /// `tháng 3`. With another digit there, it would be another name.
+    pub(crate) fn before_digits(&self, text: &str) -> impl Iterator<Item = usize> {
+        let is_digit = |&at: &usize| text.as_bytes()[at].is_ascii_digit();
+        let runs = (0..text.len()).filter(is_digit);
+        let runs = runs.filter(move |&at| at == 0 || !is_digit(&(at - 1)));
+        runs.flat_map(move |digits| {
+            let names = self.before_digits.iter();
+            names.filter_map(move |name| start_of(name, &text[..digits]))
+        })
     }
 
     /// The longest word that `text` starts with: its length in bytes and what
@@ -223,6 +254,23 @@ mod tests {
             .iter()
             .map(|&(name, number)| (name.to_owned(), month(number)));
         WordList::new(names, []).into()
+    }
+
+    #[test]
+    fn names_with_a_digit_are_found() {
+        let lexicon = lexicon(&[("tháng 3", 3), ("m03", 3), ("mars", 3)]);
+        for (text, starts) in [
+            ("ngày 5 tháng 3", vec![8]),
+            ("THÁNG 12", vec![0]),
+            ("M4", vec![0]),
+            ("atom 4 m5", vec![7]),
+            ("tháng", vec![]),
+            ("", vec![]),
+        ] {
+            let mut found: Vec<usize> = lexicon.before_digits(text).collect();
+            found.sort_unstable();
+            assert_eq!(found, starts, "{text}");
+        }
     }
 
     #[test]

@@ -1,8 +1,7 @@
 //! Words in a tree of their letters, looked through letter by letter.
 
 use fst::raw::{Fst, Output};
-use std::collections::HashMap;
-use std::hash::{BuildHasherDefault, Hasher};
+use rustc_hash::FxHashMap;
 
 /// Words, each with a number.
 #[derive(Clone)]
@@ -19,7 +18,7 @@ pub(super) enum WordTree {
 #[derive(Clone, Debug, Default)]
 pub(super) struct Steps {
     /// From a node, by a letter, to the next node.
-    steps: HashMap<(u32, char), u32, BuildHasherDefault<StepHasher>>,
+    steps: FxHashMap<(u32, char), u32>,
     /// The numbers of the words that end at the nodes.
     ends: Vec<Option<u64>>,
 }
@@ -122,26 +121,6 @@ impl Steps {
             }
         }
         self.ends[node as usize] = Some(number);
-    }
-}
-
-/// Hashes a step of the tree: two small numbers.
-#[derive(Clone, Copy, Debug, Default)]
-pub(super) struct StepHasher(u64);
-
-impl Hasher for StepHasher {
-    fn finish(&self) -> u64 {
-        self.0 ^ self.0 >> 32
-    }
-
-    fn write(&mut self, bytes: &[u8]) {
-        for byte in bytes {
-            self.write_u32((*byte).into());
-        }
-    }
-
-    fn write_u32(&mut self, number: u32) {
-        self.0 = (self.0.rotate_left(5) ^ u64::from(number)).wrapping_mul(0x9e37_79b9_7f4a_7c15);
     }
 }
 

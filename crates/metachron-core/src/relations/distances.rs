@@ -14,8 +14,9 @@ use crate::form::Hypothesis;
 use crate::stamp::Stamp;
 use crate::words::{count, in_days};
 use indexmap::IndexMap;
+use rustc_hash::FxHashMap;
+use smallvec::SmallVec;
 use std::any::Any;
-use std::collections::BTreeMap;
 
 /// Distances are told up to so many days; what lies further is far.
 const FURTHEST: i32 = 1000;
@@ -48,15 +49,15 @@ pub(super) struct Distances {
 }
 
 /// The days that a cell is behind another, by each hypothesis that can read it.
-type DaysByOrder = Vec<(Option<Hypothesis>, i32)>;
+type DaysByOrder = SmallVec<[(Option<Hypothesis>, i32); 2]>;
 
 /// A column's dates against those of another.
 #[derive(Debug, Default)]
 struct Distance {
     /// Cells with one reading, by the days that they are behind the other's.
-    known: BTreeMap<i32, u64>,
+    known: FxHashMap<i32, u64>,
     /// Cells with several, by form and the days by each hypothesis.
-    several: BTreeMap<(usize, DaysByOrder), u64>,
+    several: FxHashMap<(usize, DaysByOrder), u64>,
     /// The earliest and the latest date of the other column, as days.
     span: Option<(i32, i32)>,
     /// There are too many different ones.
