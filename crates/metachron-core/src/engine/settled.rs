@@ -395,6 +395,14 @@ fn unknown_counts(evidence: &ColumnEvidence, forms: Vec<Form>) -> Vec<Form> {
     counts
 }
 
+/// Whether digits that were surveyed as times of day are none: more than one cell in ten
+/// has minutes past 59, or the like.
+fn are_no_clocks(learned: &Learned, evidence: &ColumnEvidence) -> bool {
+    let are_clocks = learned.forms.iter().all(|form| form.kind() == Kind::Time);
+    let reads_most = |form: &Form| evidence.read_by(form) * 10 >= evidence.filled() * 9;
+    are_clocks && !learned.forms.is_empty() && !learned.forms.iter().any(reads_most)
+}
+
 fn rule_column(
     request: &Request,
     name: &str,
@@ -418,6 +426,11 @@ fn rule_column(
             let declared = request.declared_for(name);
             let is_named = declared.temporal || !declared.forms.is_empty();
             match learned.and_then(|learned| learned.skip.clone()) {
+                Some(SkipReason::BareDigits { .. })
+                    if !is_named && learned.is_some_and(|own| are_no_clocks(own, evidence)) =>
+                {
+                    Err(SkipReason::NoDates)
+                }
                 Some(reason) if !is_named && !declared.text => Err(reason),
                 _ => settle(name, evidence, &declared, request.today()),
             }

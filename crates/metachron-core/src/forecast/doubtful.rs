@@ -9,9 +9,12 @@ use crate::form::{Century, Conventions, Elapsed, Form};
 use crate::lex::{Lexer, Words};
 use crate::locale::Names;
 use crate::rulings::FormRuling;
-use crate::settle::{Leftover, SkipReason, as_written, is_century_clear};
-use crate::stamp::Stamp;
+use crate::settle::{Leftover, SkipReason, as_written, is_century_clear, names_a_clock};
+use crate::stamp::{Kind, Stamp};
 use jiff::civil::Date;
+
+/// Digits are believed in years up to so many ahead, where they may be of others.
+const YEARS_AHEAD: i16 = 100;
 
 /// The question that a column of doubtful cells asks.
 pub(super) fn is_it_temporal(
@@ -76,8 +79,25 @@ pub(super) fn is_it_temporal(
     let mut lexer = Lexer::new(Names::Anywhere, Words::Keep);
     let text = lexer.lex_cell(tally.first.cell()).ok();
     let candidates = shape.readings.candidates().iter().enumerate();
+    // Digits that one form reads in years far from ours are rather of another that reads
+    // them in ours: `2024065` is no day of 4065.
+    let is_near = |index: usize| {
+        let form = &shape.readings.candidates()[index].form;
+        let latest = shape.spans[index].latest.and_then(|latest| latest.year());
+        let has_no_year = matches!(form.kind(), Kind::Time | Kind::Duration);
+        has_no_year
+            || form.has_two_digit_year()
+            || latest.is_some_and(|year| year <= today.year() + YEARS_AHEAD)
+    };
+    let is_bare = matches!(reason, SkipReason::BareDigits { .. });
+    let mut usual = candidates.clone().filter(|(_, candidate)| candidate.usual);
+    let has_near = is_bare && usual.any(|(index, _)| is_near(index));
     let by_form = candidates
+        .clone()
         .filter(|(index, candidate)| match topic {
+            Topic::IsDate if has_near => {
+                candidate.usual && is_near(*index) && tally.outcome.reads(*index)
+            }
             Topic::IsElapsed => candidate.form.elapsed().is_some(),
             Topic::IsLength => {
                 let is_length = candidate.form.elapsed() == Some(Elapsed::HourMinute)
@@ -86,6 +106,8 @@ pub(super) fn is_it_temporal(
             }
             _ => candidate.usual && tally.outcome.reads(*index),
         })
+        // `1430` under `start time` is no year.
+        .filter(|(_, candidate)| candidate.form.kind() != Kind::Year || !names_a_clock(name))
         .filter_map(|(index, candidate)| {
             let stamp = candidate
                 .reader

@@ -1,7 +1,7 @@
 //! Fitting a form to a shape: which token each field is read from.
 
 use super::field::Reads;
-use super::reader::{Offset, Reader, Slot, YearSign};
+use super::reader::{Offset, Reader, Slot, YearNumber};
 use super::{Count, Digits, Field, FieldType, Form, Item, OffsetStyle};
 use crate::lex::{Class, Shape, WRAPPINGS, prefix_len};
 use crate::locale::{Roles, filler_text, is_unspaced, is_word_letter, plain_text};
@@ -108,9 +108,9 @@ impl Fitting<'_> {
 
     /// Takes a sign and a year of four to six digits.
     fn signed_year(&mut self, field: Field) -> Option<()> {
-        self.reader.year_sign = match self.peek(0)? {
-            Class::Symbol('+') => YearSign::Plus,
-            Class::Symbol('-') => YearSign::Minus,
+        self.reader.year_number = match self.peek(0)? {
+            Class::Symbol('+') => YearNumber::Plus,
+            Class::Symbol('-') => YearNumber::Minus,
             _ => return None,
         };
         matches!(self.peek(1)?, Class::Digits(4..=6)).then_some(())?;

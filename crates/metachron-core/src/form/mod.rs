@@ -394,7 +394,7 @@ impl Form {
     }
 
     /// Whether it has fields alone, and no sign between them: `yyyyMMdd`.
-    pub(crate) fn is_bare(&self) -> bool {
+    pub fn is_bare(&self) -> bool {
         self.items.len() == self.fields().count()
     }
 

@@ -394,6 +394,7 @@ fn numbers_have_bounds() {
         Field::Second(_) => ("HH:mm:", "", "12:30:", ""),
         Field::Year => ("", "-MM-dd", "", "-01-05"),
         Field::YearOfTwo => ("", "/MM/dd", "", "/01/05"),
+        Field::YearsSince1900 => ("", "-MM-dd", "", "-01-05"),
         Field::WeekYear | Field::WeekYearOfTwo => ("", "-'W'ww", "", "-W05"),
         other => panic!("{other:?} has bounds"),
     };

@@ -6,7 +6,7 @@
 //! tell `5 de mayo` from `5 of May` without looking at the text.
 
 /// The words, in lower case, sorted by their code points.
-const WORDS: [&str; 244] = [
+const WORDS: [&str; 245] = [
     "a",
     "ag",
     "aig",
@@ -52,6 +52,7 @@ const WORDS: [&str; 244] = [
     "hod",
     "hora",
     "horas",
+    "hours",
     "hr",
     "hrs",
     "hs",
@@ -322,6 +323,7 @@ const SIGNS: [(Sign, &[&str]); 13] = [
         Sign::Clock,
         &[
             "hrs",
+            "hours",
             "बजे",
             "uhr",
             "tti",

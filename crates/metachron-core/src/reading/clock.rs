@@ -61,8 +61,12 @@ pub(super) fn clocks(classes: Classes<'_>, start: usize, before: Before) -> Vec<
         Some(Class::Short) => by_sign(classes, start)
             .or_else(|| hour_alone(classes, start))
             .or_else(|| (before == Before::T).then(|| fraction(classes, only_hour(start)))),
-        Some(Class::Digits(digits @ (4 | 6))) if before.announces_digits() => {
-            Some(basic(classes, start, digits))
+        Some(Class::Digits(digits @ (4 | 6))) => {
+            let clock = basic(classes, start, digits);
+            let end = clock.end;
+            // `1430 hrs`
+            let clock = word_behind(classes, clock);
+            (before.announces_digits() || clock.end > end).then_some(clock)
         }
         Some(Class::Name(_)) => behind_period(classes, start),
         Some(Class::Filler(_)) => behind_word(classes, start),
@@ -290,7 +294,7 @@ pub(super) fn with_zone(classes: Classes<'_>, clock: &Piece) -> Option<Piece> {
     Some(with_skipped(classes, &zoned).unwrap_or(zoned))
 }
 
-/// `+0000 UTC`, `+0200 CEST`: an offset, and the name of the zone besides.
+/// `+0000 UTC`, `+0200 CEST`, `-05:00 America/New_York`: an offset, and the zone besides.
 fn with_name_behind_offset(classes: Classes<'_>, zoned: &Piece) -> Option<Piece> {
     let has_offset = matches!(
         zoned.items.last(),
@@ -299,8 +303,13 @@ fn with_name_behind_offset(classes: Classes<'_>, zoned: &Piece) -> Option<Piece>
         )))
     );
     let name = zoned.end + 1;
-    (has_offset && classes.is(zoned.end, Class::Space) && classes.may_be(name, Roles::ZONE))
-        .then(|| zoned.clone().literal(classes, name).field(Field::ZoneName))
+    let field = match classes.at(name)? {
+        Class::ZoneId => Field::ZoneId,
+        class if class.may_be(Roles::ZONE) => Field::ZoneName,
+        _ => return None,
+    };
+    (has_offset && classes.is(zoned.end, Class::Space))
+        .then(|| zoned.clone().literal(classes, name).field(field))
 }
 
 /// `+01:00[Europe/Lisbon]` (RFC 9557 §4.1), `+0000 (UTC)` (a comment of

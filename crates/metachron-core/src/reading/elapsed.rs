@@ -8,11 +8,12 @@ use crate::lex::{Class, Holds};
 pub(super) fn lengths(classes: &[Class], holds: Option<Holds>) -> Vec<(Elapsed, bool)> {
     let signed = matches!(classes, [Class::Symbol('-' | '+'), ..]);
     let long = classes.contains(&Class::Digits(3));
-    // `1h30` is a time of day first.
-    let hour_sign = matches!(
-        classes,
-        [.., Class::H, Class::Short] | [.., Class::H, Class::Space, Class::Short]
-    );
+    // `1h30` is a time of day first, and so is `1:30 h`; `1:30 hours` is either.
+    let hour_sign = match classes {
+        [.., Class::H, Class::Short] | [.., Class::H, Class::Space, Class::Short] => true,
+        [.., Class::H] => !signed && !long && Elapsed::is_clock_with_hours(classes),
+        _ => false,
+    };
     let sure = |elapsed| match elapsed {
         Elapsed::Units => !hour_sign,
         Elapsed::Iso | Elapsed::NamedUnits => true,

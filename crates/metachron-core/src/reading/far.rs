@@ -84,7 +84,7 @@ impl FarYears {
 impl Candidate {
     /// Whether what it reads as `stamp` is far from our time.
     #[inline]
-    pub(crate) fn is_far_from_us(&self, stamp: Stamp) -> bool {
+    pub fn is_far_from_us(&self, stamp: Stamp) -> bool {
         let about_zero = Date::constant(1969, 12, 31)..=Date::constant(1970, 1, 1);
         let is_about_zero = || stamp.date().is_some_and(|date| about_zero.contains(&date));
         stamp

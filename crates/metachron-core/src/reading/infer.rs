@@ -390,7 +390,11 @@ fn behind_date(classes: Classes<'_>, date: &Piece) -> Option<(usize, Before)> {
     if classes.is(index, Class::T) {
         return Some((index + 1, Before::T));
     }
-    let run = matches!(classes.at(index - 1), Some(Class::Digits(8)));
+    // `240305_143000` has a date of six, which with a hyphen may as well be a number.
+    let is_short_run = classes.is(index - 1, Class::Digits(6))
+        && classes.is(index, Class::Symbol('_'))
+        && classes.is(index + 1, Class::Digits(6));
+    let run = classes.is(index - 1, Class::Digits(8)) || is_short_run;
     let by_name = date
         .items
         .iter()

@@ -41,27 +41,35 @@ fn hours_of_half_a_clock(evidence: &ColumnEvidence) -> Option<u32> {
     (hours & !from_1_to_12 == 0).then_some(hours.count_ones())
 }
 
-/// Whether there are times of day in digits alone, whose leading zeros were dropped:
-/// `94216` under `time`. Those are asked about.
+/// Whether there are times of day in digits alone under a name that says so: `1430`, and
+/// `94216`, whose leading zeros were dropped. Those are asked about.
 pub(super) fn has_clock_digits(header: &Header, evidence: &ColumnEvidence) -> bool {
     let tallies = evidence.shapes.iter().flat_map(|shape| &shape.tallies);
     let examples = tallies.flat_map(|tally| std::iter::once(&tally.first).chain(&tally.second));
     let texts = examples.chain(&evidence.others.first);
-    let mut texts = texts.map(|example| example.text.trim());
-    let is_clock = |text: &str| {
-        let six = format!("{text:0>6}");
-        let is_below = |at: usize, end: u8| {
-            let digits = six.get(at..at + 2).and_then(|pair| pair.parse().ok());
-            digits.is_some_and(|value: u8| value < end)
+    let texts = texts.map(|example| example.text.trim());
+    // With so many digits, two of them for each part.
+    let are_clocks = |digits: usize| {
+        let is_clock = |text: &str| {
+            let whole = format!("{text:0>digits$}");
+            let parts = (0..digits).step_by(2).zip([24, 60, 60]);
+            let mut are_below = parts.map(|(at, end)| {
+                let part = whole.get(at..at + 2).and_then(|pair| pair.parse().ok());
+                part.is_some_and(|value: u8| value < end)
+            });
+            (3..=digits).contains(&text.len())
+                && text.bytes().all(|byte| byte.is_ascii_digit())
+                && are_below.all(|is_below| is_below)
         };
-        (3..=6).contains(&text.len())
-            && text.bytes().all(|byte| byte.is_ascii_digit())
-            && is_below(0, 24)
-            && is_below(2, 60)
-            && is_below(4, 60)
+        texts.clone().any(|text| text.len() == digits) && texts.clone().all(is_clock)
     };
-    header.is_about_clocks() && texts.clone().any(|text| text.len() == 6) && texts.all(is_clock)
+    header.is_about_clocks()
+        && (are_clocks(6) || are_clocks(4) && texts.clone().count() >= LEAST_CLOCKS)
 }
+
+/// So many different cells must be times of four digits: other numbers have minutes
+/// below sixty in six of ten.
+const LEAST_CLOCKS: usize = 3;
 
 /// Whether clock-like cells are lengths of time: it is declared, the column's name says so,
 /// or one with seconds passes 24 hours. Without seconds, what passes 24 may

@@ -11,7 +11,7 @@ use crate::stamp::Kind;
 /// Words that are a date by themselves: at the start or the end of a name, or
 /// before one of [`BEHIND_DATE`].
 const DATES: &str = "\
-    date dated dates datetime timestamp ts when dob birthday datum dato dagsetning \
+    date dated dates datetime timestamp ts when julian jdate dob birthday datum dato dagsetning \
     geburtstag fecha dată дата datums pvm päivämäärä päiväys dátum kuupäev tarih tarixi \
     sana ημερομηνία ημερομηνια dáta dyddiad תאריך تاريخ التاريخ تاریخ दिनांक तारीख তারিখ தேதி \
     ngày tanggal tarikh วันที่ petsa 日付 日期 날짜 일자 年月日";
@@ -142,6 +142,11 @@ pub(super) struct Header {
 /// Whether the column's name is about dates.
 pub(crate) fn names_a_date(name: &str) -> bool {
     Header::of(name).is_about_dates()
+}
+
+/// Whether the column's name says that its cells are times of day.
+pub(crate) fn names_a_clock(name: &str) -> bool {
+    Header::of(name).is_about_clocks()
 }
 
 /// The part of a date that the column's name names, where numbers alone could

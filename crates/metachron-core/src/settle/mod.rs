@@ -41,7 +41,7 @@ pub(crate) use century::{is_century_clear, possible_windows, short_years};
 pub(crate) use clocks::is_half_a_clock;
 pub(crate) use column::as_written;
 pub use declared::Declared;
-pub(crate) use header::{Side, names_a_date, part_named, side_named};
+pub(crate) use header::{Side, names_a_clock, names_a_date, part_named, side_named};
 pub use leftover::Leftover;
 pub(crate) use leftover::of_others;
 pub(crate) use locale::{

@@ -14,6 +14,10 @@ const DATES: &str = "MM/yy yy/MM MM-yy MMyy yyMM";
 /// Weeks with years of two digits, as goods are stamped with.
 const WEEKS: &str = "YYww wwYY";
 
+/// Days in seven digits: with the digit of a century, as mainframes have it, and days of
+/// a year.
+const DAYS: &str = "CCCMMdd yyyyDDD";
+
 /// Times of day in digits alone, whose leading zeros may be lost.
 const CLOCKS: &str = "HHmm Hmm Hmmss";
 
@@ -29,7 +33,8 @@ pub(crate) fn offered_forms(name: &str, evidence: &ColumnEvidence) -> Vec<Form> 
     } else if header.is_about_weeks() {
         WEEKS.split(' ').collect()
     } else if header.is_about_dates() || header.is_ahead() {
-        DATES.split(' ').chain(WEEKS.split(' ')).collect()
+        let lists = [DATES, WEEKS, DAYS].into_iter();
+        lists.flat_map(|list| list.split(' ')).collect()
     } else {
         Vec::new()
     };

@@ -124,21 +124,31 @@ pub fn explain(value: &str, declared: &ReadRuling, window: i16) -> Explained {
     let is_plain = |candidate: &&Candidate| {
         candidate.usual || candidate.form.day_month() == DayMonth::AsWritten
     };
+    let mut far = Vec::new();
     for candidate in readings.candidates().iter().filter(is_plain) {
         match candidate.reader.read(&cell, conventions) {
-            Ok(stamp) => explained.readings.push(ReadingFacts {
-                form: candidate.form.to_string(),
-                order: candidate.order(),
-                kind: stamp.kind(),
-                stamp: stamp.to_string(),
-                in_words: in_words(stamp),
-                usual: candidate.usual
-                    && candidate
-                        .order()
-                        .is_none_or(|order| own_order.is_none_or(|own| own == order)),
-                two_digit_year: candidate.form.has_two_digit_year(),
-                count: candidate.form.bare_count().is_some() && !declared_count,
-            }),
+            Ok(stamp) => {
+                // `2024065` is no day of 4065.
+                let is_far = candidate.form.is_bare() && candidate.is_far_from_us(stamp);
+                let is_of_locale = candidate
+                    .order()
+                    .is_none_or(|order| own_order.is_none_or(|own| own == order));
+                let facts = ReadingFacts {
+                    form: candidate.form.to_string(),
+                    order: candidate.order(),
+                    kind: stamp.kind(),
+                    stamp: stamp.to_string(),
+                    in_words: in_words(stamp),
+                    usual: candidate.usual && !is_far && is_of_locale,
+                    two_digit_year: candidate.form.has_two_digit_year(),
+                    count: candidate.form.bare_count().is_some() && !declared_count,
+                };
+                if is_far {
+                    far.push(facts);
+                } else {
+                    explained.readings.push(facts);
+                }
+            }
             Err(reason) => {
                 awaits_rule |= reason.awaits_rule() && candidate.usual;
                 explained.rejected.push(RejectedFacts {
@@ -149,6 +159,8 @@ pub fn explain(value: &str, declared: &ReadRuling, window: i16) -> Explained {
         }
     }
     explained.readings.sort_by_key(|reading| !reading.usual);
+    awaits_rule |= !far.is_empty() && !explained.readings.iter().any(|reading| reading.usual);
+    explained.readings.extend(far);
     explained.leftover = leftover(&cell)
         .filter(|_| readings.is_empty())
         .map(str::to_owned);
@@ -255,7 +267,8 @@ fn settled_by(
             .filter_map(|reading| Some(format!("--read-order {}", reading.order?)))
             .collect();
         orders.dedup();
-        if orders.len() > 1 {
+        // An order chooses among usual forms alone.
+        if any_usual && orders.len() > 1 {
             ways.push(
                 "another cell of the same form that only one order can read, such as one with a \
                  day over 12"

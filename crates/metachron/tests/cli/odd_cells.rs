@@ -134,6 +134,37 @@ fn times_that_never_pass_noon_are_asked_about() {
 
 /// What a spreadsheet that reads the month first left of dates with the day
 /// first: text past the 12th, and numbers of other days.
+/// `1430 hrs` is half past two, or fourteen hundred hours: a person says, or the name or
+/// a cell that is no clock.
+#[test]
+fn clocks_before_the_word_for_hours_are_asked_about() {
+    let folder = |name: &str, cell: &dyn Fn(i64) -> String, odd: &str| {
+        let cells: Vec<String> = (0..40).map(|number| cell(number * 37 % 1440)).collect();
+        Folder::with("in.csv", format!("{name}\n{}\n{odd}\n", cells.join("\n")))
+    };
+    for sign in ["", ".", ":"] {
+        for word in ["hrs", "hours"] {
+            let cell = |n: i64| format!("{:02}{sign}{:02} {word}", n / 60, n % 60);
+            let asked = folder("at", &cell, "");
+            let run = asked.run(&["survey", "in.csv"]).status(3);
+            holds(&run.out, &[&format!("HH{sign}mm"), "elapsed units"]);
+            let said = folder("duration", &cell, "");
+            let run = said.run(&["convert", "in.csv"]).status(0);
+            assert!(
+                run.out
+                    .lines()
+                    .skip(1)
+                    .all(|line| line.starts_with('P') || line.is_empty()),
+                "{}",
+                run.out
+            );
+        }
+    }
+    let cell = |n: i64| format!("{}.{:02} hrs", n / 60, n % 60);
+    let run = folder("used", &cell, "7.75 hrs").run(&["survey", "in.csv"]);
+    holds(&run.out, &["used  duration"]);
+}
+
 /// `94216` is 9:42:16 whose zero a spreadsheet has dropped.
 #[test]
 fn times_in_digits_are_asked_about() {

@@ -245,6 +245,7 @@ fn forms_that_the_name_makes_likely_are_offered() {
     };
     let part = |number: i64| format!("{:.10}", (number * 37 % 96) as f64 / 96.0);
     let clock = |number: i64| format!("{}{:02}{:02}", number * 7 % 24, number * 13 % 60, 30);
+    let minutes = |number: i64| format!("{:02}{:02}", number / 60, number % 60);
     for (name, cells, offered) in [
         ("expiry date", months(""), "MMyy"),
         ("Expiry Date", months("/"), "MM/yy"),
@@ -254,6 +255,25 @@ fn forms_that_the_name_makes_likely_are_offered() {
             "days since midnight",
         ),
         ("time", (1..60).map(clock).collect(), "Hmmss"),
+        (
+            "start time",
+            (1..60).map(|n| minutes(n * 37 % 1440)).collect(),
+            "HHmm",
+        ),
+        (
+            "order date",
+            (1..60)
+                .map(|n| format!("{}0{}{:02}", 120 + n % 5, 1 + n % 9, 1 + n % 28))
+                .collect(),
+            "CCCMMdd",
+        ),
+        (
+            "julian",
+            (1..60)
+                .map(|n| format!("{}{:03}", 2020 + n % 5, 30 + n * 5))
+                .collect(),
+            "yyyyDDD",
+        ),
     ] {
         let table = format!("{name}\n{}\n", cells.join("\n"));
         let folder = Folder::with("in.csv", table.clone());
@@ -264,7 +284,18 @@ fn forms_that_the_name_makes_likely_are_offered() {
         assert!(says.iter().any(|says| says == offered), "{name}: {says:?}");
     }
     // Without such a name they are numbers.
-    for (name, cells) in [("room", months("")), ("share", (1..60).map(part).collect())] {
+    for (name, cells) in [
+        ("room", months("")),
+        ("share", (1..60).map(part).collect()),
+        ("premium", (1..60).map(|n| minutes(n * 37 % 1440)).collect()),
+        // Numbers that have minutes past 59, if they have any.
+        (
+            "time",
+            (1..60)
+                .map(|n| format!("{}", 1000 + n * 41 % 900))
+                .collect(),
+        ),
+    ] {
         let table = format!("{name}\n{}\n", cells.join("\n"));
         let folder = Folder::with("in.csv", table.clone());
         assert_eq!(folder.run(&["convert", "in.csv"]).status(0).out, table);

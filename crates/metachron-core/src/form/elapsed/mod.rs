@@ -2,7 +2,7 @@
 //!
 //! | form | reads |
 //! |---|---|
-//! | `elapsed units` | `2 days 20 hours`, `1h 30m`, `1h30`, `1.5 hours`, `-1 day, 4:55:17`, `@ 2 days 3 hours ago` |
+//! | `elapsed units` | `2 days 20 hours`, `1h 30m`, `1h30`, `1.5 hours`, `1:30 h`, `-1 day, 4:55:17`, `@ 2 days 3 hours ago` |
 //! | `elapsed unit=n` | `days=2, seconds=30` |
 //! | `elapsed ISO 8601` | `P2DT3H`, `-PT15M`, `P0000-00-02T03:00:00` (ISO 8601-1:2019 §5.5.2) |
 //! | `elapsed y-M d H:mm:ss` | `+1-2 +3 +4:05:06`, `+1-02` (ISO/IEC 9075-2 §5.3, with signs) |
@@ -155,6 +155,11 @@ impl Elapsed {
             Elapsed::Sql => is_sql_interval(classes),
             Elapsed::Primes => has_primes(unsigned),
         }
+    }
+
+    /// Whether these classes are a clock with the word for hours behind it.
+    pub(crate) fn is_clock_with_hours(classes: &[Class]) -> bool {
+        units::with_hours(classes).is_some()
     }
 
     /// What these tokens of `cell`, which fit, stand for.

@@ -6,6 +6,7 @@ use crate::form::decimal::decimal;
 use crate::lex::{Class, Lexed, Token};
 use crate::locale::{Roles, Sign, filler_text, is_sign, is_unspaced, unit_of};
 use crate::stamp::Duration;
+use smallvec::SmallVec;
 use std::ops::Range;
 
 /// `2 days 20 hours`, `1h30m`, `1.5 hours, 3 min and 2 s`: each number with a
@@ -22,6 +23,9 @@ pub(super) fn numbers_with_units(classes: &[Class]) -> bool {
         && (last.may_be(Roles::MONTH) || *last == Class::Word)
     {
         rest = before;
+    }
+    if !verbose && with_hours(rest).is_some() {
+        return true;
     }
     // `@ 0`, of no length.
     if verbose && matches!(rest, [Class::Short]) {
@@ -73,11 +77,50 @@ pub(super) fn numbers_with_units(classes: &[Class]) -> bool {
     }
 }
 
+/// How many classes the clock has that these are, with the word for hours behind it:
+/// `1:30 h`, `12:39:05 hours`.
+pub(crate) fn with_hours(classes: &[Class]) -> Option<usize> {
+    let [clock @ .., word] = classes else {
+        return None;
+    };
+    let clock = clock.strip_suffix(&[Class::Space]).unwrap_or(clock);
+    let fits = is_clock(clock) || Elapsed::HourMinute.fits(clock);
+    let is_hours = hour_sign(*word) == Some(HOUR) || *word == Class::Name(Roles::UNIT);
+    (fits && is_hours).then_some(clock.len())
+}
+
+/// The length that a clock says which the word for hours follows.
+fn hours_of_clock(
+    cell: &Lexed<'_>,
+    range: Range<usize>,
+    clock: usize,
+) -> Result<Duration, Impossible> {
+    if unit(cell, range.end - 1, true)? != HOUR {
+        return Err(Impossible::NameDiffers);
+    }
+    let clock = &cell.tokens()[range][..clock];
+    let first = usize::from(matches!(clock[0].class, Class::Symbol('-' | '+')));
+    let (from, to) = (
+        clock[first].start as usize,
+        clock[clock.len() - 1].end as usize,
+    );
+    let length = match clock.len() - first {
+        3 => Elapsed::HourMinute,
+        _ => Elapsed::HourMinuteSecond,
+    }
+    .clock(&cell.text()[from..to])?;
+    let is_negative = clock[0].class == Class::Symbol('-');
+    duration(0, if is_negative { -length } else { length })
+}
+
 /// Whether a number before it is so many units.
 fn is_unit(class: Class) -> bool {
     // `1 mon 3 days`: what else is a Monday.
     class.may_be(Roles::UNIT) || class.may_be(Roles::WEEKDAY) || hour_sign(class).is_some()
 }
+
+/// The words behind a time of day that are units as well.
+const HOURS: [&str; 2] = ["hours", "hrs"];
 
 /// The unit that a sign of the clock stands for: `14 ч 30 мин` may be a time
 /// of day as well. The signs of East Asia never are units (`2時` is two
@@ -88,6 +131,10 @@ fn hour_sign(class: Class) -> Option<u8> {
         Class::Filler(word) if !filler_text(word).starts_with(is_unspaced) => word,
         _ => return None,
     };
+    // `1430 hrs` may be half past two.
+    if is_sign(word, Sign::Clock) && HOURS.contains(&filler_text(word)) {
+        return Some(HOUR);
+    }
     let signs = [Sign::Hour, Sign::Minute, Sign::Second].into_iter();
     let mut units = (HOUR..).zip(signs);
     units.find_map(|(unit, sign)| is_sign(word, sign).then_some(unit))
@@ -98,6 +145,11 @@ fn hour_sign(class: Class) -> Option<u8> {
 /// 4:55:17` is less than a day.
 pub(super) fn signed_units(cell: &Lexed<'_>, range: Range<usize>) -> Result<Duration, Impossible> {
     let tokens = &cell.tokens()[..range.end];
+    let classes: SmallVec<[Class; 16]> =
+        tokens[range.clone()].iter().map(|own| own.class).collect();
+    if let Some(clock) = with_hours(&classes) {
+        return hours_of_clock(cell, range, clock);
+    }
     let is_sole = tokens[range.clone()]
         .iter()
         .filter(|token| is_unit(token.class))
@@ -255,7 +307,16 @@ pub(super) fn units_with_numbers(classes: &[Class]) -> bool {
                     [Class::Symbol('-'), number @ ..] => number,
                     number => number,
                 };
-                unit.may_be(Roles::UNIT) && matches!(number, [Class::Short | Class::Digits(_)])
+                unit.may_be(Roles::UNIT)
+                    && matches!(
+                        number,
+                        [Class::Short | Class::Digits(_)]
+                            | [
+                                Class::Short | Class::Digits(_),
+                                Class::Symbol('.'),
+                                Class::Short | Class::Digits(_) | Class::Fraction
+                            ]
+                    )
             }
             _ => false,
         }
@@ -271,8 +332,17 @@ pub(super) fn named_units(cell: &Lexed<'_>, range: Range<usize>) -> Result<Durat
             continue;
         }
         let is_negative = cell.tokens()[index + 2].class == Class::Symbol('-');
-        let number = cell.token_text(index + 2 + usize::from(is_negative));
-        let number = decimal(number).map_err(|_| Impossible::NoNumber)?;
+        let first = index + 2 + usize::from(is_negative);
+        let behind = &cell.tokens()[first..];
+        let is_part = |token: &&Token| {
+            !matches!(
+                token.class,
+                Class::Symbol(',' | ')') | Class::Space | Class::Closing(_)
+            )
+        };
+        let parts = behind.iter().take_while(is_part).count();
+        let (from, to) = (behind[0].start as usize, behind[parts - 1].end as usize);
+        let number = decimal(&cell.text()[from..to]).map_err(|_| Impossible::NoNumber)?;
         let (part, length) = times(number, unit_of(token.value))?;
         let sign = if is_negative { -1 } else { 1 };
         months += sign * part;

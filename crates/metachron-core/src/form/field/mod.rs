@@ -59,6 +59,8 @@ pub enum Field {
     YearOfTwo,
     /// `yyyyyy`: a sign and four to six digits.
     YearExpanded,
+    /// `CCC`: the years since 1900, in three digits.
+    YearsSince1900,
     /// `YYYY`: the year that an ISO 8601 week belongs to.
     WeekYear,
     /// `YY`: two digits of it, placed in a window of a hundred years.
@@ -196,9 +198,11 @@ impl Field {
     /// The type of the field.
     pub fn field_type(self) -> FieldType {
         match self {
-            Field::Year | Field::YearFree | Field::YearExpanded | Field::YearOfTwo => {
-                FieldType::Year
-            }
+            Field::Year
+            | Field::YearFree
+            | Field::YearExpanded
+            | Field::YearOfTwo
+            | Field::YearsSince1900 => FieldType::Year,
             Field::WeekYear | Field::WeekYearOfTwo => FieldType::WeekYear,
             Field::Era(_) => FieldType::Era,
             Field::Quarter => FieldType::Quarter,

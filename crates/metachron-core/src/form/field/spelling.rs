@@ -139,7 +139,7 @@ const fn free_and_two(
     ]
 }
 
-pub(super) static YEAR: [Spelling; 4] = [
+pub(super) static YEAR: [Spelling; 5] = [
     Spelling::new(
         Field::Year,
         "yyyy",
@@ -169,6 +169,22 @@ pub(super) static YEAR: [Spelling; 4] = [
         Reads::Digits(2),
         Some((0, 99)),
         Writes::Number(|at| at.date.year().rem_euclid(100).unsigned_abs().into(), 2),
+    ),
+    // The first digit is the century: 0 of 1900, 1 of 2000.
+    Spelling::new(
+        Field::YearsSince1900,
+        "CCC",
+        Reads::Digits(3),
+        Some((0, 199)),
+        Writes::Number(
+            |at| {
+                (at.date.year() - 1900)
+                    .rem_euclid(1000)
+                    .unsigned_abs()
+                    .into()
+            },
+            3,
+        ),
     ),
 ];
 

@@ -1,7 +1,7 @@
 //! The date of a cell.
 
 use super::slot::Slot;
-use super::{Reader, YearSign};
+use super::{Reader, YearNumber};
 use crate::calendar::{Calendar, ERAS, Month};
 use crate::form::{Century, Conventions, FieldType, Impossible};
 use crate::lex::Lexed;
@@ -84,8 +84,12 @@ impl Reader {
             year if self.has_two_digit_year => Ok(conventions.century.year(year.small(cell))),
             Slot::None => conventions.year.ok_or(Impossible::NoYear),
             year => match i16::try_from(year.value(cell)) {
-                Ok(year @ 0..=9999) if self.year_sign == YearSign::Minus => Ok(-year),
-                Ok(year @ 0..=9999) => Ok(year),
+                Ok(year @ 0..=9999) => match self.year_number {
+                    YearNumber::AsWritten | YearNumber::Plus => Ok(year),
+                    YearNumber::Minus => Ok(-year),
+                    YearNumber::Since1900 if year < 200 => Ok(1900 + year),
+                    YearNumber::Since1900 => Err(Impossible::OutOfRange),
+                },
                 _ => Err(Impossible::OutOfRange),
             },
         }

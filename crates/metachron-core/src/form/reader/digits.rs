@@ -6,7 +6,7 @@
 
 use super::plain::{four_digits, two_digits};
 use super::slot::Slot;
-use super::{HalfOfDay, Offset, Reader, YearSign};
+use super::{HalfOfDay, Offset, Reader, YearNumber};
 use crate::calendar::Calendar;
 use crate::form::{Century, Conventions, Count, DayMonth, Elapsed, FieldType};
 use crate::lex::Lexed;
@@ -242,7 +242,7 @@ impl Reader {
         .any(|field| self.slots[field] != Slot::None);
         let is_usual = conventions.calendar == Calendar::Gregory
             && conventions.half_of_day == HalfOfDay::AsWritten
-            && self.year_sign == YearSign::None
+            && self.year_number == YearNumber::AsWritten
             && !self.is_typed
             && !has_other;
         if !is_usual {

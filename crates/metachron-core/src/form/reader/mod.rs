@@ -37,7 +37,7 @@ pub struct Reader {
     order: Option<Order>,
     slots: Slots,
     has_two_digit_year: bool,
-    pub(super) year_sign: YearSign,
+    pub(super) year_number: YearNumber,
     has_twelve_hours: bool,
     leap: Leap,
     /// It is how mails are dated, in which some names of zones have one meaning.
@@ -60,12 +60,17 @@ pub struct Reader {
     pub(super) words: Vec<(u8, String)>,
 }
 
-/// The sign that stands before a year (ISO 8601-1:2019 §5.2.2.3).
+/// What the number of a year counts.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
-pub(super) enum YearSign {
-    None,
+pub(super) enum YearNumber {
+    /// The years of the calendar.
+    AsWritten,
+    /// The same, behind a sign (ISO 8601-1:2019 §5.2.2.3).
     Plus,
+    /// Those before the year 0, behind a sign.
     Minus,
+    /// Those since 1900.
+    Since1900,
 }
 
 impl Reader {
@@ -77,7 +82,11 @@ impl Reader {
             order: form.order(),
             slots: Slots::NONE,
             has_two_digit_year: form.has_two_digit_year(),
-            year_sign: YearSign::None,
+            year_number: if form.fields().any(|field| field == Field::YearsSince1900) {
+                YearNumber::Since1900
+            } else {
+                YearNumber::AsWritten
+            },
             has_twelve_hours: form.fields().any(|field| matches!(field, Field::Hour12(_))),
             leap: Leap::Refused,
             is_of_mail: form.is_of_mail(),
@@ -105,7 +114,7 @@ impl Reader {
         let slots = &self.slots;
         let is_plain = !slots.has_other_than(&NUMBERS)
             && !self.has_twelve_hours
-            && self.year_sign == YearSign::None
+            && self.year_number == YearNumber::AsWritten
             && self.count.is_none()
             && !self.is_typed
             && self.words.is_empty();

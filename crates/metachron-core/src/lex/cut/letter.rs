@@ -2,8 +2,8 @@
 
 use super::Pass;
 use crate::calendar::{Calendar, ERAS, Era};
-use crate::lex::Class;
-use crate::locale::{HourSpan, Meaning, Roles, filler};
+use crate::lex::{Class, Token};
+use crate::locale::{HourSpan, LexiconEntry, Meaning, Roles, english_word, filler};
 
 impl Pass<'_> {
     /// A letter that stands by itself: `T`, `Z`, the `h` of an hour, or `a.m.`
@@ -45,6 +45,18 @@ impl Pass<'_> {
             }
             _ => None,
         }
+    }
+
+    /// Whether the letter that starts `word` is that of UTC, with the month of a
+    /// date-time group behind it: `051430ZMAR24`.
+    pub(super) fn is_zone_before_month(&self, word: &str) -> bool {
+        let is_digits = |token: &Token| token.class == Class::Digits(6);
+        let is_month = |name: &str| {
+            matches!(english_word(name), Some(LexiconEntry::Name(meaning))
+                if meaning.roles.has(Roles::MONTH))
+        };
+        matches!(self.out.so_far(), [token] if is_digits(token))
+            && word.strip_prefix(['Z', 'z']).is_some_and(is_month)
     }
 
     /// Whether two digits, a colon and a digit come behind the letter that starts here.

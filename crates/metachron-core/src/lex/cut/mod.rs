@@ -8,8 +8,8 @@ use super::token::Tokens;
 use super::wrapping::wrapped;
 use super::{Class, NoDate, Token, Words};
 use crate::locale::{
-    Lexicon, LexiconEntry, Meaning, NameWidth, Roles, ZoneName, english_word, filler,
-    is_word_letter,
+    Lexicon, LexiconEntry, Meaning, NameWidth, Roles, Sign, ZoneName, english_word, filler,
+    is_sign, is_word_letter,
 };
 use crate::zone;
 
@@ -167,6 +167,9 @@ impl Pass<'_> {
         {
             return self.push(class, len, value);
         }
+        if self.is_zone_before_month(&rest[..len]) {
+            return self.push(Class::Z, 1, 0);
+        }
         if self.is_monotonic_clock() {
             return self.push(Class::Skipped, rest.len(), 0);
         }
@@ -309,9 +312,11 @@ impl Pass<'_> {
             let sign = classes.next();
             year == Some(Class::Digits(4)) && matches!(sign, Some(Class::Symbol('/' | '.' | '-')))
         };
-        (has_month || !self.behind_a_number() || has_date() || is_year_word())
-            .then(|| filler(&word.to_lowercase()))
-            .flatten()
+        let number = filler(&word.to_lowercase())?;
+        // `14:30 hrs`, `1430 hrs`
+        let is_word_of_clock = || is_sign(number, Sign::Clock) && self.is_all_a_clock();
+        (has_month || !self.behind_a_number() || has_date() || is_year_word() || is_word_of_clock())
+            .then_some(number)
     }
 
     /// Whether the rest of the cell is `P`, numbers and designators

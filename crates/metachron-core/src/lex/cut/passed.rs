@@ -4,6 +4,7 @@ use super::Pass;
 use crate::lex::{Class, Token};
 use crate::locale::Roles;
 use crate::zone;
+use smallvec::SmallVec;
 
 impl Pass<'_> {
     /// Whether digits that start here continue a second: `:59.`, `T143000,`.
@@ -91,6 +92,21 @@ impl Pass<'_> {
             Class::Symbol(':') => before.nth(1).is_some_and(is_sign),
             class => class.may_be(Roles::DAY_PERIOD),
         })
+    }
+
+    /// Whether what was passed may be a time of day and nothing else: `14:30`, `14.30:05`,
+    /// `1430`.
+    pub(super) fn is_all_a_clock(&self) -> bool {
+        let so_far = self.out.so_far().iter().map(|token| token.class);
+        let so_far: SmallVec<[Class; 6]> = so_far.collect();
+        let is_sign = |class| matches!(class, Class::Symbol(':' | '.'));
+        let clock = so_far.strip_suffix(&[Class::Space]).unwrap_or(&so_far);
+        match *clock {
+            [Class::Digits(4)] => true,
+            [Class::Short, a, Class::Short] => is_sign(a),
+            [Class::Short, a, Class::Short, b, Class::Short] => is_sign(a) && a == b,
+            _ => false,
+        }
     }
 
     /// Whether the long name of a zone may start here: there was a time of day, or it is
