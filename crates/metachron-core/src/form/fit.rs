@@ -417,6 +417,7 @@ impl Fitting<'_> {
             }
             let len = match first {
                 _ if first.is_whitespace() => run(rest, char::is_whitespace),
+                _ if first.is_ascii_digit() => self.digits_of_literal(rest)?,
                 _ if is_word_letter(first) => self.word(rest)?,
                 _ => {
                     self.take(Class::Symbol(first))?;
@@ -429,6 +430,23 @@ impl Fitting<'_> {
             rest = &rest[len..];
         }
         Some(())
+    }
+
+    /// Takes the number that `text` begins with, which must stand there as it is; its
+    /// length.
+    fn digits_of_literal(&mut self, text: &str) -> Option<usize> {
+        let len = run(text, |letter| letter.is_ascii_digit());
+        let is_number = matches!(
+            self.peek(0)?,
+            Class::Short | Class::Digits(_) | Class::Fraction
+        );
+        is_number.then(|| {
+            self.reader
+                .words
+                .push((self.at as u8, text[..len].to_owned()));
+            self.at += 1;
+            len
+        })
     }
 
     /// Takes what a program puts around a value, where `text` begins with it: its

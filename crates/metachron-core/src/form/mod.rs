@@ -57,6 +57,9 @@ pub use writer::{CannotWrite, Unwritable, Writer};
 use crate::lex::Shape;
 use crate::stamp::Kind;
 
+/// What a program that took digits for a number has left behind them.
+pub(crate) const DECIMAL_ZERO: &str = ".0";
+
 /// A way of writing dates or times.
 #[derive(Clone, Debug, PartialEq, Eq, Hash)]
 pub struct Form {
@@ -393,9 +396,14 @@ impl Form {
         self.order().map(Hypothesis::Order).or_else(count)
     }
 
-    /// Whether it has fields alone, and no sign between them: `yyyyMMdd`.
+    /// Whether it has fields alone, and no sign between them: `yyyyMMdd`. The zero that a
+    /// program writes behind a number is none.
     pub fn is_bare(&self) -> bool {
-        self.items.len() == self.fields().count()
+        let items = match &self.items[..] {
+            [items @ .., Item::Literal(last)] if last == DECIMAL_ZERO => items,
+            items => items,
+        };
+        items.len() == self.fields().count()
     }
 
     /// Whether the month is written as a number, or is one in a typed cell.

@@ -2,7 +2,7 @@
 //! `scripts/names` writes, and a test compares.
 
 use super::cldr;
-use super::fillers::filler;
+use super::fillers::{Sign, filler, is_sign};
 use super::fold::lower;
 use super::meaning::{HourSpan, Meaning, Roles};
 use super::names::{
@@ -113,7 +113,12 @@ fn list_of_all(
         if name.len() == 2 && meaning.roles == Roles::DAY_PERIOD && !is_half_day {
             return false;
         }
-        let is_unit = meaning.roles == Roles::UNIT && name.is_ascii();
+        let says_more = |number| {
+            let mut signs = [Sign::Clock, Sign::ClockComes, Sign::YearBefore].into_iter();
+            signs.any(|sign| is_sign(number, sign))
+        };
+        let is_said = || filler(name.trim_end_matches('.')).is_some_and(says_more);
+        let is_unit = meaning.roles == Roles::UNIT && (name.is_ascii() || is_said());
         is_unit || name == "am" || !is_filler(&name)
     };
     let names: Vec<(String, Meaning)> = names.into_iter().collect();

@@ -142,7 +142,10 @@ fn by_sign(classes: Classes<'_>, start: usize) -> Option<Piece> {
 /// The clock with the word behind it, where there is one: `14:57 hs`, `14.59 hod.`
 fn word_behind(classes: Classes<'_>, clock: Piece) -> Piece {
     let word = clock.end + usize::from(classes.is(clock.end, Class::Space));
-    if !classes.is_sign(word, Sign::Clock) && !classes.is(word, Class::H) {
+    let is_word = [Sign::Clock, Sign::Hour]
+        .into_iter()
+        .any(|sign| classes.is_sign(word, sign));
+    if !is_word && !classes.is(word, Class::H) {
         return clock;
     }
     let end = over_dot(classes, word + 1);

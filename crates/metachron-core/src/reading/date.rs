@@ -36,7 +36,7 @@ pub(super) fn dates(classes: Classes<'_>, start: usize) -> Vec<Piece> {
 
 /// `3 мая 2024 г.`, `20. октобар 2002. године`, `2024. március 5.`, `2018 m.
 /// rugsėjo 14 d.`: the word, or the dot, behind the last part of a date with a
-/// month's name.
+/// month's name; and a word that nothing but a year stands before.
 fn with_word_for_year(classes: Classes<'_>, date: &Piece) -> Option<Piece> {
     let has_name = date
         .items
@@ -46,7 +46,12 @@ fn with_word_for_year(classes: Classes<'_>, date: &Piece) -> Option<Piece> {
         Some(Item::Field(field)) => test(field),
         _ => false,
     };
-    if !has_name {
+    // `05.03.2024 г.`
+    let has_word_for_year = || {
+        let word = date.end + usize::from(classes.is(date.end, Class::Space));
+        classes.is(date.end - 1, Class::Digits(4)) && classes.is_sign(word, Sign::YearBefore)
+    };
+    if !has_name && !has_word_for_year() {
         return None;
     }
     let dot = |index| classes.is(index, Class::Symbol('.'));
@@ -175,6 +180,12 @@ fn numbers(classes: Classes<'_>, start: usize) -> Vec<Piece> {
     if classes.0[start + 1..second] != classes.0[second + 1..third] {
         return Vec::new();
     }
+    let is_rare = |sign| matches!(sign, Some(Class::Symbol(sign)) if RARE_SIGNS.contains(&sign));
+    let ends = [start, third].into_iter();
+    let has_long_year = || ends.clone().any(|end| classes.is(end, Class::Digits(4)));
+    if is_rare(classes.at(start + 1)) && !has_long_year() {
+        return Vec::new();
+    }
     // A year of three digits, of the Minguo calendar or of early times.
     if classes.is(start, Class::Digits(3)) {
         let both = number(second) && number(third);
@@ -271,6 +282,10 @@ fn with_apostrophe(classes: Classes<'_>, start: usize, second: usize) -> Vec<Pie
     orders.map(date).collect()
 }
 
+/// Signs between the numbers of a date that has a year of four digits: those of file
+/// names, and of exports that put a dash for a hyphen.
+const RARE_SIGNS: [char; 4] = ['_', '|', '\\', '–'];
+
 /// The index of the number behind the number at `start` and its separator.
 fn separated(classes: Classes<'_>, start: usize) -> Option<usize> {
     let is_number = |index| matches!(classes.at(index), Some(Class::Short | Class::Digits(4)));
@@ -285,6 +300,7 @@ fn separated(classes: Classes<'_>, start: usize) -> Option<usize> {
             index += 1;
             index += usize::from(classes.is(index, Class::Space));
         }
+        Some(Class::Symbol(sign)) if !spaced && RARE_SIGNS.contains(&sign) => index += 1,
         _ if !spaced => return None,
         _ => {}
     }

@@ -2,10 +2,11 @@
 
 use super::around::Around;
 use super::clock::{Before, clocks, with_zone, with_zone_in_brackets};
+use super::compact::compact;
 use super::date::dates;
 use super::pieces::{Classes, Piece};
 use super::{elapsed, number};
-use crate::form::{Count, CountUnit, Digits, Field, Form, Item, OffsetStyle, Width};
+use crate::form::{Count, CountUnit, DECIMAL_ZERO, Digits, Field, Form, Item, OffsetStyle, Width};
 use crate::lex::{Class, Holds};
 use crate::locale::{Roles, Sign};
 
@@ -141,6 +142,7 @@ fn infer_bare(classes: Classes<'_>) -> Vec<Piece> {
         whole.extend(clocks.map(|clock| sign.clone().then(clock)));
     }
     whole.extend(day_and_time_in_digits(classes));
+    whole.extend(with_decimal_zero(classes));
     for date in days(classes, 0) {
         if let Some((time, before)) = behind_date(classes, &date) {
             let date = date.clone().literal(classes, time);
@@ -235,6 +237,26 @@ fn with_year_behind(classes: Classes<'_>, moment: &Piece) -> Vec<Piece> {
     let moment = moment.clone().literal(classes, year).field(Field::Year);
     let zone = with_zone(classes, &moment);
     zone.into_iter().chain([moment]).collect()
+}
+
+/// `20240305.0`: digits that went through a program as a number, which has left a zero
+/// behind them.
+fn with_decimal_zero(classes: Classes<'_>) -> Vec<Piece> {
+    let [
+        Class::Digits(4 | 6 | 8 | 12),
+        Class::Symbol('.'),
+        Class::Short,
+    ] = classes.0
+    else {
+        return Vec::new();
+    };
+    let dates = compact(Classes(&classes.0[..1]), 0).into_iter();
+    let with_zero = dates.map(|mut date| {
+        date.items.push(Item::Literal(DECIMAL_ZERO.to_owned()));
+        date.end = classes.0.len();
+        date
+    });
+    with_zero.collect()
 }
 
 /// `051430Z MAR 24`: day, hour and minute in digits, a zone's letter, the month's name
@@ -426,10 +448,25 @@ fn behind_date(classes: Classes<'_>, date: &Piece) -> Option<(usize, Before)> {
         {
             return Some((index + 1, Before::Date));
         }
+        // Nor is it one behind `17/05/2024`, which no standard has.
+        Some(Class::Symbol('-'))
+            if has_minutes(classes, index + 1)
+                && index >= 2
+                && classes.is(index - 2, Class::Symbol('/')) =>
+        {
+            return Some((index + 1, Before::Date));
+        }
         Some(Class::Symbol('@')) => return Some((index + 1, Before::Date)),
         _ => {}
     }
-    let comma = matches!(classes.at(index), Some(Class::Symbol(',' | ';')));
+    // `5. 3. 2024. 14:30`: where a dot ends the year too.
+    let before_last = index.checked_sub(2).and_then(|before| classes.at(before));
+    let is_dotted = ends_long && matches!(before_last, Some(Class::Space | Class::Symbol('.')));
+    let comma = match classes.at(index) {
+        Some(Class::Symbol(',' | ';')) => true,
+        Some(Class::Symbol('.')) => is_dotted,
+        _ => false,
+    };
     index += usize::from(comma);
     if !classes.is(index, Class::Space) {
         return None;
@@ -441,13 +478,18 @@ fn behind_date(classes: Classes<'_>, date: &Piece) -> Option<(usize, Before)> {
     );
     if sign && classes.is(index + 1, Class::Space) {
         index += 2;
+    } else if classes.is(index, Class::Symbol('@')) {
+        index += 1;
     }
     // `2024-03-05 1430`. Behind `5 Mar` the digits are the year, and behind
     // `03/05/2024` as often a number.
     let has_day = |item: &Item| matches!(item, Item::Field(Field::Day(_)));
     let is_year_first = matches!(date.items.first(), Some(Item::Field(Field::Year)))
         && date.items.iter().any(has_day);
-    let are_digits = run || is_year_first && classes.is(index, Class::Digits(4));
+    // `24JAN2020 1817`
+    let ends_in_whole_year = matches!(date.items.last(), Some(Item::Field(Field::Year)));
+    let is_by_name = by_name && ends_in_whole_year && date.items.iter().any(has_day);
+    let are_digits = run || (is_year_first || is_by_name) && classes.is(index, Class::Digits(4));
     let before = if are_digits {
         Before::Run
     } else {
@@ -459,6 +501,13 @@ fn behind_date(classes: Classes<'_>, date: &Piece) -> Option<(usize, Before)> {
 /// Whether four or six digits start here, which may be a time.
 fn has_digits(classes: Classes<'_>, start: usize) -> bool {
     matches!(classes.at(start), Some(Class::Digits(4 | 6)))
+}
+
+/// Whether hours and minutes start here, parted by a colon.
+fn has_minutes(classes: Classes<'_>, start: usize) -> bool {
+    classes.is(start, Class::Short)
+        && classes.is(start + 1, Class::Symbol(':'))
+        && classes.is(start + 2, Class::Short)
 }
 
 /// Whether a time starts here that has seconds.

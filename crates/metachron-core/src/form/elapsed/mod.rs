@@ -2,7 +2,7 @@
 //!
 //! | form | reads |
 //! |---|---|
-//! | `elapsed units` | `2 days 20 hours`, `1h 30m`, `1h30`, `1.5 hours`, `1:30 h`, `-1 day, 4:55:17`, `@ 2 days 3 hours ago` |
+//! | `elapsed units` | `2 days 20 hours`, `1h 30m`, `1h30`, `1.5 hours`, `1:30 h`, `-1 day, 4:55:17`, `3 days, 17:12`, `@ 2 days 3 hours ago` |
 //! | `elapsed unit=n` | `days=2, seconds=30` |
 //! | `elapsed ISO 8601` | `P2DT3H`, `-PT15M`, `P0000-00-02T03:00:00` (ISO 8601-1:2019 §5.5.2) |
 //! | `elapsed y-M d H:mm:ss` | `+1-2 +3 +4:05:06`, `+1-02` (ISO/IEC 9075-2 §5.3, with signs) |
@@ -77,6 +77,7 @@ const LENGTHS: [i128; 8] = [
 const YEAR: u8 = 0;
 const MONTH: u8 = 1;
 const WEEK: u8 = 2;
+const DAY: u8 = 3;
 const HOUR: u8 = 4;
 const MINUTE: u8 = 5;
 const SECONDS: u8 = 6;

@@ -1,6 +1,6 @@
 //! Numbers with units, and units with numbers: `2 days 20 hours`, `days=2`.
 
-use super::{Elapsed, HOUR, MONTH, SECOND, SECONDS, duration, is_clock, times};
+use super::{DAY, Elapsed, HOUR, MONTH, SECOND, SECONDS, duration, is_clock, times};
 use crate::form::Impossible;
 use crate::form::decimal::decimal;
 use crate::lex::{Class, Lexed, Token};
@@ -44,12 +44,15 @@ pub(super) fn numbers_with_units(classes: &[Class]) -> bool {
         }
     };
     loop {
+        let has_comma = rest.first() == Some(&Class::Symbol(','));
         skip(&mut rest, joins);
         let unsigned = match rest {
             [Class::Symbol('-' | '+'), unsigned @ ..] => unsigned,
             all => all,
         };
-        if found > 0 && is_clock(unsigned) {
+        // `3 days, 17:12`, as the time since a start is shown.
+        let is_short_clock = || found == 1 && has_comma && Elapsed::HourMinute.fits(unsigned);
+        if found > 0 && (is_clock(unsigned) || is_short_clock()) {
             return true;
         }
         if verbose {
@@ -179,7 +182,13 @@ pub(super) fn signed_units(cell: &Lexed<'_>, range: Range<usize>) -> Result<Dura
     if let Some(clock) = clock {
         let end = tokens[tokens.len() - 1].end as usize;
         let text = &cell.text()[tokens[clock].start as usize..end];
-        let length = Elapsed::HourMinuteSecond.clock(text)?;
+        let colons = text.bytes().filter(|byte| *byte == b':').count();
+        let length = match colons {
+            1 if !has_day(cell, range.start..clock) => return Err(Impossible::NoNumber),
+            1 => Elapsed::HourMinute,
+            _ => Elapsed::HourMinuteSecond,
+        };
+        let length = length.clock(text)?;
         exact += i128::from(sign_at(clock - 1)) * length;
     }
     if is_verbose {
@@ -192,6 +201,13 @@ pub(super) fn signed_units(cell: &Lexed<'_>, range: Range<usize>) -> Result<Dura
         }
     }
     duration(months, exact)
+}
+
+/// Whether the last unit of these tokens is a day: then hours follow.
+fn has_day(cell: &Lexed<'_>, tokens: Range<usize>) -> bool {
+    let mut units = cell.tokens()[tokens].iter().rev();
+    let last = units.find(|token| is_unit(token.class));
+    last.is_some_and(|token| token.class.may_be(Roles::UNIT) && unit_of(token.value) == DAY)
 }
 
 /// The months and nanoseconds of these tokens; `is_sole` where the cell has one
