@@ -14,8 +14,20 @@ pub(super) fn lengths(classes: &[Class], holds: Option<Holds>) -> Vec<(Elapsed, 
         [.., Class::H] => !signed && !long && Elapsed::is_clock_with_hours(classes),
         _ => false,
     };
+    // `19 hod.` is seven in the evening first.
+    let is_hour_alone = matches!(
+        classes,
+        [Class::Short, Class::Filler(_)]
+            | [Class::Short, Class::Space, Class::Filler(_)]
+            | [
+                Class::Short,
+                Class::Space,
+                Class::Filler(_),
+                Class::Symbol('.')
+            ]
+    );
     let sure = |elapsed| match elapsed {
-        Elapsed::Units => !hour_sign,
+        Elapsed::Units => !hour_sign && !is_hour_alone,
         Elapsed::Iso | Elapsed::NamedUnits => true,
         // `+44-11` may be a telephone's prefix.
         Elapsed::Sql => classes.contains(&Class::Space),

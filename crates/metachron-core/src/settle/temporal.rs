@@ -358,10 +358,14 @@ fn is_label(evidence: &ColumnEvidence) -> bool {
 
 /// Whether a cell is one that its column may be temporal for: some form that
 /// needs no leave from the column reads it, or waits for a rule. That `120 m`
-/// may be minutes is no more than that it may be metres.
+/// may be minutes is no more than that it may be metres; `1 год 56 хв` is a length.
 fn makes_sense(shape: &ShapeEvidence, outcome: &Outcome) -> bool {
     let mut candidates = shape.readings.candidates().iter().enumerate();
+    // Of two units it is only the language that is missing, if anything is.
+    let classes = shape.readings.shape().classes().iter();
+    let has_units = classes.filter(|class| class.may_be(Roles::UNIT)).count() > 1;
     candidates.any(|(index, candidate)| match candidate.form.elapsed() {
+        Some(_) if has_units => candidate.usual && outcome.may_be(index),
         Some(_) => candidate.usual && outcome.reads(index),
         None => outcome.may_be(index),
     })

@@ -91,7 +91,7 @@ pub fn sentence(column: &str, question: &Question, row_names: &RowNames) -> Stri
             }
         ),
         Topic::Language => format!(
-            "{column}: {cells} {example} {has} a name that languages use for different months, or \
+            "{column}: {cells} {example} {has} a name that languages use for different months, units or \
              parts of the day. Which language is it? (--read-locale can name another.)"
         ),
         Topic::Period => format!(

@@ -1,6 +1,6 @@
 //! Numbers with units, and units with numbers: `2 days 20 hours`, `days=2`.
 
-use super::{DAY, Elapsed, HOUR, MONTH, SECOND, SECONDS, duration, is_clock, times};
+use super::{DAY, Elapsed, HOUR, MINUTE, MONTH, SECOND, SECONDS, duration, is_clock, times};
 use crate::form::Impossible;
 use crate::form::decimal::decimal;
 use crate::lex::{Class, Lexed, Token};
@@ -73,7 +73,9 @@ pub(super) fn numbers_with_units(classes: &[Class]) -> bool {
         match rest {
             // `1h30`: what ends a cell behind its hours are minutes.
             [Class::H, Class::Short] | [Class::H, Class::Space, Class::Short] => return true,
-            [unit, after @ ..] if is_unit(*unit) => rest = after,
+            [unit, after @ ..] if is_unit(*unit) || found > 0 && part_of_hour(*unit).is_some() => {
+                rest = after;
+            }
             _ => return false,
         }
         found += 1;
@@ -122,8 +124,18 @@ fn is_unit(class: Class) -> bool {
     class.may_be(Roles::UNIT) || class.may_be(Roles::WEEKDAY) || hour_sign(class).is_some()
 }
 
+/// The minutes and seconds that a sign of East Asia stands for behind hours: `2時間5分`.
+fn part_of_hour(class: Class) -> Option<u8> {
+    let Class::Filler(word) = class else {
+        return None;
+    };
+    let signs = [(Sign::Minute, MINUTE), (Sign::Second, SECONDS)];
+    let mut signs = signs.into_iter();
+    signs.find_map(|(sign, unit)| is_sign(word, sign).then_some(unit))
+}
+
 /// The words behind a time of day that are units as well.
-const HOURS: [&str; 2] = ["hours", "hrs"];
+const HOURS: [&str; 4] = ["hod", "hodin", "hours", "hrs"];
 
 /// The unit that a sign of the clock stands for: `14 ч 30 мин` may be a time
 /// of day as well. The signs of East Asia never are units (`2時` is two
@@ -213,7 +225,11 @@ fn has_day(cell: &Lexed<'_>, tokens: Range<usize>) -> bool {
 /// The months and nanoseconds of these tokens; `is_sole` where the cell has one
 /// unit alone.
 fn units(cell: &Lexed<'_>, tokens: Range<usize>, is_sole: bool) -> Result<(i64, i128), Impossible> {
-    let is_unit = |token: &Token| is_unit(token.class);
+    let has_unit = cell.tokens()[..tokens.end]
+        .iter()
+        .any(|token| is_unit(token.class));
+    let is_unit =
+        |token: &Token| is_unit(token.class) || has_unit && part_of_hour(token.class).is_some();
     let mut written = cell.tokens()[..tokens.end]
         .iter()
         .enumerate()
@@ -269,7 +285,7 @@ fn units(cell: &Lexed<'_>, tokens: Range<usize>, is_sole: bool) -> Result<(i64, 
 /// another unit.
 fn unit(cell: &Lexed<'_>, index: usize, is_sole: bool) -> Result<u8, Impossible> {
     let token = cell.tokens()[index];
-    if let Some(unit) = hour_sign(token.class) {
+    if let Some(unit) = hour_sign(token.class).or_else(|| part_of_hour(token.class)) {
         return Ok(unit);
     }
     if token.class.may_be(Roles::UNIT) {
