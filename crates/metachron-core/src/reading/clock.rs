@@ -64,8 +64,13 @@ pub(super) fn clocks(classes: Classes<'_>, start: usize, before: Before) -> Vec<
         Some(Class::Digits(digits @ (4 | 6))) => {
             let clock = basic(classes, start, digits);
             let end = clock.end;
-            // `1430 hrs`
-            let clock = word_behind(classes, clock);
+            // `1430 hrs`; `1990ч` is a year in Tuvan.
+            let word = end + usize::from(classes.is(end, Class::Space));
+            let clock = if classes.is_sign(word, Sign::Hour) {
+                clock
+            } else {
+                word_behind(classes, clock)
+            };
             (before.announces_digits() || clock.end > end).then_some(clock)
         }
         Some(Class::Name(_)) => behind_period(classes, start),
