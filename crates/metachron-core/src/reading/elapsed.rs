@@ -2,16 +2,24 @@
 
 use crate::form::Elapsed;
 use crate::lex::{Class, Holds};
+use crate::locale::filler_text;
 
 /// The lengths of time that these classes may hold, and whether they can hardly be
 /// anything else; `holds` is what a program's wrapping says.
 pub(super) fn lengths(classes: &[Class], holds: Option<Holds>) -> Vec<(Elapsed, bool)> {
     let signed = matches!(classes, [Class::Symbol('-' | '+'), ..]);
     let long = classes.contains(&Class::Digits(3));
-    // `1h30` is a time of day first, and so is `1:30 h`; `1:30 hours` is either.
+    // `1h30` is a time of day first, and so are `1:30 h` and `1:30 uur`; `1:30 hours` is
+    // either.
+    let is_either = |word| match word {
+        Class::Filler(word) => ["hours", "hrs"].contains(&filler_text(word)),
+        other => other != Class::H,
+    };
     let hour_sign = match classes {
         [.., Class::H, Class::Short] | [.., Class::H, Class::Space, Class::Short] => true,
-        [.., Class::H] => !signed && !long && Elapsed::is_clock_with_hours(classes),
+        [.., word] if !is_either(*word) => {
+            !signed && !long && Elapsed::is_clock_with_hours(classes)
+        }
         _ => false,
     };
     // `19 hod.` is seven in the evening first.

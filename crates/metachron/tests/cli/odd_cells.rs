@@ -160,6 +160,18 @@ fn clocks_before_the_word_for_hours_are_asked_about() {
             );
         }
     }
+    // With a colon, other languages write times so.
+    for (sign, word, status) in [
+        (":", "uur", 0),
+        ("", "uur", 3),
+        (".", "uur", 3),
+        ("", "часов", 3),
+    ] {
+        let cell = |n: i64| format!("{:02}{sign}{:02} {word}", n / 60, n % 60);
+        folder("at", &cell, "")
+            .run(&["survey", "in.csv"])
+            .status(status);
+    }
     let cell = |n: i64| format!("{}.{:02} hrs", n / 60, n % 60);
     let run = folder("used", &cell, "7.75 hrs").run(&["survey", "in.csv"]);
     holds(&run.out, &["used  duration"]);

@@ -135,7 +135,22 @@ fn part_of_hour(class: Class) -> Option<u8> {
 }
 
 /// The words behind a time of day that are units as well.
-const HOURS: [&str; 4] = ["hod", "hodin", "hours", "hrs"];
+const HOURS: [&str; 14] = [
+    "hod",
+    "hodin",
+    "hora",
+    "horas",
+    "hours",
+    "hrs",
+    "sata",
+    "sati",
+    "uur",
+    "óra",
+    "години",
+    "час",
+    "часа",
+    "часов",
+];
 
 /// The unit that a sign of the clock stands for: `14 ч 30 мин` may be a time
 /// of day as well. The signs of East Asia never are units (`2時` is two
