@@ -41,8 +41,9 @@ fn hours_of_half_a_clock(evidence: &ColumnEvidence) -> Option<u32> {
     (hours & !from_1_to_12 == 0).then_some(hours.count_ones())
 }
 
-/// Whether there are times of day in digits alone under a name that says so: `1430`, and
-/// `94216`, whose leading zeros were dropped. Those are asked about.
+/// Whether there are times of day in digits alone, or with dots, under a name that says
+/// so: `1430`, `14.30`, and `94216`, whose leading zeros were dropped. Those are asked
+/// about.
 pub(super) fn has_clock_digits(header: &Header, evidence: &ColumnEvidence) -> bool {
     let tallies = evidence.shapes.iter().flat_map(|shape| &shape.tallies);
     let examples = tallies.flat_map(|tally| std::iter::once(&tally.first).chain(&tally.second));
@@ -63,12 +64,25 @@ pub(super) fn has_clock_digits(header: &Header, evidence: &ColumnEvidence) -> bo
         };
         texts.clone().any(|text| text.len() == digits) && texts.clone().all(is_clock)
     };
-    header.is_about_clocks()
-        && (are_clocks(6) || are_clocks(4) && texts.clone().count() >= LEAST_CLOCKS)
+    let is_dotted = |text: &str| {
+        let part = |part: &str, digits: &[usize], end: u8| {
+            let is_below = part.parse().is_ok_and(|value: u8| value < end);
+            digits.contains(&part.len()) && is_below
+        };
+        let (hour, rest) = text.split_once('.').unwrap_or((text, ""));
+        let mut parts = rest.split('.');
+        part(hour, &[1, 2], 24)
+            && rest.len() <= "mm.ss".len()
+            && parts.all(|part_of_hour| part(part_of_hour, &[2], 60))
+    };
+    let are_enough = texts.clone().count() >= LEAST_CLOCKS;
+    let are_dotted = || are_enough && texts.clone().all(is_dotted);
+    header.is_about_clocks() && are_clocks(6)
+        || header.may_be_clocks() && (are_enough && are_clocks(4) || are_dotted())
 }
 
-/// So many different cells must be times of four digits: other numbers have minutes
-/// below sixty in six of ten.
+/// So many different cells must be times of four digits, or with dots: other numbers have
+/// minutes below sixty in six of ten.
 const LEAST_CLOCKS: usize = 3;
 
 /// Whether clock-like cells are lengths of time: it is declared, the column's name says so,

@@ -105,7 +105,7 @@ const LENGTHS: &str = "\
 
 /// Words at the end of a name that say its cells are times or quarters.
 const TIMES: &str = "\
-    time times stamp clock zeit uhrzeit heure hora ora ore uur tid tijd godzina čas \
+    time times stamp clock klokkeslett kellonaika horario horaire orario horário zeit uhrzeit heure hora ora ore uur tid tijd godzina čas \
     время час saat ώρα 時刻 时间 시간";
 
 /// Words at the end of a name that say its cells are numbers or codes, which may
@@ -128,6 +128,11 @@ const STARTS: &str = "\
 const FINISHES: &str = "\
     end ends ended finish finished stop until till to out close closes closed closing departure \
     left logout bis ende gehen départ fin salida saída uscita fine fim конец уход";
+
+/// More words for what is on a timetable.
+const TIMETABLE: &str = "\
+    departs arrives std sta etd eta abfahrt ankunft avgang ankomst afgang vertrek aankomst partenza \
+    arrivo llegada odjezd příjezd odjazd przyjazd lähtö отправление прибытие 発車 到着";
 
 /// Words before `hours` that make them times of day.
 const OPENING: &str = "opening business office visiting open";
@@ -233,6 +238,17 @@ impl Header {
     /// Whether the name says that the cells are times of day.
     pub(super) fn is_about_clocks(&self) -> bool {
         self.words.last().is_some_and(|last| is_one(TIMES, last))
+    }
+
+    /// Whether the cells may be times of day by their name, if they look like it:
+    /// `departure`, `open from`.
+    pub(super) fn may_be_clocks(&self) -> bool {
+        let is_one_of = |word: &String| {
+            [STARTS, FINISHES, TIMETABLE]
+                .into_iter()
+                .any(|list| is_one(list, word))
+        };
+        self.is_about_clocks() || self.words.iter().any(is_one_of)
     }
 
     /// The kind of the months or quarters that the name says the cells are.

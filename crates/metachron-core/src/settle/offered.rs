@@ -18,8 +18,8 @@ const WEEKS: &str = "YYww wwYY";
 /// a year.
 const DAYS: &str = "CCCMMdd yyyyDDD";
 
-/// Times of day in digits alone, whose leading zeros may be lost.
-const CLOCKS: &str = "HHmm Hmm Hmmss";
+/// Times of day in digits alone, whose leading zeros may be lost, and with dots.
+const CLOCKS: &str = "HHmm Hmm Hmmss H.mm H.mm.ss";
 
 /// The part of a day that has passed, as spreadsheets keep times of day.
 const PART_OF_DAY: &str = "days since midnight";
@@ -28,7 +28,7 @@ const PART_OF_DAY: &str = "days since midnight";
 /// question, and nothing else.
 pub(crate) fn offered_forms(name: &str, evidence: &ColumnEvidence) -> Vec<Form> {
     let header = Header::of(name);
-    let patterns = if header.is_about_clocks() {
+    let patterns = if header.may_be_clocks() {
         CLOCKS.split(' ').chain([PART_OF_DAY]).collect()
     } else if header.is_about_weeks() {
         WEEKS.split(' ').collect()

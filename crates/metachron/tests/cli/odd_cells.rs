@@ -177,6 +177,63 @@ fn clocks_before_the_word_for_hours_are_asked_about() {
     holds(&run.out, &["used  duration"]);
 }
 
+/// A program that found an empty cell in a column of whole numbers wrote all of them with
+/// decimals.
+#[test]
+fn digits_that_were_numbers_are_read_as_digits() {
+    let table = |name: &str, cells: &[&str]| {
+        Folder::with("in.csv", format!("id,{name}\n{}\n", cells.join("\n")))
+    };
+    let days = ["1,20240305.0", "2,", "3,20231231.0", "4,20240230.0"];
+    let run = table("date", &days).run(&["convert", "in.csv", "--review", "r.csv"]);
+    assert_eq!(run.status, 3);
+    assert_eq!(run.out, "id,date\n1,2024-03-05\n2,\n3,2023-12-31\n4,\n");
+    let years = ["1,2019.0", "2,", "3,2021.0"];
+    let run = table("year built", &years)
+        .run(&["convert", "in.csv"])
+        .status(0);
+    assert_eq!(run.out, "id,year built\n1,2019\n2,\n3,2021\n");
+    // Half a year is none, and an amount is no year.
+    for (name, cells) in [
+        ("year", ["1,2019.0", "2,2019.5", "3,2021.5"]),
+        ("price", ["1,2019.0", "2,", "3,2021.0"]),
+    ] {
+        let folder = table(name, &cells);
+        let run = folder.run(&["convert", "in.csv", "--review", "r.csv"]);
+        assert!(run.out.contains("2021."), "{name}: {}", run.out);
+    }
+    // A person may declare such a form: its digits stand for themselves.
+    let run = table("amount", &["1,20240305.0", "2,20240306.5"]).run(&[
+        "convert",
+        "in.csv",
+        "-c",
+        "amount",
+        "--read-form",
+        "yyyyMMdd.0",
+        "--review",
+        "r.csv",
+    ]);
+    assert_eq!(
+        (run.status, &*run.out),
+        (3, "id,amount\n1,2024-03-05\n2,\n")
+    );
+}
+
+/// `1 год` is a year in Russian, and an hour in Ukrainian.
+#[test]
+fn lengths_in_an_unsaid_language_are_asked_about() {
+    let cells: Vec<String> = (1..20)
+        .map(|n| format!("{} год {} хв", n % 7 + 1, n * 3))
+        .collect();
+    let folder = Folder::with("in.csv", format!("тривалість\n{}\n", cells.join("\n")));
+    let run = folder.run(&["survey", "in.csv"]).status(3);
+    holds(&run.out, &["Which language is it?"]);
+    let run = folder
+        .run(&["convert", "in.csv", "--read-locale", "uk"])
+        .status(0);
+    holds(&run.out, &["PT2H3M"]);
+}
+
 /// `94216` is 9:42:16 whose zero a spreadsheet has dropped.
 #[test]
 fn times_in_digits_are_asked_about() {

@@ -261,6 +261,14 @@ fn forms_that_the_name_makes_likely_are_offered() {
             "HHmm",
         ),
         (
+            "Abfahrt",
+            (1..60)
+                .map(|n| minutes(n * 37 % 1440))
+                .map(|text| format!("{}.{}", &text[..2], &text[2..]))
+                .collect(),
+            "HH.mm",
+        ),
+        (
             "order date",
             (1..60)
                 .map(|n| format!("{}0{}{:02}", 120 + n % 5, 1 + n % 9, 1 + n % 28))
@@ -288,6 +296,13 @@ fn forms_that_the_name_makes_likely_are_offered() {
         ("room", months("")),
         ("share", (1..60).map(part).collect()),
         ("premium", (1..60).map(|n| minutes(n * 37 % 1440)).collect()),
+        // Races of a hundred metres.
+        (
+            "time",
+            (0..60)
+                .map(|n| format!("{}.{:02}", 9 + n % 3, n * 17 % 100))
+                .collect(),
+        ),
         // Numbers that have minutes past 59, if they have any.
         (
             "time",
