@@ -41,7 +41,7 @@ pub fn locales() -> impl Iterator<Item = &'static str> {
     LOCALES.lines().filter(|line| !line.starts_with('#'))
 }
 
-/// The languages of these locales. To look through the list for each tag took 15 ms of a
+/// The languages of these locales. To look through the list for each tag took 5 ms of a
 /// survey that met a name.
 fn languages() -> &'static HashSet<&'static str> {
     static LANGUAGES: OnceLock<HashSet<&str>> = OnceLock::new();
