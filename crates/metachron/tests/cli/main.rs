@@ -3,6 +3,7 @@
 
 mod agreement;
 mod bad_input;
+mod clock_cells;
 mod convert;
 mod counted_spans;
 mod demo;
