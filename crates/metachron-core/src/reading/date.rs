@@ -5,7 +5,7 @@ use super::period::offset_spans;
 use super::pieces::{Classes, Piece};
 use crate::form::{Digits, Field, Item, Order, Width};
 use crate::lex::Class;
-use crate::locale::{Roles, Sign};
+use crate::locale::{Roles, Sign, filler_text};
 
 /// The dates that start at `start`, with the era that may stand on either
 /// side.
@@ -46,10 +46,14 @@ fn with_word_for_year(classes: Classes<'_>, date: &Piece) -> Option<Piece> {
         Some(Item::Field(field)) => test(field),
         _ => false,
     };
-    // `05.03.2024 г.`
+    // `05.03.2024 г.`; a Latin letter without a dot may be any code: `17/3/2024 R`.
     let has_word_for_year = || {
         let word = date.end + usize::from(classes.is(date.end, Class::Space));
-        classes.is(date.end - 1, Class::Digits(4)) && classes.is_sign(word, Sign::YearBefore)
+        let is_letter =
+            matches!(classes.at(word), Some(Class::Filler(word)) if filler_text(word).len() == 1);
+        classes.is(date.end - 1, Class::Digits(4))
+            && classes.is_sign(word, Sign::YearBefore)
+            && (!is_letter || classes.is(word + 1, Class::Symbol('.')))
     };
     if !has_name && !has_word_for_year() {
         return None;

@@ -4,15 +4,19 @@ use crate::form::Elapsed;
 use crate::lex::{Class, Holds};
 use crate::locale::filler_text;
 
+/// Words for hours that stand behind times of day rather than behind lengths, where a
+/// colon parts the numbers.
+const CLOCK_FIRST: [&str; 3] = ["hod", "hodin", "uur"];
+
 /// The lengths of time that these classes may hold, and whether they can hardly be
 /// anything else; `holds` is what a program's wrapping says.
 pub(super) fn lengths(classes: &[Class], holds: Option<Holds>) -> Vec<(Elapsed, bool)> {
     let signed = matches!(classes, [Class::Symbol('-' | '+'), ..]);
     let long = classes.contains(&Class::Digits(3));
-    // `1h30` is a time of day first, and so are `1:30 h` and `1:30 uur`; `1:30 hours` is
-    // either.
+    // `1h30` is a time of day first, and so are `1:30 h` and `1:30 uur`; `1:30 hours` and
+    // `1:30 ч` are either.
     let is_either = |word| match word {
-        Class::Filler(word) => ["hours", "hrs"].contains(&filler_text(word)),
+        Class::Filler(word) => !CLOCK_FIRST.contains(&filler_text(word)),
         other => other != Class::H,
     };
     let hour_sign = match classes {

@@ -101,7 +101,9 @@ const AHEAD: &str = "\
 const LENGTHS: &str = "\
     duration durations dur elapsed length lasted took runtime overtime downtime uptime \
     wait waited waiting break breaks pause delay latency dauer laufzeit durée duree \
-    duración duração durata varighet kesto süre длительность";
+    duración duração durata varighet kesto süre длительность \
+    duur varaktighed trukmė trvání trvanie trajanje időtartam διάρκεια тривалість продолжительность \
+    продължителност 所要時間 소요시간";
 
 /// Words at the end of a name that say its cells are times or quarters.
 const TIMES: &str = "\

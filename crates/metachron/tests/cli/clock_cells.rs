@@ -31,6 +31,7 @@ fn clocks_before_the_word_for_hours_are_asked_about() {
     // With a colon, other languages write times so.
     for (sign, word, status) in [
         (":", "uur", 0),
+        (":", "ч", 3),
         ("", "uur", 3),
         (".", "uur", 3),
         ("", "часов", 3),

@@ -1,6 +1,8 @@
 //! Numbers with units, and units with numbers: `2 days 20 hours`, `days=2`.
 
-use super::{DAY, Elapsed, HOUR, MINUTE, MONTH, SECOND, SECONDS, duration, is_clock, times};
+use super::{
+    DAY, Elapsed, HOUR, LENGTHS, MINUTE, MONTH, SECOND, SECONDS, duration, is_clock, times,
+};
 use crate::form::Impossible;
 use crate::form::decimal::decimal;
 use crate::lex::{Class, Lexed, Token};
@@ -216,6 +218,10 @@ pub(super) fn signed_units(cell: &Lexed<'_>, range: Range<usize>) -> Result<Dura
             _ => Elapsed::HourMinuteSecond,
         };
         let length = length.clock(text)?;
+        // `4 days, 33:24` may be minutes and seconds.
+        if colons == 1 && length >= LENGTHS[1] {
+            return Err(Impossible::NoNumber);
+        }
         exact += i128::from(sign_at(clock - 1)) * length;
     }
     if is_verbose {
