@@ -1,6 +1,6 @@
 //! The tally of one column.
 
-use super::{Examples, NameTally, ShapeEvidence, TimeSteps};
+use super::{Example, Examples, NameTally, ShapeEvidence, TimeSteps};
 use crate::form::Form;
 use crate::reading::Day;
 use jiff::civil::{Date, date};
@@ -35,12 +35,23 @@ pub struct ColumnEvidence {
     pub shapes: Vec<ShapeEvidence>,
     /// Cells of all other shapes.
     pub others: Examples,
-    /// Days that may stand for no date, and how many cells read as them.
-    pub markers: Vec<(Date, u64)>,
+    /// Days that may stand for no date, in order of appearance.
+    pub markers: Vec<MarkerCells>,
     /// The names of months and weekdays.
     pub names: NameTally,
     /// Whether the rows stand in time order.
     pub in_time: TimeSteps,
+}
+
+/// Cells that read as a day that may stand for no date.
+#[derive(Clone, Debug, PartialEq)]
+pub struct MarkerCells {
+    /// The day.
+    pub day: Date,
+    /// How many cells.
+    pub count: u64,
+    /// The first of them.
+    pub first: Example,
 }
 
 /// Whether programs write this day where there is no date.
@@ -104,12 +115,15 @@ impl ColumnEvidence {
     pub(super) fn add_blank(&mut self, marker: &str) {
         match marker {
             "" => self.empty += 1,
-            _ => count(&mut self.blanks, marker, 1, str::to_owned),
+            _ => count(&mut self.blanks, marker, 1),
         }
     }
 
-    pub(super) fn add_marker(&mut self, day: Date) {
-        count(&mut self.markers, &day, 1, |day| *day);
+    pub(super) fn add_marker(&mut self, more: MarkerCells) {
+        match self.markers.iter_mut().find(|known| known.day == more.day) {
+            Some(known) => known.count += more.count,
+            None => self.markers.push(more),
+        }
     }
 
     /// Hands out what was tallied since this was called last; see
@@ -130,10 +144,13 @@ impl ColumnEvidence {
     pub(super) fn merge(&mut self, later: ColumnEvidence, by: u64) {
         self.empty += later.empty;
         for (marker, more) in later.blanks {
-            count(&mut self.blanks, marker.as_str(), more, str::to_owned);
+            count(&mut self.blanks, &marker, more);
         }
-        for (day, more) in later.markers {
-            count(&mut self.markers, &day, more, |day| *day);
+        for more in later.markers {
+            self.add_marker(MarkerCells {
+                first: more.first.moved(by),
+                ..more
+            });
         }
         self.names.merge(later.names);
         self.in_time.merge(later.in_time);
@@ -153,14 +170,10 @@ impl ColumnEvidence {
     }
 }
 
-fn count<K, Q>(counts: &mut Vec<(K, u64)>, key: &Q, more: u64, own: impl Fn(&Q) -> K)
-where
-    K: std::borrow::Borrow<Q>,
-    Q: PartialEq + ?Sized,
-{
-    match counts.iter_mut().find(|(known, _)| known.borrow() == key) {
+fn count(counts: &mut Vec<(String, u64)>, text: &str, more: u64) {
+    match counts.iter_mut().find(|(known, _)| known == text) {
         Some((_, count)) => *count += more,
-        None => counts.push((own(key), more)),
+        None => counts.push((text.to_owned(), more)),
     }
 }
 

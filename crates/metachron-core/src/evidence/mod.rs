@@ -35,8 +35,8 @@ mod time_steps;
 mod zone_names;
 
 pub(crate) use clock::{OffsetsSeen, TimesSeen};
-pub use column::ColumnEvidence;
 pub(crate) use column::is_marker;
+pub use column::{ColumnEvidence, MarkerCells};
 pub(crate) use days::DaysSeen;
 pub use example::{Example, Examples};
 pub(crate) use names::NameTally;

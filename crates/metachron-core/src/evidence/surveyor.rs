@@ -1,6 +1,6 @@
 //! Looking at every cell.
 
-use super::column::is_marker;
+use super::column::{MarkerCells, is_marker};
 use super::fast::{DigitCells, DigitCellsOfColumn, MOST_KINDS, Signatures, Tallied};
 use super::moment::Moment;
 use super::time_steps::{Moments, Sources};
@@ -382,7 +382,11 @@ impl<'w> ColumnSurveyor<'w> {
             self.evidence.names.add(&cell, 1);
         }
         if let Some(day) = marker {
-            self.evidence.add_marker(day);
+            self.evidence.add_marker(MarkerCells {
+                day,
+                count: 1,
+                first: Example::of(row, &cell, row_facts),
+            });
         }
         let (number, tally) = (number?, u16::try_from(added.tally).ok()?);
         if row_facts == RowFacts::default() && stamp.is_none() && !is_zone_open {

@@ -138,7 +138,11 @@ fn marker_dates_are_counted_and_kept_out_of_the_span() {
     let cells = ["2024-01-01", "9999-12-31", "9999-12-31"].map(str::to_owned);
     let evidence = survey(&cells);
     let column = &evidence.columns[0];
-    assert_eq!(column.markers, [(jiff::civil::date(9999, 12, 31), 2)]);
+    let [marker] = &column.markers[..] else {
+        panic!("{:?}", column.markers)
+    };
+    assert_eq!(marker.day, jiff::civil::date(9999, 12, 31));
+    assert_eq!((marker.count, marker.first.row), (2, 1));
     let span = &column.shapes[0].spans[0];
     assert_eq!(span.latest.unwrap().to_string(), "2024-01-01");
 }
@@ -157,7 +161,11 @@ fn days_that_not_every_year_has() {
     ];
     let evidence = survey(&cells.map(str::to_owned));
     let column = &evidence.columns[0];
-    assert_eq!(column.markers, [(jiff::civil::date(1900, 1, 1), 1)]);
+    let [marker] = &column.markers[..] else {
+        panic!("{:?}", column.markers)
+    };
+    assert_eq!(marker.day, jiff::civil::date(1900, 1, 1));
+    assert_eq!((marker.count, marker.first.row), (1, 5));
     let shape = &column.shapes[0];
     assert_eq!(shape.count(|tally| tally.outcome.is_unreadable()), 1);
     let earliest = shape.spans[0].earliest.unwrap().to_string();

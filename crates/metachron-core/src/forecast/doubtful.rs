@@ -5,7 +5,7 @@ use super::question::{Answer, Facts, Question, Topic, in_words};
 use super::setting::{forms_setting, shell_text};
 use crate::calendar::Calendar;
 use crate::evidence::{ColumnEvidence, Hint, Tally};
-use crate::form::{Century, Conventions, Elapsed, Form};
+use crate::form::{Century, Conventions, Elapsed, Form, Impossible};
 use crate::lex::{Lexer, Words};
 use crate::locale::Names;
 use crate::rulings::FormRuling;
@@ -13,8 +13,11 @@ use crate::settle::{Leftover, SkipReason, as_written, is_century_clear, names_a_
 use crate::stamp::{Kind, Stamp};
 use jiff::civil::Date;
 
-/// Digits are believed in years up to so many ahead, where they may be of others.
+/// Digits are believed in years up to so many ahead, where they may be of others …
 const YEARS_AHEAD: i16 = 100;
+
+/// … and from this year on: `0305` is hardly the year 305.
+const FIRST_YEAR: i16 = 1000;
 
 /// The question that a column of doubtful cells asks.
 pub(super) fn is_it_temporal(
@@ -82,22 +85,28 @@ pub(super) fn is_it_temporal(
     // Digits that one form reads in years far from ours are rather of another that reads
     // them in ours: `2024065` is no day of 4065.
     let is_near = |index: usize| {
-        let form = &shape.readings.candidates()[index].form;
-        let latest = shape.spans[index].latest.and_then(|latest| latest.year());
-        let has_no_year = matches!(form.kind(), Kind::Time | Kind::Duration);
-        has_no_year
-            || form.has_two_digit_year()
-            || latest.is_some_and(|year| year <= today.year() + YEARS_AHEAD)
+        let near = FIRST_YEAR..=today.year() + YEARS_AHEAD;
+        let span = &shape.spans[index];
+        let mut ends = [span.earliest, span.latest].into_iter().flatten();
+        // Years very far from ours are in no span.
+        let reader = &shape.readings.candidates()[index].reader;
+        let mut lexer = Lexer::new(Names::Anywhere, Words::Keep);
+        let mut firsts = shape.tallies.iter().filter_map(|tally| {
+            let cell = lexer.lex_cell(tally.first.cell()).ok()?;
+            reader.read(&cell, Century::Open.into()).ok()
+        });
+        let is_in_near = |stamp: Stamp| stamp.year().is_none_or(|year| near.contains(&year));
+        ends.all(is_in_near) && firsts.all(is_in_near)
     };
-    let is_bare = matches!(reason, SkipReason::BareDigits { .. });
-    let mut usual = candidates.clone().filter(|(_, candidate)| candidate.usual);
-    let has_near = is_bare && usual.any(|(index, _)| is_near(index));
+    let may_be = |index: usize| tally.outcome.reads(index) || tally.outcome.needs_rule(index);
+    let mut usual = candidates
+        .clone()
+        .filter(|(index, candidate)| candidate.usual && may_be(*index));
+    let has_near = usual.any(|(index, _)| is_near(index));
     let by_form = candidates
         .clone()
         .filter(|(index, candidate)| match topic {
-            Topic::IsDate if has_near => {
-                candidate.usual && is_near(*index) && tally.outcome.reads(*index)
-            }
+            Topic::IsDate if has_near => candidate.usual && is_near(*index) && may_be(*index),
             Topic::IsElapsed => candidate.form.elapsed().is_some(),
             Topic::IsLength => {
                 let is_length = candidate.form.elapsed() == Some(Elapsed::HourMinute)
@@ -109,11 +118,22 @@ pub(super) fn is_it_temporal(
         // `1430` under `start time` is no year.
         .filter(|(_, candidate)| candidate.form.kind() != Kind::Year || !names_a_clock(name))
         .filter_map(|(index, candidate)| {
-            let stamp = candidate
-                .reader
-                .read(text.as_ref()?, Century::Open.into())
-                .ok()?;
-            let mut reads_as = in_words(stamp);
+            let text = text.as_ref()?;
+            let in_year = |year: Option<i16>| {
+                let conventions = Conventions {
+                    year,
+                    ..Century::Open.into()
+                };
+                candidate.reader.read(text, conventions)
+            };
+            let mut reads_as = match in_year(None) {
+                Ok(stamp) => in_words(stamp),
+                Err(Impossible::NoYear) => {
+                    let stamp = in_year(Some(today.year())).ok()?;
+                    format!("{}, or of a year that is asked for next", in_words(stamp))
+                }
+                Err(_) => return None,
+            };
             if candidate.form.bare_count().is_some() {
                 let year = |stamp: Option<Stamp>| stamp?.year();
                 let span = &shape.spans[index];

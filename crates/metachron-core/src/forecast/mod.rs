@@ -15,6 +15,7 @@ mod remarks;
 mod setting;
 mod shifted;
 mod skipped;
+mod suspicions;
 mod unsaid;
 mod waiting;
 
@@ -277,6 +278,7 @@ pub fn forecast_column(
         let left = doubtful::what_is_left_in(&facts, left);
         forecast.questions.extend(left.filter(has_answers));
     }
+    forecast.questions.extend(suspicions::questions(&facts));
     // An answer takes nothing back that was converted.
     if forecast.cells.converted() == 0 {
         for question in &mut forecast.questions {

@@ -83,6 +83,12 @@ pub enum Topic {
     IsElapsed,
     /// Whether clock-like cells are times of day, or the time between two others.
     IsLength,
+    /// Whether a day that programs write where there is no date is meant as one: its cells
+    /// are converted.
+    Placeholder,
+    /// Whether times that are all midnights of another zone are meant so: they are
+    /// converted.
+    ShiftedMidnights,
 }
 
 /// A possible answer.
@@ -104,6 +110,9 @@ pub struct Answer {
     pub samples_read_as: Vec<Option<String>>,
     /// How many more cells it converts.
     pub converts: u64,
+    /// How many cells it leaves blank that are converted without it. An answer does that
+    /// only where the question is whether they are meant.
+    pub withdraws: u64,
     /// How many cells contradict it.
     pub contradicted_by: u64,
 }
@@ -127,6 +136,7 @@ impl Answer {
             samples_read_as: vec![Some(reads_as.clone())],
             reads_as,
             converts,
+            withdraws: 0,
             contradicted_by: 0,
         }
     }
@@ -152,6 +162,7 @@ impl Answer {
             samples_read_as: vec![Some(reads_as.clone())],
             reads_as,
             converts,
+            withdraws: 0,
             contradicted_by: 0,
         }
     }
@@ -326,6 +337,7 @@ impl Facts<'_> {
             samples_read_as: self.read_samples(samples, example.shape, index, century),
             reads_as: self.read_example(example, index, century)?,
             converts: converts.map(|cell| cell.count).sum(),
+            withdraws: 0,
             contradicted_by: 0,
         })
     }
@@ -400,6 +412,7 @@ impl Facts<'_> {
             samples_read_as: self.read_samples(samples, example.shape, index, century),
             reads_as: self.read_example(example, index, self.ruling.read.conventions().century)?,
             converts,
+            withdraws: 0,
             contradicted_by,
         })
     }
@@ -437,6 +450,7 @@ impl Facts<'_> {
                         bound(window, years, Iterator::max)?,
                     ),
                     converts: cells,
+                    withdraws: 0,
                     contradicted_by: 0,
                 })
             })

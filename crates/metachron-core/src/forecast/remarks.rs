@@ -11,14 +11,6 @@ use crate::stamp::Kind;
 use crate::words::{self, count};
 use jiff::civil::Date;
 
-/// A marker date is pointed out if at least so many cells hold it …
-const MARKER_CELLS: u64 = 3;
-
-/// … and always if it is beyond what tables are about.
-fn is_absurd(day: Date) -> bool {
-    day.year() < 1700 || day.year() > 2200
-}
-
 /// What other columns say that the cells leave out.
 fn said_in_row(ruling: &ColumnRuling) -> Vec<String> {
     let said = [
@@ -38,17 +30,7 @@ pub(super) fn remarks(
     plans: &[ShapePlan],
     judged: &[Judged<'_>],
 ) -> Vec<String> {
-    let mut remarks = Vec::new();
-    for &(day, cells) in &evidence.markers {
-        if is_absurd(day) || cells >= MARKER_CELLS {
-            remarks.push(format!(
-                "{day} stands in {}: it may mark an empty cell; \
-                 if so, add it to read.blanks as it is written",
-                count(cells, "cell")
-            ));
-        }
-    }
-    remarks.extend(said_in_row(ruling));
+    let mut remarks = said_in_row(ruling);
     remarks.extend(other_calendar(evidence, ruling));
     remarks.extend(languages(evidence, ruling));
     remarks.extend(wrongly_declared(evidence, ruling, plans));

@@ -1,7 +1,7 @@
 //! Signs that times went through a zone: questions, not repairs.
 
 use crate::evidence::ColumnEvidence;
-use crate::rulings::ColumnRuling;
+use crate::rulings::{ColumnRuling, ShiftedMidnights};
 use crate::stamp::Kind;
 use crate::words::{self, list};
 use crate::zone::{Zone, written, zone_ids};
@@ -18,7 +18,9 @@ const ZONES_NAMED: usize = 3;
 /// That all times are midnights somewhere else: days that a program took for
 /// midnights in a zone, and another wrote in UTC.
 pub(super) fn midnights(evidence: &ColumnEvidence, ruling: &ColumnRuling) -> Option<String> {
-    if !matches!(ruling.kind, Kind::DateTime | Kind::Instant) || ruling.read.has_zone() {
+    let is_asked = ruling.read.shifted_midnights == ShiftedMidnights::Ask;
+    let has_time = matches!(ruling.kind, Kind::DateTime | Kind::Instant);
+    if !is_asked || !has_time || ruling.read.has_zone() {
         return None;
     }
     let points = || {
@@ -71,11 +73,12 @@ pub(super) fn midnights(evidence: &ColumnEvidence, ruling: &ColumnRuling) -> Opt
     let then = match ruling.kind {
         Kind::Instant => "Shown there, with --write-zone, they are midnights again",
         _ => {
-            "If so, they are one day short or the clock is not theirs: ask where the file came from"
+            "If they were, they are one day short or the clock is not theirs: ask where the file \
+             came from"
         }
     };
     Some(format!(
-        "all times are {}{zone}: are they days that were shifted through a zone of offset {}? \
+        "all times are {}{zone}, as days are that were shifted through a zone of offset {}. \
          {then}",
         list(&written, "or"),
         list(&offsets, "and"),

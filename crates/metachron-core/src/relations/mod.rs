@@ -125,6 +125,7 @@ pub fn looks_around(ruling: &ColumnRuling) -> bool {
         || !read.same.is_empty()
         || !read.days_after.is_empty()
         || read.otherwise.is_some()
+        || read.placeholders.have_blanks()
 }
 
 /// What was looked for in the rest of the table, and what was found, a

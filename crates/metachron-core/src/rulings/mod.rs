@@ -30,6 +30,7 @@ mod group;
 mod locales;
 mod period_as;
 mod set;
+mod suspicion;
 mod to_toml;
 mod write_ruling;
 
@@ -46,6 +47,7 @@ pub use group::{FILE, GroupRuling};
 pub use locales::Locales;
 pub use period_as::PeriodAs;
 pub use set::Setting;
+pub use suspicion::{PlaceholderAs, Placeholders, ShiftedMidnights};
 pub use to_toml::Comments;
 pub(crate) use write_ruling::StampRenderer;
 pub use write_ruling::{WriteError, WriteRuling, ZoneAs};
@@ -206,6 +208,13 @@ pub struct ReadRuling {
         alias = "month-as"
     )]
     pub period_as: PeriodAs,
+    /// Which days that programs write where there is no date are dates here, and which
+    /// stand for none.
+    #[serde(default, skip_serializing_if = "Placeholders::is_empty")]
+    pub placeholders: Placeholders,
+    /// Whether times that are all midnights of another zone are meant so.
+    #[serde(default, skip_serializing_if = "ShiftedMidnights::is_default")]
+    pub shifted_midnights: ShiftedMidnights,
     /// The order of cells that neither their forms nor the rest of the table
     /// settle. It contradicts nothing that is settled.
     #[serde(default, skip_serializing_if = "Option::is_none")]

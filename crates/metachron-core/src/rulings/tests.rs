@@ -50,6 +50,8 @@ fn column() -> impl Strategy<Value = ColumnRuling> {
                     read: ReadRuling {
                         end_of_day: Default::default(),
                         period_as: Default::default(),
+                        placeholders: Default::default(),
+                        shifted_midnights: Default::default(),
                         locale: Locales(locale.iter().map(|tag| tag.parse().unwrap()).collect()),
                         calendar: locale.map(|_| Calendar::Coptic),
                         year: None,

@@ -4,12 +4,15 @@
 
 use super::header::Header;
 use crate::evidence::{ColumnEvidence, Example};
-use crate::form::{Century, Form};
+use crate::form::{Century, Conventions, Form};
 use crate::lex::{Lexer, Words};
 use crate::locale::Names;
 
 /// Months and years of two digits, as cards and invoices have them.
 const DATES: &str = "MM/yy yy/MM MM-yy MMyy yyMM";
+
+/// Days without a year, in digits alone: the year is asked for next.
+const DAYS_OF_NO_YEAR: &str = "MMdd ddMM";
 
 /// Weeks with years of two digits, as goods are stamped with.
 const WEEKS: &str = "YYww wwYY";
@@ -33,7 +36,7 @@ pub(crate) fn offered_forms(name: &str, evidence: &ColumnEvidence) -> Vec<Form> 
     } else if header.is_about_weeks() {
         WEEKS.split(' ').collect()
     } else if header.is_about_dates() || header.is_ahead() {
-        let lists = [DATES, WEEKS, DAYS].into_iter();
+        let lists = [DATES, DAYS_OF_NO_YEAR, WEEKS, DAYS].into_iter();
         lists.flat_map(|list| list.split(' ')).collect()
     } else {
         Vec::new()
@@ -66,12 +69,14 @@ fn examples(evidence: &ColumnEvidence) -> Vec<&Example> {
 fn reads_most(form: &Form, evidence: &ColumnEvidence) -> bool {
     let examples = examples(evidence);
     let mut lexer = Lexer::new(Names::Anywhere, Words::Keep);
+    // In a leap year, every day without a year is one.
+    let conventions = Conventions {
+        year: Some(2000),
+        ..Century::Window(2000).into()
+    };
     let mut is_read = |example: &Example| {
         let cell = lexer.lex_cell(example.cell()).ok()?;
-        let stamp = form
-            .fit(&cell.shape())?
-            .read(&cell, Century::Window(2000).into());
-        stamp.ok()
+        form.fit(&cell.shape())?.read(&cell, conventions).ok()
     };
     let read = examples.iter().filter(|example| is_read(example).is_some());
     read.count() * 2 > examples.len()

@@ -417,8 +417,8 @@ const ZERO_DAYS: [Date; 4] = [
 /// How many cells have a day that programs count from.
 fn on_zero_days(evidence: &ColumnEvidence) -> u64 {
     let markers = evidence.markers.iter();
-    let zeros = markers.filter(|(day, _)| ZERO_DAYS.contains(day));
-    zeros.map(|(_, cells)| cells).sum()
+    let zeros = markers.filter(|cells| ZERO_DAYS.contains(&cells.day));
+    zeros.map(|cells| cells.count).sum()
 }
 
 /// Whether `form` reads a year of three digits without an era in cells of

@@ -138,7 +138,10 @@ struct Question<'c> {
     cells: u64,
     example: Example<'c>,
     samples: Vec<Example<'c>>,
+    /// Those that take back no cell which is converted.
     answers: Vec<Answer<'c>>,
+    /// Those that do.
+    withdrawals: Vec<Answer<'c>>,
 }
 
 #[derive(Serialize)]
@@ -151,6 +154,7 @@ struct Answer<'c> {
     samples_read_as: &'c [Option<String>],
     converts: u64,
     contradicted_by: u64,
+    withdraws: u64,
 }
 
 /// How a column differs from what its ruling was settled on.
@@ -315,12 +319,17 @@ impl<'c> From<&'c forecast::Waiting> for Waiting<'c> {
 
 impl<'c> From<&'c forecast::Question> for Question<'c> {
     fn from(question: &'c forecast::Question) -> Question<'c> {
+        let answers = |are_wanted: fn(&&forecast::Answer) -> bool| {
+            let wanted = question.answers.iter().filter(are_wanted);
+            wanted.map(Answer::from).collect()
+        };
         Question {
             topic: topic(question.topic),
             cells: question.cells,
             example: (&question.example).into(),
             samples: question.samples.iter().map(Example::from).collect(),
-            answers: question.answers.iter().map(Answer::from).collect(),
+            answers: answers(|answer| answer.withdraws == 0),
+            withdrawals: answers(|answer| answer.withdraws > 0),
         }
     }
 }
@@ -351,6 +360,8 @@ fn topic(topic: Topic) -> &'static str {
         Topic::Unread => "unread",
         Topic::IsElapsed => "is-elapsed",
         Topic::IsLength => "is-length",
+        Topic::Placeholder => "placeholder",
+        Topic::ShiftedMidnights => "shifted-midnights",
     }
 }
 
@@ -365,6 +376,7 @@ impl<'c> From<&'c forecast::Answer> for Answer<'c> {
             samples_read_as: &answer.samples_read_as,
             converts: answer.converts,
             contradicted_by: answer.contradicted_by,
+            withdraws: answer.withdraws,
         }
     }
 }

@@ -187,6 +187,20 @@ pub fn sentence(column: &str, question: &Question, row_names: &RowNames) -> Stri
              they are in every row. The column is passed through as it came; which {are} {them}?",
             them = if question.cells == 1 { "it" } else { "they" }
         ),
+        Topic::Placeholder => format!(
+            "{column}: {cells} {example} {hold} a day that programs write where there is no date. \
+             {are_converted}; is the day meant?",
+            hold = if question.cells == 1 { "holds" } else { "hold" },
+            are_converted = if question.cells == 1 {
+                "It is converted"
+            } else {
+                "They are converted"
+            }
+        ),
+        Topic::ShiftedMidnights => format!(
+            "{column}: {cells} {example} {are} all midnight at another offset from UTC, as days \
+             are that were shifted through a zone. They are converted; are the times meant?"
+        ),
         Topic::IsElapsed => format!(
             "{column}: {cells} {example} pass 24:00, so the column may hold elapsed times and \
              not times of day. It is passed through as it came."
@@ -212,11 +226,19 @@ fn typed(answer: &Answer, style: Style) -> String {
     }
 }
 
-fn consequence(answer: &Answer, topic: Topic) -> String {
+/// What comes of an answer.
+pub fn consequence(answer: &Answer, topic: Topic) -> String {
     if answer.is_text() {
         return answer.reads_as.clone();
     }
-    let mut text = format!("{}; converts {}", answer.reads_as, number(answer.converts));
+    let comes_of_it = match topic {
+        Topic::Placeholder | Topic::ShiftedMidnights if answer.withdraws == 0 => {
+            "nothing changes".to_owned()
+        }
+        Topic::Placeholder => format!("leaves {} blank", count(answer.withdraws, "cell")),
+        _ => format!("converts {}", number(answer.converts)),
+    };
+    let mut text = format!("{}; {comes_of_it}", answer.reads_as);
     if answer.contradicted_by > 0 {
         text.push_str(", contradicts ");
         text.push_str(&number(answer.contradicted_by));

@@ -25,6 +25,7 @@ mod questions;
 mod resolved;
 mod rulings;
 mod survey;
+mod suspicions;
 mod swapped;
 mod tables;
 mod time_between;

@@ -98,7 +98,8 @@ fn markers_and_lengths_have_no_range() {
     let rows = (1..=25).map(|day| format!("2024-03-{day:02},PT{day}H\n"));
     let table = format!("until,took\n{}9999-12-31,P2D\n", rows.collect::<String>());
     let folder = Folder::with("t.csv", table);
-    folder.run(&["settle", "t.csv", "-o", "r.toml"]);
+    let keep = "until.read.placeholders.9999-12-31=keep";
+    folder.run(&["settle", "t.csv", "-o", "r.toml", "--set", keep]);
     for args in [
         &["survey", "t.csv", "-r", "r.toml"][..],
         &["convert", "t.csv", "-r", "r.toml", "-o", "clean.csv"],
@@ -106,6 +107,7 @@ fn markers_and_lengths_have_no_range() {
         let run = folder.run(args).status(0);
         let said = format!("{}{}", run.out, run.err);
         assert!(!said.contains("since it was settled"), "{said}");
+        assert!(!said.contains("no date"), "{said}");
     }
 }
 

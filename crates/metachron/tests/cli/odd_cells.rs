@@ -37,8 +37,8 @@ fn the_last_day_of_all_is_one() {
     let folder = with_odd("date", "2958465", serial);
     let run = folder
         .run(&["convert", "in.csv", "-o", "out.csv"])
-        .status(0);
-    holds(&run.err, &["120 settled"]);
+        .status(3);
+    holds(&run.err, &["120 settled", "1 cell such as 2958465"]);
     holds(&folder.read("out.csv"), &["9999-12-31"]);
 }
 

@@ -173,24 +173,6 @@ fn two_digit_years_are_counted_and_their_range_is_said() {
 }
 
 #[test]
-fn marker_dates_are_pointed_out_and_kept() {
-    let folder = Folder::with("x.csv", "until\n2024-03-05\n9999-12-31\n2024-04-05\n");
-    let run = folder.run(&["survey", "x.csv"]).status(0);
-    holds(&run.out, &["9999-12-31 stands in 1 cell", "2024-04-05"]);
-    let run = folder.run(&["convert", "x.csv"]).status(0);
-    holds(&run.out, &["9999-12-31"]);
-    let run = folder
-        .run(&[
-            "convert",
-            "x.csv",
-            "--set",
-            "until.read.blanks=['9999-12-31']",
-        ])
-        .status(0);
-    assert_eq!(run.out, "until\n2024-03-05\n\"\"\n2024-04-05\n");
-}
-
-#[test]
 fn midnights_are_remarked_on() {
     let folder = Folder::with("x.csv", "at\n2024-03-05 00:00\n2024-04-05 00:00\n");
     let run = folder.run(&["survey", "x.csv"]).status(0);

@@ -7,6 +7,7 @@
 use super::clocks::*;
 use super::makers::*;
 use super::numbers::*;
+use super::placeholders::{self, placeholders};
 use super::random::Random;
 use super::tables::Table;
 use super::witnesses::*;
@@ -70,10 +71,12 @@ pub enum Case {
     EightDigits,
     Centuries,
     OtherYears,
+    MarkersByChance,
+    Placeholders,
 }
 
 impl Case {
-    pub const ALL: [Case; 56] = [
+    pub const ALL: [Case; 58] = [
         Case::OneOrder,
         Case::FewRows,
         Case::ByForm,
@@ -130,6 +133,8 @@ impl Case {
         Case::EightDigits,
         Case::Centuries,
         Case::OtherYears,
+        Case::MarkersByChance,
+        Case::Placeholders,
     ];
 
     /// The case in words.
@@ -195,6 +200,8 @@ impl Case {
             Case::EightDigits => "days as eight digits, one cell odd",
             Case::Centuries => "two-digit years of births, or of far dates",
             Case::OtherYears => "years of another calendar",
+            Case::MarkersByChance => "births, months or years, 1970-01-01 among them by chance",
+            Case::Placeholders => "days that stand for no date, among others",
         }
     }
 
@@ -214,6 +221,7 @@ impl Case {
                 | Case::DottedDates
                 | Case::Measures
                 | Case::EightDigits
+                | Case::MarkersByChance
         )
     }
 
@@ -306,6 +314,8 @@ impl Case {
             Case::EightDigits => eight_digits(random),
             Case::Centuries => centuries(random),
             Case::OtherYears => other_years(random),
+            Case::MarkersByChance => placeholders::by_chance(random),
+            Case::Placeholders => placeholders(random),
         }
     }
 }

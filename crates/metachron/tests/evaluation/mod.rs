@@ -6,6 +6,7 @@ mod clocks;
 pub mod count;
 mod makers;
 mod numbers;
+mod placeholders;
 pub mod program;
 mod random;
 mod tables;

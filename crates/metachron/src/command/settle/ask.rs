@@ -5,7 +5,7 @@ use crate::output::Output;
 use crate::view;
 use crate::view::message::say;
 use crate::view::question;
-use crate::words::{cell, number};
+use crate::words::cell;
 use anyhow::Context;
 use comfy_table::Table;
 use dialoguer::Select;
@@ -142,15 +142,8 @@ impl Person for AtTheTerminal {
             .answers
             .iter()
             .map(|answer| {
-                if answer.is_text() {
-                    return format!("{}  ({})", answer.says, answer.reads_as);
-                }
-                let against = match answer.contradicted_by {
-                    0 => String::new(),
-                    cells => format!(", contradicts {}", number(cells)),
-                };
-                let converts = number(answer.converts);
-                format!("{}  (converts {converts}{against})", answer.says)
+                let comes_of_it = question::consequence(answer, question.topic);
+                format!("{}  ({comes_of_it})", answer.says)
             })
             .collect();
         choices.push("leave it open".to_owned());
