@@ -4,13 +4,14 @@ use super::decision::GroupReason;
 use super::instants::InstantResolver;
 use super::own_reading::SeveralReadings;
 use crate::cache::Cache;
+use crate::calendar::day_number;
 use crate::form::{Hypothesis, Order, RowFacts, RowFactsReader};
 use crate::lex::Key;
 use crate::rulings::{ColumnRuling, DatePart, GroupRuling};
 use crate::stamp::Stamp;
 use crate::zone::Zones;
 use jiff::ToSpan;
-use jiff::civil::{Date, DateTime};
+use jiff::civil::DateTime;
 use std::borrow::Cow;
 use std::collections::HashMap;
 
@@ -293,9 +294,7 @@ pub fn moment(stamp: Stamp) -> Option<(DateTime, Whole)> {
 
 /// The number of the day that `stamp` is on.
 pub fn day_of(stamp: Stamp) -> Option<i32> {
-    let (at, _) = moment(stamp)?;
-    let since = at.date().duration_since(Date::constant(1970, 1, 1));
-    i32::try_from(since.as_hours() / 24).ok()
+    Some(day_number(stamp.date()?))
 }
 
 /// How much time a stamp stands for.

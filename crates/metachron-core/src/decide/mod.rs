@@ -505,7 +505,11 @@ impl Decider {
         context: &RowContext<'_>,
     ) -> (Verdict, Option<Stamp>) {
         let row_facts = self.rules.row_facts(context);
-        let (verdict, stamp) = match self.local_reading(group, raw, row_facts) {
+        let mut own = OwnReading::default();
+        if row_facts != RowFacts::default() || !self.read_by_digits(group, raw, &mut own) {
+            own = self.local_reading(group, raw, row_facts);
+        }
+        let (verdict, stamp) = match own {
             OwnReading::One { verdict, stamp, .. } => match &mut self.instants {
                 Some(instants) => instants.put(verdict, stamp, context),
                 None => (verdict, Some(stamp)),

@@ -29,6 +29,7 @@ pub(super) struct RowDecider {
     /// Which of the neighbours' choices is the next.
     next: usize,
     said: Vec<String>,
+    needs_no_context: bool,
 }
 
 /// Where a text stands that a cell is read by.
@@ -103,6 +104,7 @@ impl Request {
             stamps: Vec::new(),
             neighbours: None,
             next: 0,
+            needs_no_context: decider.needs().is_nothing(),
             decider,
         })
     }
@@ -123,8 +125,9 @@ impl RowDecider {
     }
 
     /// Whether a cell is decided on by itself, whatever stands around it.
+    #[inline]
     pub fn needs_no_context(&self) -> bool {
-        self.decider.needs().is_nothing()
+        self.needs_no_context
     }
 
     /// The same, with what the neighbours of its open cells choose.

@@ -6,6 +6,7 @@ use super::policy::{LeapBirthday, MonthEnd};
 use super::refusal::{Evaluated, Refusal};
 use super::unit::{Counting, Unit};
 use super::value::mismatch;
+use crate::calendar::day_number;
 use crate::stamp::{Duration, Stamp};
 use jiff::Span;
 use jiff::civil::{Date, DateTime, ISOWeekDate, Time, Weekday};
@@ -145,8 +146,8 @@ pub(super) fn between(
     unit: Unit,
 ) -> Evaluated<Number> {
     if let (Unit::Day, Stamp::Date(from), Stamp::Date(to)) = (unit, from, to) {
-        let days = to.duration_since(*from).as_hours() / 24;
-        return Ok(days.into());
+        let days = day_number(*to) - day_number(*from);
+        return Ok(i64::from(days).into());
     }
     match unit.nanoseconds() {
         Some(unit) => counted(exact_between(from, to), unit, counting),

@@ -48,16 +48,30 @@ pub(super) struct Distances {
     found: Vec<(usize, Steady)>,
 }
 
-/// The days that a cell is behind another, by each hypothesis that can read it.
-type DaysByOrder = SmallVec<[(Option<Hypothesis>, i32); 2]>;
+/// The different readings of a cell: its form's number in the ruling, and what each rests
+/// on.
+#[derive(Clone, Debug, PartialEq, Eq)]
+struct CellReadings {
+    form: usize,
+    hypotheses: SmallVec<[Option<Hypothesis>; 2]>,
+}
+
+/// The days that each reading of a cell is behind another cell: a small key, since there
+/// is one for every row.
+type EachDays = [i16; MOST_READINGS];
+
+/// A cell has at most so many different readings: `05.03.24` has an order for each.
+const MOST_READINGS: usize = 6;
 
 /// A column's dates against those of another.
 #[derive(Debug, Default)]
 struct Distance {
     /// Cells with one reading, by the days that they are behind the other's.
     known: FxHashMap<i32, u64>,
-    /// Cells with several, by form and the days by each hypothesis.
-    several: FxHashMap<(usize, DaysByOrder), u64>,
+    /// The readings of cells that have several.
+    readings: Vec<CellReadings>,
+    /// Those cells, by the number of their readings and the days of each.
+    several: FxHashMap<(u16, EachDays), u64>,
     /// The earliest and the latest date of the other column, as days.
     span: Option<(i32, i32)>,
     /// There are too many different ones.
@@ -99,19 +113,47 @@ impl Distance {
                 None => return,
             },
             OwnReading::Several(several) => {
-                let each = several
-                    .iter()
-                    .map(|(stamp, hypothesis)| Some((hypothesis, days(stamp)?)));
-                let Some(each) = each.collect::<Option<DaysByOrder>>() else {
+                let mut each = EachDays::default();
+                for (place, &stamp) in each.iter_mut().zip(&several.stamps) {
+                    let Some(days) = days(stamp) else { return };
+                    *place = days as i16;
+                }
+                let Some(number) = self.number_of(form_of(several), &several.hypotheses) else {
                     return;
                 };
-                let key = (form_of(several), each);
-                *self.several.entry(key).or_default() += 1;
+                *self.several.entry((number, each)).or_default() += 1;
             }
         }
         let (first, last) = self.span.unwrap_or((other, other));
         self.span = Some((first.min(other), last.max(other)));
         self.check();
+    }
+
+    /// The number of these readings among those that were met; `None` where a cell cannot
+    /// have them.
+    fn number_of(&mut self, form: usize, hypotheses: &[Option<Hypothesis>]) -> Option<u16> {
+        let is_it =
+            |own: &CellReadings| own.form == form && own.hypotheses.as_slice() == hypotheses;
+        let known = self.readings.iter().position(is_it);
+        let number = known.unwrap_or_else(|| {
+            self.readings.push(CellReadings {
+                form,
+                hypotheses: hypotheses.into(),
+            });
+            self.readings.len() - 1
+        });
+        u16::try_from(number)
+            .ok()
+            .filter(|_| hypotheses.len() <= MOST_READINGS)
+    }
+
+    /// Cells with several readings: which, how many days each is behind, and how many
+    /// cells.
+    fn several(&self) -> impl Iterator<Item = (&CellReadings, &[i16], u64)> {
+        self.several.iter().map(|((number, each), rows)| {
+            let readings = &self.readings[usize::from(*number)];
+            (readings, &each[..readings.hypotheses.len()], *rows)
+        })
     }
 
     fn check(&mut self) {
@@ -127,8 +169,11 @@ impl Distance {
         for (days, rows) in later.known {
             *self.known.entry(days).or_default() += rows;
         }
-        for (days, rows) in later.several {
-            *self.several.entry(days).or_default() += rows;
+        for ((number, each), rows) in later.several {
+            let CellReadings { form, hypotheses } = &later.readings[usize::from(number)];
+            if let Some(number) = self.number_of(*form, hypotheses) {
+                *self.several.entry((number, each)).or_default() += rows;
+            }
         }
         for (first, last) in [self.span, later.span].into_iter().flatten() {
             let (earliest, latest) = self.span.unwrap_or((first, last));
@@ -162,11 +207,9 @@ impl Distance {
     /// The cells that the distance leaves one reading.
     fn votes(&self, (least, most): (i32, i32)) -> Votes {
         let mut votes = Votes::default();
-        for ((form, each), rows) in &self.several {
-            let hypotheses: Vec<Option<Hypothesis>> =
-                each.iter().map(|(hypothesis, _)| *hypothesis).collect();
-            votes.add_rows(*form, &hypotheses, *rows, |index| {
-                (least..=most).contains(&each[index].1)
+        for (readings, each, rows) in self.several() {
+            votes.add_rows(readings.form, &readings.hypotheses, rows, |index| {
+                (least..=most).contains(&each[index].into())
             });
         }
         votes
@@ -198,17 +241,21 @@ impl Distance {
             });
         }
         let mut hypotheses: Vec<Hypothesis> = Vec::new();
-        for (_, each) in self.several.keys() {
-            for hypothesis in each.iter().filter_map(|(hypothesis, _)| *hypothesis) {
-                if !hypotheses.contains(&hypothesis) {
-                    hypotheses.push(hypothesis);
-                }
+        for hypothesis in self
+            .readings
+            .iter()
+            .flat_map(|own| &own.hypotheses)
+            .flatten()
+        {
+            if !hypotheses.contains(hypothesis) {
+                hypotheses.push(*hypothesis);
             }
         }
         let mut steady = hypotheses.into_iter().filter_map(|hypothesis| {
-            let by_hypothesis = self.several.iter().map(|((_, each), rows)| {
-                let days = each.iter().find(|(own, _)| *own == Some(hypothesis))?.1;
-                Some((days, *rows))
+            let by_hypothesis = self.several().map(|(readings, each, rows)| {
+                let own = &readings.hypotheses;
+                let index = own.iter().position(|own| *own == Some(hypothesis))?;
+                Some((i32::from(each[index]), rows))
             });
             let by_hypothesis = by_hypothesis.collect::<Option<Vec<(i32, u64)>>>()?;
             let days = by_hypothesis.iter().map(|(days, _)| *days);
