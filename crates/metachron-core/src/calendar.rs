@@ -69,12 +69,16 @@ const FAR_YEARS: [(RangeInclusive<i16>, &[Calendar]); 4] = [
 
 /// Whether a Gregorian year is so far from our time that it is one of another
 /// calendar, or made of digits that are no year, as often as it is meant:
-/// 2560 is 2017 in Thailand, and 0327 is no year of anybody's table.
+/// 2560 is 2017 in Thailand, and 0327 and 4523 are no years of anybody's table. Programs
+/// write 2999 and 9999 for a day without an end.
 #[inline]
 pub fn is_far(year: i16) -> bool {
-    // Most years are none of those, whatever they are.
-    !(1461..2400).contains(&year)
-        && (year < 1000 || FAR_YEARS.iter().any(|(range, _)| range.contains(&year)))
+    match year {
+        // Most years are none of those, whatever they are.
+        1461..2400 | 2999 | 9999 => false,
+        1000..=1460 => FAR_YEARS.iter().any(|(range, _)| range.contains(&year)),
+        _ => true,
+    }
 }
 
 /// The calendars in which all of `years` are of our time, where that is not

@@ -185,7 +185,9 @@ impl Rules {
         let ruled = Some(Hypothesis::Order(self.otherwise?));
         let hypotheses = several.hypotheses.iter().enumerate();
         let mut left = hypotheses.filter_map(|(index, own)| (*own == ruled).then_some(index));
-        left.next().filter(|_| left.next().is_none())
+        let first = left.next()?;
+        left.all(|index| several.stamps[index] == several.stamps[first])
+            .then_some(first)
     }
 
     pub(super) fn has_groups(&self) -> bool {
@@ -228,8 +230,7 @@ impl Rules {
         several: &SeveralReadings,
         context: &RowContext<'_>,
     ) -> Option<usize> {
-        let fits = |index: &usize| {
-            let stamp = several.stamps[*index];
+        let fits = |&stamp: &Stamp| {
             let early = context
                 .not_before
                 .is_some_and(|other| is_before(stamp, other));
@@ -238,17 +239,20 @@ impl Rules {
                 .is_some_and(|other| is_before(other, stamp));
             !early && !late && self.repeats(stamp, context) && self.is_near(stamp, context)
         };
-        let mut left = (0..several.stamps.len()).filter(fits);
         if let Some(by_neighbours) = context.by_neighbours.map(usize::from) {
             // What the place says and what the row says must agree.
-            return left.find(|index| *index == by_neighbours);
+            return several
+                .stamps
+                .get(by_neighbours)
+                .is_some_and(fits)
+                .then_some(by_neighbours);
         }
-        match (left.next(), left.next()) {
-            // The row contradicts every reading: nothing else may choose one.
-            (None, _) => None,
-            (only, None) if self.is_said(context) => only,
-            _ => self.otherwise(several),
+        // The row contradicts every reading: nothing else may choose one.
+        if !several.stamps.iter().any(fits) {
+            return None;
         }
+        let only = several.only(fits).filter(|_| self.is_said(context));
+        only.or_else(|| self.otherwise(several))
     }
 
     /// Whether the row says anything that could choose.

@@ -1,7 +1,7 @@
 //! Open cells between their neighbours in time.
 
 use super::context::is_before;
-use super::own_reading::{OwnReading, SeveralReadings};
+use super::own_reading::{OwnReading, SeveralReadings, only};
 use crate::rulings::TimeOrder;
 use crate::stamp::Stamp;
 use std::collections::HashSet;
@@ -169,8 +169,7 @@ impl NeighbourResolver {
                 let early = from.is_some_and(|from| is_before(*stamp, from));
                 !early && !to.is_some_and(|to| is_before(to, *stamp))
             };
-            let mut fitting = (0..readings.len()).filter(|&index| fits(&readings[index]));
-            fitting.next().filter(|_| fitting.next().is_none())
+            only(readings, fits)
         });
         Some(choices.collect())
     }

@@ -31,7 +31,7 @@ pub enum OwnReading {
 pub struct SeveralReadings {
     /// The form's number in the ruling, where it is open.
     pub form: Option<usize>,
-    /// Its different readings.
+    /// Its readings, of which some may be the same, on different grounds.
     pub stamps: SmallVec<[Stamp; 2]>,
     /// What each rests on.
     pub hypotheses: SmallVec<[Option<Hypothesis>; 2]>,
@@ -50,11 +50,23 @@ impl SeveralReadings {
         stamps.zip(self.hypotheses.iter().copied())
     }
 
+    /// The one stamp that is left by what `fits`, by the first reading that is it.
+    pub(super) fn only(&self, fits: impl Fn(&Stamp) -> bool) -> Option<usize> {
+        only(&self.stamps, fits)
+    }
+
     /// The reading that rests on `hypothesis`.
     pub fn by(&self, hypothesis: Hypothesis) -> Option<Stamp> {
         let mut readings = self.iter();
         readings.find_map(|(stamp, own)| (own == Some(hypothesis)).then_some(stamp))
     }
+}
+
+/// The first of `stamps` that fits, where all that fit are the same.
+pub(super) fn only(stamps: &[Stamp], fits: impl Fn(&Stamp) -> bool) -> Option<usize> {
+    let first = stamps.iter().position(&fits)?;
+    let mut rest = stamps[first + 1..].iter().filter(|stamp| fits(stamp));
+    rest.all(|stamp| *stamp == stamps[first]).then_some(first)
 }
 
 /// What a cell is, by the candidates that say it: the same for all cells that they read
@@ -121,16 +133,13 @@ impl Meaning {
                 let Some((form, indexes)) = open(None) else {
                     return Meaning::Nothing(Verdict::Open);
                 };
-                let mut different: SmallVec<[Stamp; 2]> = SmallVec::new();
-                let mut readings = SmallVec::new();
-                for &index in indexes {
-                    if let Ok(stamp) = stamps[index]
-                        && !different.contains(&plan.in_column(stamp))
-                    {
-                        different.push(plan.in_column(stamp));
-                        readings.push((index, candidates[index].form.hypothesis()));
-                    }
-                }
+                // Hypotheses that read the cell alike are kept, each by itself: what speaks
+                // for one of them speaks for the others too.
+                let reading = |&index: &usize| {
+                    let hypothesis = candidates[index].form.hypothesis();
+                    stamps[index].is_ok().then_some((index, hypothesis))
+                };
+                let readings = indexes.iter().filter_map(reading).collect();
                 Meaning::Several { form, readings }
             }
             _ => Meaning::Nothing(judgement.verdict()),

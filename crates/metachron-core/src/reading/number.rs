@@ -4,7 +4,8 @@ use crate::form::{Count, CountUnit};
 use crate::lex::{Class, Holds};
 
 /// The counts that a number of these classes is in common use: workbook days
-/// of our century and the one before have five digits, seconds since 1970 ten.
+/// of our century and the one before have five digits, seconds since 1970 nine until 2001
+/// and ten since. Milliseconds of twelve digits would be times such as `202403051430`.
 ///
 /// Numbers look like any others, so these are proposals: what a column of
 /// numbers is has to be declared, or said by its name and its range together.
@@ -20,7 +21,7 @@ pub(super) fn counts(classes: &[Class]) -> Option<Count> {
     };
     match digits {
         5 => Some(Count::WORKBOOK),
-        10 => Some(Count::unix(CountUnit::Seconds)),
+        9 | 10 => Some(Count::unix(CountUnit::Seconds)),
         13 => Some(Count::unix(CountUnit::Milliseconds)),
         16 if !decimals => Some(Count::unix(CountUnit::Microseconds)),
         19 if !decimals => Some(Count::unix(CountUnit::Nanoseconds)),

@@ -237,6 +237,13 @@ impl Header {
             || self.period().is_some()
     }
 
+    /// Whether the cells may be points in time by their name, if they look like it:
+    /// `created`, `epoch`.
+    pub(super) fn may_be_moments(&self) -> bool {
+        let last = self.words.last();
+        self.is_about_time() || last.is_some_and(|last| is_done(last) || last == "epoch")
+    }
+
     /// Whether the name says that the cells are times of day.
     pub(super) fn is_about_clocks(&self) -> bool {
         self.words.last().is_some_and(|last| is_one(TIMES, last))
@@ -363,14 +370,10 @@ impl Header {
 
     /// `entered on`, and not `hands on`.
     fn is_done_on(&self) -> bool {
-        let [.., done, on] = &self.words[..] else {
-            return false;
-        };
-        let ends = |end: &str| done.ends_with(end) && done.len() > end.len() + 1;
-        let is_done = !is_one(NOT_DONE, done);
-        is_done
-            && is_one(DONE_ON, on)
-            && (is_one(DONE, done) || DONE_ENDS.split_whitespace().any(ends))
+        match &self.words[..] {
+            [.., done, on] => is_done(done) && is_one(DONE_ON, on),
+            _ => false,
+        }
     }
 
     /// `born`, and not `live born`.
@@ -409,6 +412,12 @@ fn words(text: &str) -> Vec<String> {
     }
     words.retain(|word| !word.is_empty());
     words
+}
+
+/// Whether `word` is something that was done: `entered`, `payé`.
+fn is_done(word: &str) -> bool {
+    let ends = |end: &str| word.ends_with(end) && word.len() > end.len() + 1;
+    !is_one(NOT_DONE, word) && (is_one(DONE, word) || DONE_ENDS.split_whitespace().any(ends))
 }
 
 /// Whether `word` is one of a list of words, with spaces between them.

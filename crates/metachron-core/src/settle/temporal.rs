@@ -207,6 +207,12 @@ pub(super) fn check(
     if declared.calendar.is_none() && evidence.shapes.iter().all(all_short) {
         return Err(SkipReason::NoDates);
     }
+    // `12-07-4523` is a part's number, unless the name says that there are dates.
+    let is_about_time = header.is_about_time();
+    let are_bare = best == Weight::Bare;
+    if !is_about_time && !are_bare && readable < 2 * in_far_years(evidence) {
+        return Err(SkipReason::Doubtful { cells: readable });
+    }
     let by_name = |shape: &&ShapeEvidence| named_period(name, shape).is_some();
     let named = evidence.shapes.iter().filter(by_name);
     if named.map(ShapeEvidence::cells).sum::<u64>() * PLAIN_ONE_IN >= filled {
@@ -239,7 +245,8 @@ pub(super) fn check(
             .shapes
             .iter()
             .filter(|shape| is_of_our_time(shape, today))
-            .filter(|shape| header.says_years() || !are_days_of_a_year(shape));
+            .filter(|shape| header.says_years() || !are_days_of_a_year(shape))
+            .filter(|shape| header.may_be_moments() || !are_early_instants(shape));
         let sensible: u64 = of_our_time
             .map(|shape| {
                 shape.count(|tally| {
@@ -405,6 +412,13 @@ fn calendars_of_years(evidence: &ColumnEvidence) -> &'static [Calendar] {
     years(&written).map_or(&[], |(first, last)| suggested_by(first..=last))
 }
 
+/// How many cells are in years far from ours.
+fn in_far_years(evidence: &ColumnEvidence) -> u64 {
+    let shapes = evidence.shapes.iter();
+    let far = |shape: &ShapeEvidence| shape.count(|tally| tally.hint == Hint::FarYear);
+    shapes.map(far).sum()
+}
+
 /// Days from which programs count: a time of day that was put into a datetime
 /// stands on one of them.
 const ZERO_DAYS: [Date; 4] = [
@@ -472,6 +486,19 @@ fn are_days_of_a_year(shape: &ShapeEvidence) -> bool {
         candidates.filter(|(candidate, _)| candidate.usual && candidate.form.kind() == Kind::Year);
     of_years.any(|(_, span)| years(span).is_some_and(|(_, last)| last <= LAST_OF_DAYS))
 }
+
+/// Whether the numbers of `shape` count to instants before 9 September 2001 alone: of nine
+/// digits, as any number of an account or a telephone may have.
+fn are_early_instants(shape: &ShapeEvidence) -> bool {
+    let candidates = shape.readings.candidates().iter().zip(&shape.spans);
+    let mut counted = candidates.filter(|(candidate, _)| {
+        candidate.form.bare_count().is_some() && candidate.form.kind() == Kind::Instant
+    });
+    counted.any(|(_, span)| years(span).is_some_and(|(_, last)| last <= LAST_OF_NINE_DIGITS))
+}
+
+/// 999,999,999 seconds after 1970 began.
+const LAST_OF_NINE_DIGITS: i16 = 2001;
 
 /// 31 December, as a year.
 const LAST_OF_DAYS: i16 = 1231;

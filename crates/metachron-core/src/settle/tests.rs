@@ -229,6 +229,29 @@ fn names_of_columns_count() {
             "BareDigits { cells: 2 }",
         ),
         ("week", &["2024-02", "2024-12"], "Doubtful { cells: 2 }"),
+        // Parts have numbers in years that no table is about.
+        (
+            "part",
+            &["12-07-4523", "25-11-8345", "14-02-2019"],
+            "Doubtful { cells: 3 }",
+        ),
+        (
+            "date",
+            &["12/07/2023", "25/11/8345", "14/02/2019"],
+            "date: dd/MM/yyyy",
+        ),
+        // Seconds had nine digits until 2001, as an account has.
+        (
+            "created_at",
+            &["975944477", "999999999", "1000000000"],
+            "instant: seconds since 1970-01-01",
+        ),
+        (
+            "created",
+            &["975944477", "941185313"],
+            "BareDigits { cells: 2 }",
+        ),
+        ("customer", &["975944477", "941185313"], "NoDates"),
         (
             "visit length",
             &["1:30:00", "0:45:00"],
