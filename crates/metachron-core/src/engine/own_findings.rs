@@ -6,8 +6,8 @@ use crate::form::{Form, Order};
 use crate::relations::{Finding, Justification};
 use crate::rulings::{ColumnRuling, FormRuling};
 use crate::settle::{
-    Declared, Proof, contradicted_locale, missing_late_days, named_order, orders_of_editions,
-    spread, swap,
+    Declared, Proof, contradicted_locale, few_year_witnesses, missing_late_days, named_order,
+    orders_of_editions, spread, swap,
 };
 use crate::words::list;
 use jiff::civil::Date;
@@ -109,7 +109,16 @@ impl OwnFindings<'_> {
                     late_days: missing.late_days,
                 })
             };
-            Some((number, locale().or_else(editions).or_else(late_days)?))
+            let few_witnesses = || {
+                let few = few_year_witnesses(shape, index)?;
+                Some(Finding::FewYearWitnesses {
+                    order: few.order,
+                    decisive: few.decisive,
+                    ambiguous: few.ambiguous,
+                })
+            };
+            let found = locale().or_else(editions).or_else(few_witnesses);
+            Some((number, found.or_else(late_days)?))
         })
     }
 

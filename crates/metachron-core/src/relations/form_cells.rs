@@ -5,6 +5,7 @@ use super::counts::{CountKey, Counts};
 use super::observed::Observed;
 use crate::decide::{OwnReading, SeveralReadings};
 use crate::form::Hypothesis;
+use smallvec::SmallVec;
 
 /// The number of the form of cells whose form is settled, and which lie in a
 /// fold of their zone.
@@ -19,6 +20,16 @@ pub(super) fn form_of(several: &SeveralReadings) -> usize {
 #[derive(Clone, Debug, Default)]
 pub(super) struct FormCells {
     counts: Counts,
+    /// Cells with several readings, by form and what those rest on.
+    several: Vec<SeveralCells>,
+}
+
+/// The cells of a form whose readings rest on the same hypotheses.
+#[derive(Clone, Debug)]
+struct SeveralCells {
+    form: usize,
+    hypotheses: SmallVec<[Option<Hypothesis>; 2]>,
+    cells: u64,
 }
 
 /// The form of a cell, and the one hypothesis that can read it, where its form
@@ -52,15 +63,44 @@ impl FormCells {
         self.counts.of((form, None))
     }
 
+    /// How many of those it cannot read: what two orders read, a third may not.
+    pub fn lacking(&self, form: usize, hypothesis: Hypothesis) -> u64 {
+        let lack =
+            |own: &&SeveralCells| own.form == form && !own.hypotheses.contains(&Some(hypothesis));
+        let lacking = self.several.iter().filter(lack);
+        lacking.map(|own| own.cells).sum()
+    }
+
     /// Counts the cell of a row.
     pub fn observe(&mut self, row: &Observed<'_>) {
         if let Some(key) = row.counted {
             self.counts.add(key, 1);
+        }
+        if let OwnReading::Several(several) = row.own()
+            && let Some(form) = several.form
+        {
+            self.add_several(form, &several.hypotheses, 1);
+        }
+    }
+
+    fn add_several(&mut self, form: usize, hypotheses: &[Option<Hypothesis>], cells: u64) {
+        let is_it =
+            |own: &&mut SeveralCells| own.form == form && own.hypotheses.as_slice() == hypotheses;
+        match self.several.iter_mut().find(is_it) {
+            Some(known) => known.cells += cells,
+            None => self.several.push(SeveralCells {
+                form,
+                hypotheses: hypotheses.into(),
+                cells,
+            }),
         }
     }
 
     /// Puts the counts of later rows behind these.
     pub fn merge(&mut self, later: FormCells) {
         self.counts.merge(&later.counts);
+        for later in later.several {
+            self.add_several(later.form, &later.hypotheses, later.cells);
+        }
     }
 }

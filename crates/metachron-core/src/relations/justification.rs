@@ -95,6 +95,16 @@ pub enum Finding {
         /// How many past it.
         late_days: u32,
     },
+    /// A form whose year has two digits, and of which too few cells say at which end it
+    /// is: they settle nothing.
+    FewYearWitnesses {
+        /// The order that its decisive cells say.
+        order: Order,
+        /// How many cells they are.
+        decisive: u64,
+        /// How many cells have several readings.
+        ambiguous: u64,
+    },
     /// A column repeats a part of the date but for a few rows, and in many cells of
     /// the form in another order only than its own cells settled: they are open.
     NoisyPart {
@@ -316,6 +326,17 @@ impl Justification {
                 number(u64::from(*late_days)),
                 if *decisive == 1 { "it" } else { "they" },
             ),
+            Finding::FewYearWitnesses {
+                order,
+                decisive,
+                ambiguous,
+            } => format!(
+                "{} can only be {}, and {} may have the year at the other end; so few may be \
+                 slips, and the others are open",
+                count(*decisive, "cell"),
+                order.words(),
+                number(*ambiguous),
+            ),
             Finding::NoisyPart {
                 column,
                 part,
@@ -423,7 +444,10 @@ impl Finding {
     pub fn level(&self) -> u8 {
         match self {
             Finding::LocaleContradicted { .. } | Finding::EditionsDiffer { .. } => 2,
-            Finding::Named { .. } | Finding::Spread { .. } | Finding::MissingLateDays { .. } => 3,
+            Finding::Named { .. }
+            | Finding::Spread { .. }
+            | Finding::FewYearWitnesses { .. }
+            | Finding::MissingLateDays { .. } => 3,
             Finding::Group { .. } | Finding::SilentGroups { .. } => 4,
             Finding::DayRun { .. }
             | Finding::NoisyPart { .. }
@@ -443,6 +467,7 @@ impl Finding {
             Finding::EditionsDiffer { .. } => {
                 "open: the declared locale has had several orders, and its cells fit them"
             }
+            Finding::FewYearWitnesses { .. } => "open: too few of its cells say where the year is",
             Finding::MissingLateDays { .. } => {
                 "open: too few of its cells say which, for the days that they would have"
             }
@@ -484,6 +509,10 @@ impl Finding {
                     list(&names, "or")
                 )
             }
+            Finding::FewYearWitnesses { .. } => format!(
+                "more cells of {patterns} that can have the year at one end only, or an answer to \
+                 the question below"
+            ),
             Finding::MissingLateDays { .. } => format!(
                 "more cells of {patterns} with different days past the 12th, or an answer to the \
                  question below"

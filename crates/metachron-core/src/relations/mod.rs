@@ -259,7 +259,9 @@ pub fn settle(
     let mut otherwise = None;
     for (form, either) in &open_forms {
         let own_hypothesis = question.own_hypothesis(*form);
-        if let Some((group, justification)) = groups.remove(form) {
+        if let Some((group, justification)) = groups.remove(form)
+            && !premises::have_parts_of_date(&group.by, &held)
+        {
             ruling.read.forms[*form] = FormRuling::ByGroup(group);
             justifications.push(justification);
         } else if let Some(justification) = doubts.remove(form)

@@ -16,7 +16,7 @@ use crate::rulings::ColumnRuling;
 const LEAST_FOR_CELLS: u64 = 500;
 
 /// What a form is read as, where every premise that holds leaves its open cells
-/// one hypothesis only, and none of its cells can only have another.
+/// one hypothesis only, and none of its cells can only have others.
 pub(super) fn hypothesis_of(
     form: usize,
     cells: &FormCells,
@@ -37,7 +37,7 @@ pub(super) fn hypothesis_of(
             }
         }
     }
-    let hypothesis = hypothesis?;
+    let hypothesis = hypothesis.filter(|&hypothesis| cells.lacking(form, hypothesis) == 0)?;
     let votes = |votes: &Votes| votes.on(form).map(|(_, count)| count).sum::<u64>();
     let best = premises.iter().max_by_key(|premise| votes(premise.votes))?;
     let cells = votes(best.votes);
@@ -96,6 +96,17 @@ pub(super) fn against(form: usize, own: Hypothesis, premises: &[HeldPremise<'_>]
         }
     }
     against
+}
+
+/// Whether all of `columns` repeat a part of the date: rows with the same month are no
+/// group that was written by one hand, and each says by itself which order it has.
+pub(super) fn have_parts_of_date(columns: &[String], premises: &[HeldPremise<'_>]) -> bool {
+    let has_part = |own: &String| {
+        premises
+            .iter()
+            .any(|held| matches!(&held.premise, Premise::Same { column, .. } if column == own))
+    };
+    columns.iter().all(has_part)
 }
 
 /// Whether a column that has the date, or a part of it, leaves nearly all open cells

@@ -52,7 +52,8 @@ pub use order::contradicting_until_open;
 pub(crate) use order::{LEAST_IN_ORDER, is_kept, live_orders};
 pub use reopened::{Reopened, reopened};
 pub(crate) use source::{
-    Proof, contradicted_locale, missing_late_days, named_order, orders_of_editions, spread, swap,
+    Proof, contradicted_locale, few_year_witnesses, missing_late_days, named_order,
+    orders_of_editions, spread, swap,
 };
 pub use temporal::SkipReason;
 pub(crate) use temporal::{has_short_year, other_origin};

@@ -470,3 +470,30 @@ proptest! {
         prop_assert!(forms.iter().any(is_right), "{forms:?}: {:?}", &cells[..cells.len().min(5)]);
     }
 }
+
+/// A date that was cut off has its year in front alone: that says nothing of the others.
+#[test]
+fn few_cells_do_not_say_where_years_are() {
+    let days = |count: i64| (0..count).map(|n| date(2016, 5, 3) + jiff::Span::new().days(n * 37));
+    let written = |pattern: &str, count, odd: &[&str]| -> Vec<String> {
+        let days = days(count).map(|day| day.strftime(pattern).to_string());
+        days.chain(odd.iter().map(|&odd| odd.to_owned())).collect()
+    };
+    for (cells, is_open) in [
+        (written("%d/%m/%y", 24, &["10/04/1"]), true),
+        (written("%d/%m/%y", 60, &["10/04/1", "11/12/1"]), true),
+        (written("%y/%m/%d", 60, &["85/04/12"]), true),
+        // As many as there are in a column of such dates.
+        (written("%y/%-m/%-d", 60, &[]), false),
+        (written("%d/%m/%y", 12, &["12/07/85", "30/11/79"]), false),
+    ] {
+        let cells: Vec<&str> = cells.iter().map(String::as_str).collect();
+        let ruling = settle("entry", &evidence(&cells), &Declared::default(), TODAY).unwrap();
+        let form = &ruling.read.forms[0];
+        assert_eq!(
+            matches!(form, FormRuling::Open(_)),
+            is_open,
+            "{cells:?} {form:?}"
+        );
+    }
+}

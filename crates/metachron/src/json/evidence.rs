@@ -44,6 +44,11 @@ enum Finding<'j> {
         order: Order,
         others: &'j [(Order, String)],
     },
+    FewYearWitnesses {
+        order: Order,
+        decisive: u64,
+        ambiguous: u64,
+    },
     MissingLateDays {
         order: Order,
         decisive: u64,
@@ -230,6 +235,15 @@ impl<'j> From<&'j relations::Finding> for Finding<'j> {
                 locale,
                 order: *order,
                 others,
+            },
+            relations::Finding::FewYearWitnesses {
+                order,
+                decisive,
+                ambiguous,
+            } => Finding::FewYearWitnesses {
+                order: *order,
+                decisive: *decisive,
+                ambiguous: *ambiguous,
             },
             relations::Finding::MissingLateDays {
                 order,

@@ -6,6 +6,7 @@ mod clock_kind;
 mod declared;
 mod elapsed;
 mod example;
+mod few_year_witnesses;
 mod late_days;
 mod locale;
 mod named_order;
@@ -16,6 +17,7 @@ mod swapped;
 mod time_order;
 mod two_digit_years;
 
+pub(crate) use few_year_witnesses::few_year_witnesses;
 pub(crate) use late_days::missing_late_days;
 pub(crate) use locale::{contradicted_locale, orders_of_editions};
 pub(crate) use named_order::named_order;
@@ -35,7 +37,7 @@ pub(super) trait FormSource: Sync {
 }
 
 /// All of them, the strongest first.
-pub(super) const SOURCES: [&dyn FormSource; 14] = [
+pub(super) const SOURCES: [&dyn FormSource; 15] = [
     &declared::DeclaredForms,
     &elapsed::LengthsOfTime,
     &declared::DeclaredOrder,
@@ -44,6 +46,7 @@ pub(super) const SOURCES: [&dyn FormSource; 14] = [
     &named_period::NamedPeriod,
     &own_cells::OwnCells,
     &named_order::NamedOrder,
+    &few_year_witnesses::FewYearWitnesses,
     &two_digit_years::TwoDigitYears,
     &late_days::LateDays,
     &time_order::TimeOrder,
