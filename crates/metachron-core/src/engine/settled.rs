@@ -97,8 +97,30 @@ impl Draft {
             skipped,
             ..Draft::default()
         };
+        draft.skip_half_clocks(request, surveyed);
         draft.try_doubtful(request, surveyed);
         draft
+    }
+
+    /// Passes times through that may be of a clock of 12 hours, where a column says the
+    /// halves of the day: a person is asked whether it says theirs.
+    fn skip_half_clocks(&mut self, request: &Request, surveyed: &Surveyed) {
+        let says_halves = !(self.saying_columns(request, surveyed).halves_of_day).is_empty();
+        if !says_halves || request.rulings.is_some() {
+            return;
+        }
+        for index in self.half_clocks(request, surveyed) {
+            let columns = request.asked.iter().zip(&surveyed.evidence.columns);
+            let evidence = columns.into_iter().find(|(asked, _)| **asked == index);
+            let cells = evidence.map_or(0, |(_, evidence)| evidence.readable());
+            let name = &request.columns[index];
+            self.rulings.column.shift_remove(name);
+            let reason = SkipReason::HalfDay {
+                before: None,
+                cells,
+            };
+            self.skipped.insert(name.clone(), reason);
+        }
     }
 
     /// Reads columns of dates that may be numbers as dates for now, where the table

@@ -10,14 +10,17 @@ pub enum Hypothesis {
     Order(Order),
     /// A number counts this.
     Count(Count),
+    /// An import has swapped day and month.
+    Swapped,
 }
 
 impl Hypothesis {
-    /// Its name in rulings and in JSON: `dmy`, or `days since 1904-01-01`.
+    /// Its name in rulings and in JSON: `dmy`, `days since 1904-01-01`, or `swapped`.
     pub fn name(self) -> String {
         match self {
             Hypothesis::Order(order) => order.name().to_owned(),
             Hypothesis::Count(count) => count.to_string(),
+            Hypothesis::Swapped => "swapped".to_owned(),
         }
     }
 
@@ -25,7 +28,7 @@ impl Hypothesis {
     pub fn order(self) -> Option<Order> {
         match self {
             Hypothesis::Order(order) => Some(order),
-            Hypothesis::Count(_) => None,
+            Hypothesis::Count(_) | Hypothesis::Swapped => None,
         }
     }
 }
@@ -35,6 +38,7 @@ impl std::fmt::Display for Hypothesis {
         match self {
             Hypothesis::Order(order) => f.write_str(order.words()),
             Hypothesis::Count(count) => count.fmt(f),
+            Hypothesis::Swapped => f.write_str("dates with day and month swapped"),
         }
     }
 }

@@ -390,8 +390,12 @@ impl Form {
         Order::of(self.fields())
     }
 
-    /// What it may be right or wrong about: the order, or what a number counts.
+    /// What it may be right or wrong about: the order, what a number counts, or that an
+    /// import has swapped day and month.
     pub fn hypothesis(&self) -> Option<Hypothesis> {
+        if self.day_month == DayMonth::Swapped {
+            return Some(Hypothesis::Swapped);
+        }
         let count = || self.count().map(Hypothesis::Count);
         self.order().map(Hypothesis::Order).or_else(count)
     }

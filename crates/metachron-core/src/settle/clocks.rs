@@ -76,7 +76,11 @@ pub(super) fn has_clock_digits(header: &Header, evidence: &ColumnEvidence) -> bo
             && parts.all(|part_of_hour| part(part_of_hour, &[2], 60))
     };
     let are_enough = texts.clone().count() >= LEAST_CLOCKS;
-    let are_dotted = || are_enough && texts.clone().all(is_dotted);
+    // `02.01.16` is rather a date, unless the name says that it is a time.
+    let has_seconds = |text: &str| text.split('.').count() > 2;
+    let may_have_seconds = header.is_about_clocks();
+    let is_clock = |text| is_dotted(text) && (may_have_seconds || !has_seconds(text));
+    let are_dotted = || are_enough && texts.clone().all(is_clock);
     header.is_about_clocks() && are_clocks(6)
         || header.may_be_clocks() && (are_enough && are_clocks(4) || are_dotted())
 }

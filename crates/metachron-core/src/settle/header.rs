@@ -114,7 +114,7 @@ const TIMES: &str = "\
 /// look like a month, a year or a time: `invoice no`, `ratio`.
 const CODES: &str = "\
     no nr number num nos code codes id ids sku ref reference ratio odds score verse \
-    chapter version model isbn article nummer numero número numéro номер 번호 番号";
+    chapter version model isbn article part lot nummer numero número numéro номер 번호 番号";
 
 /// Words at the end of a name that say its cells are weeks.
 const WEEKS: &str = "week wk kw woche semaine semana settimana";

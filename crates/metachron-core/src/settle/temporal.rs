@@ -12,7 +12,7 @@ use super::weight::{Weight, is_numbered_day};
 use super::{Declared, live_orders};
 use crate::calendar::{Calendar, suggested_by};
 use crate::evidence::{ColumnEvidence, Hint, ShapeEvidence, Span};
-use crate::form::{Count, Field, FieldType, Form};
+use crate::form::{Count, Field, FieldType, Form, Order};
 use crate::lex::Class;
 use crate::locale::Roles;
 use crate::reading::{BARE_YEARS, Outcome};
@@ -312,9 +312,15 @@ fn contradicts(header: &Header, evidence: &ColumnEvidence) -> bool {
         let candidates = shape.readings.candidates().iter();
         candidates.filter(|candidate| candidate.usual)
     });
-    let is_whole = |form: &Form| form.has(FieldType::Year) && form.has(FieldType::Day);
-    if header.is_about_codes() {
-        usual.all(|candidate| !is_whole(&candidate.form) && candidate.form.typed().is_none())
+    // `05-03-78` under `case no` is none either; with a name, a time or the year in front,
+    // it is.
+    let is_iso = |form: &Form| form.order() == Some(Order::Ymd) && !form.has_two_digit_year();
+    let is_sure = |form: &Form| {
+        let is_whole = form.has(FieldType::Year) && form.has(FieldType::Day);
+        is_whole && (!form.has_numeric_month() || form.has(FieldType::Hour) || is_iso(form))
+    };
+    if header.is_about_codes() && !header.is_about_time() {
+        usual.all(|candidate| !is_sure(&candidate.form) && candidate.form.typed().is_none())
     } else {
         header.is_about_weeks() && usual.all(|candidate| candidate.form.kind() == Kind::Month)
     }

@@ -1,6 +1,7 @@
 //! Columns that may be dates or numbers, read as dates until the rest of the table
 //! was asked.
 
+use super::clocks::has_clock_digits;
 use super::header::Header;
 use super::{Declared, SkipReason, settle};
 use crate::evidence::ColumnEvidence;
@@ -21,7 +22,10 @@ pub(crate) fn tentative(
     let (SkipReason::Doubtful { cells } | SkipReason::BareDigits { cells }) = reason else {
         return None;
     };
-    if *cells != evidence.filled() || Header::of(name).is_about_codes() {
+    // Nor of one whose name says that it has times of day.
+    let header = Header::of(name);
+    let is_other = header.is_about_codes() || has_clock_digits(&header, evidence);
+    if *cells != evidence.filled() || is_other {
         return None;
     }
     let declared = Declared {
