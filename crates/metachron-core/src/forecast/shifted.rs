@@ -15,9 +15,21 @@ const LEAST_DAYS: u32 = 3;
 /// At most so many zones are named.
 const ZONES_NAMED: usize = 3;
 
-/// That all times are midnights somewhere else: days that a program took for
-/// midnights in a zone, and another wrote in UTC.
-pub(super) fn midnights(evidence: &ColumnEvidence, ruling: &ColumnRuling) -> Option<String> {
+/// Whether times that are all midnights somewhere else are hardly anything else: an hour
+/// apart in winter and summer, or at night. At nine every morning somebody reads a gauge.
+pub(super) fn are_hardly_meant(evidence: &ColumnEvidence, ruling: &ColumnRuling) -> bool {
+    shifted_times(evidence, ruling).is_some_and(|times| match times[..] {
+        [only] => !DAYTIME.contains(&only.hour()),
+        _ => true,
+    })
+}
+
+/// Hours in which something is done at the same time every day.
+const DAYTIME: std::ops::Range<i8> = 4..21;
+
+/// The one or two times of a column that are all midnights somewhere else: days that a
+/// program took for midnights in a zone, and another wrote in UTC.
+fn shifted_times(evidence: &ColumnEvidence, ruling: &ColumnRuling) -> Option<Vec<Time>> {
     let is_asked = ruling.read.shifted_midnights == ShiftedMidnights::Ask;
     let has_time = matches!(ruling.kind, Kind::DateTime | Kind::Instant);
     if !is_asked || !has_time || ruling.read.has_zone() {
@@ -41,12 +53,7 @@ pub(super) fn midnights(evidence: &ColumnEvidence, ruling: &ColumnRuling) -> Opt
     }
     times.sort_unstable();
     times.dedup();
-    let hours = |time: &Time| (i32::from(time.hour()) + 12) % 24 - 12;
     let is_whole = |time: &Time| time.minute() % 15 == 0 && time.second() == 0;
-    let offset = |time: &Time| {
-        let minutes = hours(time) * 60 + i32::from(time.minute());
-        Offset::from_seconds(-60 * minutes).ok().map(written)
-    };
     let is_shift = match &times[..] {
         [only] => *only != Time::midnight() && is_whole(only),
         // Winter and summer of one zone are an hour apart.
@@ -58,9 +65,21 @@ pub(super) fn midnights(evidence: &ColumnEvidence, ruling: &ColumnRuling) -> Opt
         }
         _ => false,
     };
-    if !is_shift || cells < LEAST_CELLS || days < LEAST_DAYS {
-        return None;
-    }
+    (is_shift && cells >= LEAST_CELLS && days >= LEAST_DAYS).then_some(times)
+}
+
+/// The hours that a time is behind midnight; below zero where it is before.
+fn hours(time: &Time) -> i32 {
+    (i32::from(time.hour()) + 12) % 24 - 12
+}
+
+/// That all times are midnights somewhere else.
+pub(super) fn midnights(evidence: &ColumnEvidence, ruling: &ColumnRuling) -> Option<String> {
+    let times = shifted_times(evidence, ruling)?;
+    let offset = |time: &Time| {
+        let minutes = hours(time) * 60 + i32::from(time.minute());
+        Offset::from_seconds(-60 * minutes).ok().map(written)
+    };
     let written: Vec<String> = times
         .iter()
         .map(|time| time.strftime("%H:%M").to_string())

@@ -96,7 +96,9 @@ impl Facts<'_> {
     }
 
     fn midnights_question(&self) -> Option<Question> {
-        shifted::midnights(self.evidence, self.ruling)?;
+        if !shifted::are_hardly_meant(self.evidence, self.ruling) {
+            return None;
+        }
         let tallies = self.evidence.shapes.iter().flat_map(|shape| &shape.tallies);
         let readable = tallies.filter(|tally| !tally.outcome.is_unreadable());
         let example = readable

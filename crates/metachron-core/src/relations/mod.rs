@@ -270,6 +270,13 @@ pub fn settle(
             ruling.read.forms[*form] = FormRuling::Open(either.clone());
             justifications.push(justification);
         } else if let Some(own_hypothesis) = own_hypothesis {
+            // A date at a steady distance, under which all cells have the order that some of
+            // them settled, outweighs a part that is that of another date now and then.
+            if premises::confirm(*form, Some(own_hypothesis), &open.cells, &held)
+                && premises::speak_mostly_for(*form, own_hypothesis, &held)
+            {
+                continue;
+            }
             match premises::against(*form, own_hypothesis, &held) {
                 Against::Nothing => {}
                 Against::Slips => {

@@ -73,18 +73,36 @@ const SLIPS_ONE_IN: u64 = 100;
 /// so many times the exceptions would be left another one by chance.
 const CHANCE_ONE_IN: f64 = 1e6;
 
+/// Of the cells that a premise leaves one order, at most one in so many has another where
+/// it speaks mostly for one.
+const MOSTLY_ONE_IN: u64 = 10;
+
+/// Whether each premise leaves nearly all cells of `form` the order `own`.
+pub(super) fn speak_mostly_for(form: usize, own: Hypothesis, premises: &[HeldPremise<'_>]) -> bool {
+    premises.iter().all(|premise| {
+        let (for_own, others) = votes_for(form, own, premise);
+        others * MOSTLY_ONE_IN <= for_own
+    })
+}
+
+/// How many cells of `form` a premise leaves `own`, and how many another order.
+fn votes_for(form: usize, own: Hypothesis, premise: &HeldPremise<'_>) -> (u64, u64) {
+    let (mut for_own, mut others) = (0, 0);
+    for (hypothesis, cells) in premise.votes.on(form) {
+        *if hypothesis == own {
+            &mut for_own
+        } else {
+            &mut others
+        } += cells;
+    }
+    (for_own, others)
+}
+
 /// What the premises say against `own`, which the cells of `form` settled.
 pub(super) fn against(form: usize, own: Hypothesis, premises: &[HeldPremise<'_>]) -> Against {
     let mut against = Against::Nothing;
     for premise in premises {
-        let (mut for_own, mut others) = (0, 0);
-        for (hypothesis, cells) in premise.votes.on(form) {
-            *if hypothesis == own {
-                &mut for_own
-            } else {
-                &mut others
-            } += cells;
-        }
+        let (for_own, others) = votes_for(form, own, premise);
         if others as f64 * premise.by_chance.ln() > -CHANCE_ONE_IN.ln() {
             continue;
         }

@@ -30,6 +30,7 @@ mod swapped;
 mod tables;
 mod time_between;
 mod views;
+mod witnesses;
 mod workbooks;
 mod writing;
 mod years;

@@ -150,6 +150,20 @@ fn shifted_midnights_are_asked_about() {
     holds(&run.err, &["all midnight at another offset from UTC"]);
     let keep = asked[0]["answers"][0]["declares"].as_str().unwrap();
     assert!(questions(&folder, &["--set", keep]).is_empty());
+    for (time, is_asked) in [("23:00", true), ("09:00", false), ("23:07", false)] {
+        let day = |day: i8| format!("2024-03-{day:02} {time}\n");
+        folder.write(
+            "daily.csv",
+            format!("at\n{}", (1..=30).map(day).collect::<String>()),
+        );
+        let run = folder.run(&["survey", "daily.csv"]);
+        assert_eq!(
+            run.status,
+            if is_asked { 3 } else { 0 },
+            "{time}: {}",
+            run.out
+        );
+    }
     folder.run(&["convert", "t.csv", "--set", keep]).status(0);
 }
 
