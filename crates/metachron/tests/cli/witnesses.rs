@@ -45,7 +45,7 @@ fn cells_that_orders_read_alike_speak_for_all_of_them() {
 fn an_order_that_cells_cannot_have_settles_nothing() {
     let rows = days(date(2021, 1, 3), 7, 90);
     let written = |number: usize, day: Date| {
-        let pattern = if number % 3 == 0 {
+        let pattern = if number.is_multiple_of(3) {
             "%d/%m/%y"
         } else {
             "%m/%d/%y"
