@@ -8,8 +8,11 @@ use crate::evidence::{ColumnEvidence, Hint, Tally};
 use crate::form::{Century, Conventions, Elapsed, Form, Impossible};
 use crate::lex::{Lexer, Words};
 use crate::locale::Names;
+use crate::reading::Candidate;
 use crate::rulings::FormRuling;
-use crate::settle::{Leftover, SkipReason, as_written, is_century_clear, names_a_clock};
+use crate::settle::{
+    Leftover, SkipReason, as_written, is_century_clear, names_a_clock, offered_forms,
+};
 use crate::stamp::{Kind, Stamp};
 use jiff::civil::Date;
 
@@ -99,14 +102,16 @@ pub(super) fn is_it_temporal(
         ends.all(is_in_near) && firsts.all(is_in_near)
     };
     let may_be = |index: usize| tally.outcome.reads(index) || tally.outcome.needs_rule(index);
-    let mut usual = candidates
+    let offered = offered_forms(name, evidence);
+    let is_meant = |candidate: &Candidate| candidate.usual || offered.contains(&candidate.form);
+    let mut meant = candidates
         .clone()
-        .filter(|(index, candidate)| candidate.usual && may_be(*index));
-    let has_near = usual.any(|(index, _)| is_near(index));
+        .filter(|(index, candidate)| is_meant(candidate) && may_be(*index));
+    let has_near = meant.any(|(index, _)| is_near(index));
     let by_form = candidates
         .clone()
         .filter(|(index, candidate)| match topic {
-            Topic::IsDate if has_near => candidate.usual && is_near(*index) && may_be(*index),
+            Topic::IsDate if has_near => is_meant(candidate) && is_near(*index) && may_be(*index),
             Topic::IsElapsed => candidate.form.elapsed().is_some(),
             Topic::IsLength => {
                 let is_length = candidate.form.elapsed() == Some(Elapsed::HourMinute)

@@ -7,6 +7,7 @@ use crate::evidence::{ColumnEvidence, Example};
 use crate::form::{Century, Conventions, Form};
 use crate::lex::{Lexer, Words};
 use crate::locale::Names;
+use crate::stamp::Stamp;
 
 /// Months and years of two digits, as cards and invoices have them.
 const DATES: &str = "MM/yy yy/MM MM-yy MMyy yyMM";
@@ -17,9 +18,16 @@ const DAYS_OF_NO_YEAR: &str = "MMdd ddMM";
 /// Weeks with years of two digits, as goods are stamped with.
 const WEEKS: &str = "YYww wwYY";
 
-/// Days in seven digits: with the digit of a century, as mainframes have it, and days of
-/// a year.
-const DAYS: &str = "CCCMMdd yyyyDDD";
+/// Days in seven digits: with the digit of a century, as mainframes have it.
+const DAYS: &str = "CCCMMdd";
+
+/// What digits may be that have another reading too: days of a year, for which a day, a
+/// month and a year without the zero in front are as well (`2022121`), and times to the
+/// minute, which are numbers of seconds as well (`2203011157`).
+const RIVALS: &str = "yyyyDDD yyMMddHHmm";
+
+/// In these years such a rival is believed.
+const YEARS_OF_RIVALS: std::ops::RangeInclusive<i16> = 1900..=2099;
 
 /// Times of day in digits alone, whose leading zeros may be lost, and with dots.
 const CLOCKS: &str = "HHmm Hmm Hmmss H.mm H.mm.ss";
@@ -36,7 +44,7 @@ pub(crate) fn offered_forms(name: &str, evidence: &ColumnEvidence) -> Vec<Form> 
     } else if header.is_about_weeks() {
         WEEKS.split(' ').collect()
     } else if header.is_about_dates() || header.is_ahead() {
-        let lists = [DATES, DAYS_OF_NO_YEAR, WEEKS, DAYS].into_iter();
+        let lists = [DATES, DAYS_OF_NO_YEAR, WEEKS, DAYS, RIVALS].into_iter();
         lists.flat_map(|list| list.split(' ')).collect()
     } else {
         Vec::new()
@@ -58,6 +66,20 @@ pub(super) fn are_likely(name: &str, evidence: &ColumnEvidence) -> bool {
         && !offered_forms(name, evidence).is_empty()
 }
 
+/// Whether all cells that are kept as examples may as well be of one of the [`RIVALS`].
+pub(super) fn have_rivals(evidence: &ColumnEvidence) -> bool {
+    let examples = examples(evidence);
+    let mut rivals = RIVALS.split(' ').filter_map(|pattern| pattern.parse().ok());
+    examples.len() > 1
+        && rivals.any(|form: Form| {
+            let years = stamps(&form, &examples)
+                .into_iter()
+                .map(|stamp| stamp?.year());
+            let is_ours = |year: i16| YEARS_OF_RIVALS.contains(&year);
+            years.into_iter().all(|year| year.is_some_and(is_ours))
+        })
+}
+
 /// The cells that are kept as examples.
 fn examples(evidence: &ColumnEvidence) -> Vec<&Example> {
     let tallies = evidence.shapes.iter().flat_map(|shape| &shape.tallies);
@@ -67,17 +89,21 @@ fn examples(evidence: &ColumnEvidence) -> Vec<&Example> {
 
 /// Whether `form` reads more than half of the cells that are kept as examples.
 fn reads_most(form: &Form, evidence: &ColumnEvidence) -> bool {
-    let examples = examples(evidence);
+    let stamps = stamps(form, &examples(evidence));
+    stamps.iter().flatten().count() * 2 > stamps.len()
+}
+
+/// What `form` reads `examples` as.
+fn stamps(form: &Form, examples: &[&Example]) -> Vec<Option<Stamp>> {
     let mut lexer = Lexer::new(Names::Anywhere, Words::Keep);
     // In a leap year, every day without a year is one.
     let conventions = Conventions {
         year: Some(2000),
         ..Century::Window(2000).into()
     };
-    let mut is_read = |example: &Example| {
+    let read = |example: &&Example| {
         let cell = lexer.lex_cell(example.cell()).ok()?;
         form.fit(&cell.shape())?.read(&cell, conventions).ok()
     };
-    let read = examples.iter().filter(|example| is_read(example).is_some());
-    read.count() * 2 > examples.len()
+    examples.iter().map(read).collect()
 }

@@ -5,7 +5,7 @@ use super::clocks::{
 };
 use super::header::Header;
 use super::leftover::{self, Leftover};
-use super::offered::are_likely;
+use super::offered::{are_likely, have_rivals};
 use super::period::named_period;
 use super::running_numbers::running_numbers;
 use super::weight::{Weight, is_numbered_day};
@@ -255,6 +255,10 @@ pub(super) fn check(
             })
             .sum();
         let is_named = header.is_about_dates();
+        // `2203011157` are seconds, and the first of March as well.
+        if is_named && have_rivals(evidence) {
+            return Err(SkipReason::BareDigits { cells: readable });
+        }
         // A few odd cells hide nothing where the name says what the others are.
         if is_named && sensible * PLAIN_ONE_IN >= filled {
             return Ok(());

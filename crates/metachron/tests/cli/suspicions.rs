@@ -190,3 +190,30 @@ fn days_without_a_year_in_digits_are_offered() {
     let declared = ["-c", "date", "--read-form", "MMdd"];
     assert_eq!(offered(&declared)[0].1, 4);
 }
+
+/// Ten digits are seconds since 1970 and a time to the minute, seven a day of a year and a
+/// day without its zero: neither is taken without a word.
+#[test]
+fn digits_with_two_meanings_are_asked_about() {
+    let days = (0..40_i64).map(|number| date(2022, 1, 3) + (3 * number).days());
+    for (pattern, form) in [("%y%m%d1157", "yyMMddHHmm"), ("%Y%j", "yyyyDDD")] {
+        let cells: Vec<String> = days
+            .clone()
+            .map(|day| day.strftime(pattern).to_string())
+            .collect();
+        let text = format!("date,no\n{},1\n", cells.join(",1\n"));
+        let folder = Folder::with("t.csv", &text);
+        let run = folder.run(&["convert", "t.csv"]).status(3);
+        assert_eq!(run.out, text);
+        holds(
+            &run.err,
+            &[&format!("-c date --read-form '{form}'"), "converts 40"],
+        );
+    }
+    // Seconds that are no such times are no question.
+    let cells: Vec<String> = (0..40)
+        .map(|number| (1_650_000_000 + 86_399 * number).to_string())
+        .collect();
+    let folder = Folder::with("t.csv", format!("date\n{}\n", cells.join("\n")));
+    folder.run(&["convert", "t.csv"]).status(0);
+}
