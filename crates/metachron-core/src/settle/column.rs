@@ -66,6 +66,22 @@ impl<'c> Column<'c> {
         }
     }
 
+    /// Opens settled forms again where `test` holds of the candidate that they are, by its
+    /// index; none where something is declared that says the order.
+    pub(super) fn open_again_where(&mut self, test: impl Fn(&ShapeEvidence, usize) -> bool) {
+        if self.declared.is_order_said() || !self.declared.locale.is_empty() {
+            return;
+        }
+        for (shape, ruling) in self.ruled_mut() {
+            if let FormRuling::Settled(form) = ruling
+                && let Some(index) = shape.readings.index_of(form)
+                && test(shape, index)
+            {
+                *ruling = open_again(form, shape);
+            }
+        }
+    }
+
     /// The shapes that have a ruling, and it.
     pub(super) fn ruled(&self) -> impl Iterator<Item = (&'c ShapeEvidence, &FormRuling)> {
         self.shapes.iter().filter_map(|shape| match &shape.state {

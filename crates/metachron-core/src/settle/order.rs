@@ -99,6 +99,20 @@ pub(super) fn rivals(order: Option<Order>, shape: &ShapeEvidence) -> Vec<usize> 
     others.map(|(index, _)| index).collect()
 }
 
+/// How many cells only the candidate at `index` reads, and how many it and one of `rivals`
+/// do.
+pub(super) fn decisive_and_ambiguous(
+    shape: &ShapeEvidence,
+    index: usize,
+    rivals: &[usize],
+) -> (u64, u64) {
+    let by_rival = |outcome: &Outcome| rivals.iter().any(|&rival| outcome.may_be(rival));
+    let own = |is_by_rival: bool| {
+        shape.count(|tally| tally.outcome.may_be(index) && by_rival(&tally.outcome) == is_by_rival)
+    };
+    (own(false), own(true))
+}
+
 /// How many cells can only have another order than that of the candidate at
 /// `index`, where they are more than slips.
 pub(super) fn contradicting(shape: &ShapeEvidence, index: usize) -> Option<u64> {

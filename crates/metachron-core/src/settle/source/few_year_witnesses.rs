@@ -8,10 +8,8 @@
 use super::FormSource;
 use crate::evidence::ShapeEvidence;
 use crate::form::Order;
-use crate::reading::Outcome;
-use crate::rulings::FormRuling;
-use crate::settle::column::{Column, open_again};
-use crate::settle::order::rivals;
+use crate::settle::column::Column;
+use crate::settle::order::{decisive_and_ambiguous, rivals};
 
 /// Fewer decisive cells than one in so many: were they right, their like would not be so
 /// rare.
@@ -22,18 +20,7 @@ pub(super) struct FewYearWitnesses;
 
 impl FormSource for FewYearWitnesses {
     fn conclude(&self, column: &mut Column<'_>) {
-        if column.declared.is_order_said() || !column.declared.locale.is_empty() {
-            return;
-        }
-        for (shape, ruling) in column.ruled_mut() {
-            let FormRuling::Settled(form) = ruling else {
-                continue;
-            };
-            let index = shape.readings.index_of(form);
-            if index.is_some_and(|index| few_year_witnesses(shape, index).is_some()) {
-                *ruling = open_again(form, shape);
-            }
-        }
+        column.open_again_where(|shape, index| few_year_witnesses(shape, index).is_some());
     }
 }
 
@@ -64,9 +51,7 @@ pub fn few_year_witnesses(shape: &ShapeEvidence, index: usize) -> Option<FewWitn
         .into_iter()
         .filter(is_at_other_end)
         .collect();
-    let by_rival = |outcome: &Outcome| rivals.iter().any(|&rival| outcome.may_be(rival));
-    let ambiguous = shape.count(|tally| tally.outcome.may_be(index) && by_rival(&tally.outcome));
-    let decisive = shape.count(|tally| tally.outcome.may_be(index) && !by_rival(&tally.outcome));
+    let (decisive, ambiguous) = decisive_and_ambiguous(shape, index, &rivals);
     let are_few = decisive > 0 && decisive * DECISIVE_ONE_IN <= ambiguous;
     are_few.then_some(FewWitnesses {
         order,

@@ -8,10 +8,8 @@
 use super::FormSource;
 use crate::evidence::{DaysSeen, ShapeEvidence};
 use crate::form::Order;
-use crate::reading::Outcome;
-use crate::rulings::FormRuling;
-use crate::settle::column::{Column, open_again};
-use crate::settle::order::rivals;
+use crate::settle::column::Column;
+use crate::settle::order::{decisive_and_ambiguous, rivals};
 
 /// Opens a form again whose decisive cells are too few for the days that it
 /// would have.
@@ -19,18 +17,7 @@ pub(super) struct LateDays;
 
 impl FormSource for LateDays {
     fn conclude(&self, column: &mut Column<'_>) {
-        if column.declared.is_order_said() || !column.declared.locale.is_empty() {
-            return;
-        }
-        for (shape, ruling) in column.ruled_mut() {
-            let FormRuling::Settled(form) = ruling else {
-                continue;
-            };
-            let index = shape.readings.index_of(form);
-            if index.is_some_and(|index| missing_late_days(shape, index).is_some()) {
-                *ruling = open_again(form, shape);
-            }
-        }
+        column.open_again_where(|shape, index| missing_late_days(shape, index).is_some());
     }
 }
 
@@ -65,9 +52,7 @@ pub fn missing_late_days(shape: &ShapeEvidence, index: usize) -> Option<MissingL
     let candidate = &shape.readings.candidates()[index];
     let order = candidate.order()?;
     let rivals = rivals(Some(order), shape);
-    let by_rival = |outcome: &Outcome| rivals.iter().any(|&rival| outcome.may_be(rival));
-    let ambiguous = shape.count(|tally| tally.outcome.may_be(index) && by_rival(&tally.outcome));
-    let decisive = shape.count(|tally| tally.outcome.may_be(index) && !by_rival(&tally.outcome));
+    let (decisive, ambiguous) = decisive_and_ambiguous(shape, index, &rivals);
     if decisive == 0 || decisive * DECISIVE_ONE_IN > ambiguous {
         return None;
     }
