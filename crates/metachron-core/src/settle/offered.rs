@@ -39,16 +39,17 @@ const PART_OF_DAY: &str = "days since midnight";
 /// question, and nothing else.
 pub(crate) fn offered_forms(name: &str, evidence: &ColumnEvidence) -> Vec<Form> {
     let header = Header::of(name);
-    let patterns = if header.may_be_clocks() {
-        CLOCKS.split(' ').chain([PART_OF_DAY]).collect()
-    } else if header.is_about_weeks() {
-        WEEKS.split(' ').collect()
-    } else if header.is_about_dates() || header.is_ahead() {
+    let mut patterns: Vec<&str> = Vec::new();
+    if header.may_be_clocks() {
+        patterns.extend(CLOCKS.split(' ').chain([PART_OF_DAY]));
+    }
+    // `valid until` may be either.
+    if header.is_about_weeks() {
+        patterns.extend(WEEKS.split(' '));
+    } else if (header.is_about_dates() || header.is_ahead()) && !header.is_about_clocks() {
         let lists = [DATES, DAYS_OF_NO_YEAR, WEEKS, DAYS, RIVALS].into_iter();
-        lists.flat_map(|list| list.split(' ')).collect()
-    } else {
-        Vec::new()
-    };
+        patterns.extend(lists.flat_map(|list| list.split(' ')));
+    }
     let forms = patterns
         .into_iter()
         .filter_map(|pattern| pattern.parse().ok());
