@@ -109,15 +109,12 @@ impl Draft {
         if !says_halves || request.rulings.is_some() {
             return;
         }
-        for index in self.half_clocks(request, surveyed) {
-            let columns = request.asked.iter().zip(&surveyed.evidence.columns);
-            let evidence = columns.into_iter().find(|(asked, _)| **asked == index);
-            let cells = evidence.map_or(0, |(_, evidence)| evidence.readable());
+        for (index, evidence) in self.half_clocks(request, surveyed) {
             let name = &request.columns[index];
             self.rulings.column.shift_remove(name);
             let reason = SkipReason::HalfDay {
                 before: None,
-                cells,
+                cells: evidence.readable(),
             };
             self.skipped.insert(name.clone(), reason);
         }
@@ -262,7 +259,7 @@ impl Draft {
             .filter_map(|(&index, evidence)| {
                 let name = &request.columns[index];
                 let ruling = self.rulings.column.get(name)?;
-                let is_half_a_clock = half_clocks.len() > 1 && half_clocks.contains(&index);
+                let is_half_a_clock = half_clocks.len() > 1 && half_clocks.contains_key(&index);
                 let is_open = relations::is_open(evidence, ruling);
                 let reopened = if request.declared_for(name).is_order_said() {
                     Reopened::none(ruling)
@@ -292,9 +289,13 @@ impl Draft {
             .collect()
     }
 
-    /// The indexes of the columns whose times never pass 12:59, unless a form of
-    /// theirs is declared.
-    fn half_clocks(&self, request: &Request, surveyed: &Surveyed) -> Vec<usize> {
+    /// The columns whose times never pass 12:59, by their index, unless a form of theirs
+    /// is declared.
+    fn half_clocks<'s>(
+        &self,
+        request: &Request,
+        surveyed: &'s Surveyed,
+    ) -> HashMap<usize, &'s ColumnEvidence> {
         let columns = request.asked.iter().zip(&surveyed.evidence.columns);
         let half = columns.filter(|(index, evidence)| {
             let name = &request.columns[**index];
@@ -304,7 +305,7 @@ impl Draft {
                 && ruling.is_some_and(|ruling| ruling.read.half_of_day_from.is_none())
                 && request.declared_for(name).forms.is_empty()
         });
-        half.map(|(&index, _)| index).collect()
+        half.map(|(&index, evidence)| (index, evidence)).collect()
     }
 
     /// Passes columns through whose times of day something speaks against, so that a

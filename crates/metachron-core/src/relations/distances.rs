@@ -7,6 +7,7 @@
 use super::form_cells::form_of;
 use super::observed::Observed;
 use super::premise::Premise;
+use super::reading_sets::{ReadingSet, ReadingSets};
 use super::source::{Conclusion, EvidenceSource, HeldPremise, Question, holds, same_type};
 use super::votes::Votes;
 use crate::decide::{OwnReading, day_of};
@@ -15,7 +16,6 @@ use crate::stamp::Stamp;
 use crate::words::{count, in_days};
 use indexmap::IndexMap;
 use rustc_hash::FxHashMap;
-use smallvec::SmallVec;
 use std::any::Any;
 
 /// Distances are told up to so many days; what lies further is far.
@@ -48,14 +48,6 @@ pub(super) struct Distances {
     found: Vec<(usize, Steady)>,
 }
 
-/// The different readings of a cell: its form's number in the ruling, and what each rests
-/// on.
-#[derive(Clone, Debug, PartialEq, Eq)]
-struct CellReadings {
-    form: usize,
-    hypotheses: SmallVec<[Option<Hypothesis>; 2]>,
-}
-
 /// The days that each reading of a cell is behind another cell: a small key, since there
 /// is one for every row.
 type EachDays = [i16; MOST_READINGS];
@@ -68,10 +60,10 @@ const MOST_READINGS: usize = 6;
 struct Distance {
     /// Cells with one reading, by the days that they are behind the other's.
     known: FxHashMap<i32, u64>,
-    /// The readings of cells that have several.
-    readings: Vec<CellReadings>,
-    /// Those cells, by the number of their readings and the days of each.
-    several: FxHashMap<(u16, EachDays), u64>,
+    /// What the readings of cells rest on that have several.
+    sets: ReadingSets,
+    /// Those cells, by the number of that and the days of each.
+    several: FxHashMap<(usize, EachDays), u64>,
     /// The earliest and the latest date of the other column, as days.
     span: Option<(i32, i32)>,
     /// There are too many different ones.
@@ -113,14 +105,16 @@ impl Distance {
                 None => return,
             },
             OwnReading::Several(several) => {
+                // In a zone, each of them may have been twice.
+                if several.stamps.len() > MOST_READINGS {
+                    return;
+                }
                 let mut each = EachDays::default();
                 for (place, &stamp) in each.iter_mut().zip(&several.stamps) {
                     let Some(days) = days(stamp) else { return };
                     *place = days as i16;
                 }
-                let Some(number) = self.number_of(form_of(several), &several.hypotheses) else {
-                    return;
-                };
+                let number = self.sets.number_of(form_of(several), &several.hypotheses);
                 *self.several.entry((number, each)).or_default() += 1;
             }
         }
@@ -129,30 +123,12 @@ impl Distance {
         self.check();
     }
 
-    /// The number of these readings among those that were met; `None` where a cell cannot
-    /// have them.
-    fn number_of(&mut self, form: usize, hypotheses: &[Option<Hypothesis>]) -> Option<u16> {
-        let is_it =
-            |own: &CellReadings| own.form == form && own.hypotheses.as_slice() == hypotheses;
-        let known = self.readings.iter().position(is_it);
-        let number = known.unwrap_or_else(|| {
-            self.readings.push(CellReadings {
-                form,
-                hypotheses: hypotheses.into(),
-            });
-            self.readings.len() - 1
-        });
-        u16::try_from(number)
-            .ok()
-            .filter(|_| hypotheses.len() <= MOST_READINGS)
-    }
-
     /// Cells with several readings: which, how many days each is behind, and how many
     /// cells.
-    fn several(&self) -> impl Iterator<Item = (&CellReadings, &[i16], u64)> {
+    fn several(&self) -> impl Iterator<Item = (&ReadingSet, &[i16], u64)> {
         self.several.iter().map(|((number, each), rows)| {
-            let readings = &self.readings[usize::from(*number)];
-            (readings, &each[..readings.hypotheses.len()], *rows)
+            let set = self.sets.get(*number);
+            (set, &each[..set.hypotheses.len()], *rows)
         })
     }
 
@@ -170,10 +146,9 @@ impl Distance {
             *self.known.entry(days).or_default() += rows;
         }
         for ((number, each), rows) in later.several {
-            let CellReadings { form, hypotheses } = &later.readings[usize::from(number)];
-            if let Some(number) = self.number_of(*form, hypotheses) {
-                *self.several.entry((number, each)).or_default() += rows;
-            }
+            let set = later.sets.get(number);
+            let number = self.sets.number_of(set.form, &set.hypotheses);
+            *self.several.entry((number, each)).or_default() += rows;
         }
         for (first, last) in [self.span, later.span].into_iter().flatten() {
             let (earliest, latest) = self.span.unwrap_or((first, last));
@@ -207,8 +182,8 @@ impl Distance {
     /// The cells that the distance leaves one reading.
     fn votes(&self, (least, most): (i32, i32)) -> Votes {
         let mut votes = Votes::default();
-        for (readings, each, rows) in self.several() {
-            votes.add_rows(readings.form, &readings.hypotheses, rows, |index| {
+        for (set, each, rows) in self.several() {
+            votes.add_rows(set.form, &set.hypotheses, rows, |index| {
                 (least..=most).contains(&each[index].into())
             });
         }
@@ -241,19 +216,14 @@ impl Distance {
             });
         }
         let mut hypotheses: Vec<Hypothesis> = Vec::new();
-        for hypothesis in self
-            .readings
-            .iter()
-            .flat_map(|own| &own.hypotheses)
-            .flatten()
-        {
+        for hypothesis in self.sets.iter().flat_map(|set| &set.hypotheses).flatten() {
             if !hypotheses.contains(hypothesis) {
                 hypotheses.push(*hypothesis);
             }
         }
         let mut steady = hypotheses.into_iter().filter_map(|hypothesis| {
-            let by_hypothesis = self.several().map(|(readings, each, rows)| {
-                let own = &readings.hypotheses;
+            let by_hypothesis = self.several().map(|(set, each, rows)| {
+                let own = &set.hypotheses;
                 let index = own.iter().position(|own| *own == Some(hypothesis))?;
                 Some((i32::from(each[index]), rows))
             });

@@ -3,9 +3,9 @@
 
 use super::counts::{CountKey, Counts};
 use super::observed::Observed;
+use super::reading_sets::{ReadingSet, ReadingSets};
 use crate::decide::{OwnReading, SeveralReadings};
 use crate::form::Hypothesis;
-use smallvec::SmallVec;
 
 /// The number of the form of cells whose form is settled, and which lie in a
 /// fold of their zone.
@@ -20,16 +20,9 @@ pub(super) fn form_of(several: &SeveralReadings) -> usize {
 #[derive(Clone, Debug, Default)]
 pub(super) struct FormCells {
     counts: Counts,
-    /// Cells with several readings, by form and what those rest on.
-    several: Vec<SeveralCells>,
-}
-
-/// The cells of a form whose readings rest on the same hypotheses.
-#[derive(Clone, Debug)]
-struct SeveralCells {
-    form: usize,
-    hypotheses: SmallVec<[Option<Hypothesis>; 2]>,
-    cells: u64,
+    sets: ReadingSets,
+    /// Cells with several readings, by the number of what those rest on.
+    several: Vec<u64>,
 }
 
 /// The form of a cell, and the one hypothesis that can read it, where its form
@@ -65,10 +58,11 @@ impl FormCells {
 
     /// How many of those it cannot read: what two orders read, a third may not.
     pub fn lacking(&self, form: usize, hypothesis: Hypothesis) -> u64 {
-        let lack =
-            |own: &&SeveralCells| own.form == form && !own.hypotheses.contains(&Some(hypothesis));
-        let lacking = self.several.iter().filter(lack);
-        lacking.map(|own| own.cells).sum()
+        let lacks =
+            |set: &ReadingSet| set.form == form && !set.hypotheses.contains(&Some(hypothesis));
+        let lacking = self.sets.iter().zip(&self.several);
+        let lacking = lacking.filter(|(set, _)| lacks(set));
+        lacking.map(|(_, cells)| cells).sum()
     }
 
     /// Counts the cell of a row.
@@ -84,23 +78,18 @@ impl FormCells {
     }
 
     fn add_several(&mut self, form: usize, hypotheses: &[Option<Hypothesis>], cells: u64) {
-        let is_it =
-            |own: &&mut SeveralCells| own.form == form && own.hypotheses.as_slice() == hypotheses;
-        match self.several.iter_mut().find(is_it) {
-            Some(known) => known.cells += cells,
-            None => self.several.push(SeveralCells {
-                form,
-                hypotheses: hypotheses.into(),
-                cells,
-            }),
+        let number = self.sets.number_of(form, hypotheses);
+        if number == self.several.len() {
+            self.several.push(0);
         }
+        self.several[number] += cells;
     }
 
     /// Puts the counts of later rows behind these.
     pub fn merge(&mut self, later: FormCells) {
         self.counts.merge(&later.counts);
-        for later in later.several {
-            self.add_several(later.form, &later.hypotheses, later.cells);
+        for (set, cells) in later.sets.iter().zip(later.several) {
+            self.add_several(set.form, &set.hypotheses, cells);
         }
     }
 }

@@ -30,6 +30,7 @@ mod number_order;
 mod observed;
 mod premise;
 mod premises;
+mod reading_sets;
 mod repeated_parts;
 mod silent_groups;
 mod source;

@@ -34,6 +34,7 @@ mod temporal;
 mod tentative;
 mod unknown_words;
 mod weight;
+mod years;
 
 pub use cell_in_locales::{InLocales, cell_in_locales};
 pub use century::default_window;
@@ -56,8 +57,8 @@ pub(crate) use source::{
     orders_of_editions, spread, swap,
 };
 pub use temporal::SkipReason;
-pub(crate) use temporal::{has_short_year, other_origin};
 pub(crate) use tentative::tentative;
+pub(crate) use years::{has_short_year, other_origin};
 
 use crate::calendar::Calendar;
 use crate::evidence::{ColumnEvidence, Hint, ShapeEvidence};

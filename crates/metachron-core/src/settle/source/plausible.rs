@@ -7,7 +7,7 @@ use crate::form::Form;
 use crate::rulings::FormRuling;
 use crate::settle::column::{Column, Shape, State};
 use crate::settle::weight::Weight;
-use crate::settle::{clocks, temporal};
+use crate::settle::{clocks, temporal, years};
 
 /// Rules out forms that read no cell, or cells of their shape by chance, that take
 /// clock-like cells for lengths of time without a reason, numbers for counts of no time of
@@ -36,14 +36,14 @@ impl FormSource for Plausible {
             let is_plausible = evidence.count(|tally| !tally.outcome.is_unreadable()) > 0
                 && (declared.is_order_said() || !reads_by_chance(evidence))
                 && (is_elapsed || are_forms_declared || !is_unlikely_length(evidence, ruling))
-                && (years_are_said || !any(&|form| temporal::has_short_year(evidence, form)))
+                && (years_are_said || !any(&|form| years::has_short_year(evidence, form)))
                 && (are_counts_said
                     || !any(&|form| form.bare_count().is_some())
-                    || temporal::counts_fit(column.name, column.evidence, evidence, column.today))
+                    || years::counts_fit(column.name, column.evidence, evidence, column.today))
                 && (are_forms_declared
                     || declared.temporal
                     || !any(&|form| Weight::of(form) == Weight::Bare)
-                    || temporal::is_of_our_time(evidence, column.today));
+                    || years::is_of_our_time(evidence, column.today));
             if !is_plausible {
                 *state = State::NotOfColumn;
             }
