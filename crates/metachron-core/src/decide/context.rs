@@ -2,7 +2,7 @@
 
 use super::decision::GroupReason;
 use super::instants::InstantResolver;
-use super::own_reading::SeveralReadings;
+use super::own_reading::{SeveralReadings, only};
 use crate::cache::Cache;
 use crate::calendar::day_number;
 use crate::form::{Hypothesis, Order, RowFacts, RowFactsReader};
@@ -251,8 +251,8 @@ impl Rules {
         if !several.stamps.iter().any(fits) {
             return None;
         }
-        let only = several.only(fits).filter(|_| self.is_said(context));
-        only.or_else(|| self.otherwise(several))
+        let left = only(&several.stamps, fits).filter(|_| self.is_said(context));
+        left.or_else(|| self.otherwise(several))
     }
 
     /// Whether the row says anything that could choose.

@@ -58,7 +58,7 @@ use crate::form::{Order, RowFacts};
 use crate::lex::{Key, Lexer, Words};
 use crate::reading::Stamps;
 use crate::row::OutCell;
-use crate::rulings::{Blanks, ColumnRuling, PlaceholderAs, Rulings, StampRenderer, WriteError};
+use crate::rulings::{Blanks, ColumnRuling, Rulings, StampRenderer, WriteError};
 use crate::stamp::Stamp;
 use crate::zone::Zones;
 use context::Rules;
@@ -345,7 +345,7 @@ impl Decider {
         own_reading: &OwnReading,
         context: &RowContext<'_>,
     ) -> (Verdict, Option<Stamp>) {
-        let (verdict, stamp) = match own_reading {
+        match own_reading {
             OwnReading::Several(_) if !self.rules.choose() => (Verdict::Open, None),
             OwnReading::Several(several) => match self.rules.chosen(several, context) {
                 Some(chosen) => (Verdict::Settled, Some(several.stamps[chosen])),
@@ -353,25 +353,7 @@ impl Decider {
             },
             OwnReading::One { verdict, stamp, .. } => (*verdict, Some(*stamp)),
             OwnReading::Nothing(verdict) => (*verdict, None),
-        };
-        self.unless_placeholder(verdict, stamp)
-    }
-
-    /// What becomes of a cell, where a day may be ruled to stand for no date.
-    #[inline]
-    fn unless_placeholder(
-        &self,
-        verdict: Verdict,
-        stamp: Option<Stamp>,
-    ) -> (Verdict, Option<Stamp>) {
-        let placeholders = &self.ruling.read.placeholders;
-        let day = || stamp?.date();
-        if !placeholders.is_empty()
-            && day().and_then(|day| placeholders.get(day)) == Some(PlaceholderAs::Blank)
-        {
-            return (Verdict::Blank, None);
         }
-        (verdict, stamp)
     }
 
     /// What the cell `raw` is by its own text and its group, whatever its
@@ -509,15 +491,14 @@ impl Decider {
         if row_facts != RowFacts::default() || !self.read_by_digits(group, raw, &mut own) {
             own = self.local_reading(group, raw, row_facts);
         }
-        let (verdict, stamp) = match own {
+        match own {
             OwnReading::One { verdict, stamp, .. } => match &mut self.instants {
                 Some(instants) => instants.put(verdict, stamp, context),
                 None => (verdict, Some(stamp)),
             },
             OwnReading::Several(_) => (Verdict::Open, None),
             OwnReading::Nothing(verdict) => (verdict, None),
-        };
-        self.unless_placeholder(verdict, stamp)
+        }
     }
 
     /// The local time that the cell `raw` is, which its zone does not make an

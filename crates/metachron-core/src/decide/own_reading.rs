@@ -50,11 +50,6 @@ impl SeveralReadings {
         stamps.zip(self.hypotheses.iter().copied())
     }
 
-    /// The one stamp that is left by what `fits`, by the first reading that is it.
-    pub(super) fn only(&self, fits: impl Fn(&Stamp) -> bool) -> Option<usize> {
-        only(&self.stamps, fits)
-    }
-
     /// The reading that rests on `hypothesis`.
     pub fn by(&self, hypothesis: Hypothesis) -> Option<Stamp> {
         let mut readings = self.iter();
@@ -179,10 +174,15 @@ impl Meaning {
                 let Some(stamp) = stamp(*index) else {
                     return false;
                 };
-                *own = OwnReading::One {
-                    verdict: *verdict,
-                    stamp: plan.in_column(stamp),
-                    decisive: *decisive,
+                let stamp = plan.in_column(stamp);
+                *own = if plan.is_placeholder(stamp) {
+                    OwnReading::Nothing(Verdict::Blank)
+                } else {
+                    OwnReading::One {
+                        verdict: *verdict,
+                        stamp,
+                        decisive: *decisive,
+                    }
                 };
             }
             Meaning::Several { form, readings } => {

@@ -5,7 +5,7 @@ use super::to_kind;
 use crate::calendar::Calendar;
 use crate::form::{Century, Conventions};
 use crate::reading::Readings;
-use crate::rulings::{ColumnRuling, FormRuling, PeriodAs};
+use crate::rulings::{ColumnRuling, FormRuling, PeriodAs, Placeholders};
 use crate::stamp::{Kind, Stamp};
 
 /// A ruling, made ready for one shape.
@@ -20,6 +20,7 @@ pub struct ShapePlan {
     doubts_far_years: bool,
     conventions: Conventions,
     period_as: PeriodAs,
+    placeholders: Placeholders,
     /// Whether those may choose one of two instants.
     may_choose: bool,
 }
@@ -96,6 +97,7 @@ impl ShapePlan {
                 && conventions.calendar == Calendar::Gregory,
             conventions,
             period_as: ruling.read.period_as,
+            placeholders: ruling.read.placeholders.clone(),
             may_choose: readings.leave_choice(conventions),
             readings,
         }
@@ -137,6 +139,13 @@ impl ShapePlan {
             _ => None,
         };
         to_kind(day.map_or(stamp, Stamp::Date), self.kind)
+    }
+
+    /// Whether a cell that reads as `stamp`, before any zone, is ruled to stand for no date.
+    #[inline]
+    pub(super) fn is_placeholder(&self, stamp: Stamp) -> bool {
+        let day = || stamp.date();
+        !self.placeholders.is_empty() && day().is_some_and(|day| self.placeholders.are_blank(day))
     }
 
     /// Whether years far from our time wait for a person.

@@ -6,8 +6,9 @@
 
 use super::question::{Answer, Facts, Question, Topic, in_words};
 use super::{shifted, span_of};
-use crate::evidence::MarkerCells;
-use crate::stamp::{Kind, Stamp};
+use crate::evidence::{Example, MarkerCells};
+use crate::lex::{Lexer, Words};
+use crate::stamp::Stamp;
 use jiff::civil::Date;
 
 /// Years that tables are not about.
@@ -40,14 +41,21 @@ pub(super) fn questions(facts: &Facts<'_>) -> Vec<Question> {
 }
 
 impl Facts<'_> {
+    /// What the ruling makes of a cell, before any zone; `None` where it waits.
+    fn stamp_of(&self, example: &Example) -> Option<Stamp> {
+        let mut lexer = Lexer::new(self.ruling.read.names(), Words::Keep);
+        let cell = lexer.lex_cell(example.cell()).ok()?;
+        let mut plans = self.plans.iter();
+        let plan = plans.find(|plan| plan.readings().shape().fits(&cell))?;
+        plan.decide(&cell, example.row_facts).stamp
+    }
+
     /// Whether a day is converted that more cells hold than such a column has by chance.
     fn may_be_placeholder(&self, cells: &MarkerCells) -> bool {
         let read = &self.ruling.read;
-        if !matches!(
-            self.ruling.kind,
-            Kind::Date | Kind::DateTime | Kind::Instant
-        ) || read.placeholders.get(cells.day).is_some()
-        {
+        // A survey takes `31/12/99` for a day of 2099, which the ruling may not.
+        let meant = self.stamp_of(&cells.first).and_then(|stamp| stamp.date());
+        if read.placeholders.get(cells.day).is_some() || meant != Some(cells.day) {
             return false;
         }
         let century = read.conventions().century;

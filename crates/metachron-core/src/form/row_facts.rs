@@ -81,9 +81,14 @@ impl RowFactsReader {
     /// The half of the day that a cell holds, and nothing else: a word for a part of
     /// the day in any language, or the first letter of a.m. or p.m.
     pub fn half_of(&mut self, text: &str) -> Option<HourSpan> {
-        match text.trim() {
-            "a" | "A" => return Some(HourSpan::AM),
-            "p" | "P" => return Some(HourSpan::PM),
+        // `a. m.` is two words for a lexer, where no time stands before it.
+        let letters = text
+            .trim()
+            .chars()
+            .filter(|letter| !". \u{a0}".contains(*letter));
+        match letters.collect::<String>().to_ascii_lowercase().as_str() {
+            "a" | "am" => return Some(HourSpan::AM),
+            "p" | "pm" => return Some(HourSpan::PM),
             _ => {}
         }
         let cell = self.lexer.lex(text).ok()?;

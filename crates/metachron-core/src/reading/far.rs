@@ -20,7 +20,8 @@ const FIRST_YEAR_OF_FOUR_DIGITS: i16 = 1000;
 /// Which years that a candidate reads are far from our time.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
 pub(crate) enum FarYears {
-    /// None: who writes an era says which calendar it is, and two digits stand in the
+    /// None: who writes an era says which calendar it is, and who writes a sign before more
+    /// than four digits (ISO 8601-1:2019 §5.2.2.3) means the year; two digits stand in the
     /// window that is ruled.
     None,
     /// Those of another calendar.
@@ -39,7 +40,8 @@ pub(crate) enum FarYears {
 
 impl FarYears {
     pub(super) fn of(form: &Form, reader: &Reader) -> FarYears {
-        let has_era = || form.fields().any(|field| matches!(field, Field::Era(_)));
+        let is_whole = |field| matches!(field, Field::Era(_) | Field::YearExpanded);
+        let says_more = || form.fields().any(is_whole);
         if reader.kind() == Kind::Year && !reader.is_bare_number() {
             return if form.is_bare() {
                 FarYears::OfBareYears
@@ -53,7 +55,7 @@ impl FarYears {
                 _ => FarYears::OfCounts,
             };
         }
-        if reader.has_two_digit_year() || has_era() {
+        if reader.has_two_digit_year() || says_more() {
             FarYears::None
         } else if form.is_bare() {
             FarYears::OfBareDigits

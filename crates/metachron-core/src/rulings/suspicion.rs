@@ -38,6 +38,11 @@ impl Placeholders {
         self.0.get(&day).copied()
     }
 
+    /// Whether `day` stands for no date.
+    pub fn are_blank(&self, day: Date) -> bool {
+        self.get(day) == Some(PlaceholderAs::Blank)
+    }
+
     /// Whether some day stands for no date.
     pub fn have_blanks(&self) -> bool {
         self.0.values().any(|said| *said == PlaceholderAs::Blank)

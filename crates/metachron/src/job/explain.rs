@@ -28,6 +28,8 @@ pub struct Explained {
     /// Calendars that its year would be one of our time in, if it is not
     /// meant as it stands.
     pub calendars: &'static [Calendar],
+    /// Whether its year is far from our time, and of no other calendar's either.
+    pub year_is_far: bool,
     /// What would settle it, in sentences.
     pub settled_by: Vec<String>,
 }
@@ -98,6 +100,7 @@ pub fn explain(value: &str, declared: &ReadRuling, window: i16) -> Explained {
         settled_by: Vec::new(),
         leftover: None,
         calendars: &[],
+        year_is_far: false,
     };
     if Blanks::default().find(value).is_some() {
         explained.standing = Standing::Blank;
@@ -129,7 +132,9 @@ pub fn explain(value: &str, declared: &ReadRuling, window: i16) -> Explained {
         match candidate.reader.read(&cell, conventions) {
             Ok(stamp) => {
                 // `2024065` is no day of 4065.
-                let is_far = candidate.form.is_bare() && candidate.is_far_from_us(stamp);
+                let is_far = candidate.is_far_from_us(stamp);
+                explained.year_is_far |= is_far && candidate.usual;
+                let is_far = is_far && candidate.form.is_bare();
                 let is_of_locale = candidate
                     .order()
                     .is_none_or(|order| own_order.is_none_or(|own| own == order));
@@ -170,9 +175,14 @@ pub fn explain(value: &str, declared: &ReadRuling, window: i16) -> Explained {
     awaits_rule |= counted;
     if declared.calendar.is_none() && declared.locale.is_empty() {
         explained.calendars = other_calendars(&readings, &cell, conventions);
+    } else {
+        explained.year_is_far = false;
     }
+    // A form that is declared reads the years that it reads.
+    let is_said = counted || !declared.forms.is_empty();
+    explained.year_is_far &= explained.calendars.is_empty() && !is_said;
     // Of the years around 1400 there are old registers too.
-    awaits_rule |= explained.calendars.len() == 1;
+    awaits_rule |= explained.calendars.len() == 1 || explained.year_is_far;
     explained.standing = match standing(&explained, declared.century) {
         Standing::Unreadable | Standing::Certain if awaits_rule => Standing::Open,
         standing => standing,
@@ -186,6 +196,11 @@ pub fn explain(value: &str, declared: &ReadRuling, window: i16) -> Explained {
         explained
             .settled_by
             .push("saying so: --read-count 'UNIT since ORIGIN'".to_owned());
+    }
+    if explained.year_is_far {
+        explained
+            .settled_by
+            .push("if the year is meant, saying so: --read-calendar gregory".to_owned());
     }
     let calendars = explained.calendars.iter().map(|calendar| {
         format!(

@@ -30,6 +30,9 @@ pub fn explained(explained: &Explained) -> String {
             1 if explained.calendars.len() == 1 => {
                 format!("{WAITS}open{WAITS:#}: one way to read it, if its year is of our calendar")
             }
+            1 if explained.year_is_far => {
+                format!("{WAITS}open{WAITS:#}: one way to read it, if its year is meant")
+            }
             _ if explained.readings.iter().any(|reading| reading.count) => format!(
                 "{WAITS}open{WAITS:#}: a number; only its column says whether it counts time"
             ),

@@ -38,6 +38,26 @@ fn what_a_value_is() {
     }
 }
 
+/// What a column waits for, a value by itself waits for too.
+#[test]
+fn years_far_from_ours_are_not_certain() {
+    let folder = Folder::new();
+    for (value, more, standing) in [
+        (
+            "3024-05-06",
+            &[][..],
+            "open: one way to read it, if its year is meant",
+        ),
+        ("2024-05-06", &[], "certain"),
+        ("9999-12-31", &[], "certain"),
+        ("3024-05-06", &["--read-calendar", "gregory"], "certain"),
+        ("3024-05-06", &["--read-form", "yyyy-MM-dd"], "certain"),
+    ] {
+        let run = folder.run(&[&["explain", value][..], more].concat());
+        holds(&run.out, &[&format!("{value}  {standing}")]);
+    }
+}
+
 #[test]
 fn values_from_standard_input_as_json() {
     let run = Folder::new().run_with(&["explain", "-", "--json"], "2024-03-05\n1/2/2024\n");

@@ -130,6 +130,45 @@ fn placeholders_are_blank_in_every_form() {
     }
 }
 
+/// The day is the one that is written, whatever the zone makes of it, and in the century
+/// that is ruled.
+#[test]
+fn placeholders_are_days_as_the_column_has_them() {
+    let rows = (1..=20).map(|day| format!("2024-03-{day:02} 09:31\n"));
+    let rows = format!(
+        "at\n{}{}",
+        "1970-01-01 00:00\n".repeat(5),
+        rows.collect::<String>()
+    );
+    for zone in ["Asia/Kolkata", "America/New_York"] {
+        let folder = Folder::with("t.csv", &rows);
+        let asked = questions(&folder, &["--read-zone", zone]);
+        let blank = &asked[0]["withdrawals"][0];
+        assert_eq!(blank["withdraws"], 5, "{zone}");
+        let set = blank["declares"].as_str().unwrap();
+        let args = [
+            "convert",
+            "t.csv",
+            "--read-zone",
+            zone,
+            "--set",
+            set,
+            "-o",
+            "o.csv",
+        ];
+        let run = folder.run(&args).status(0);
+        holds(&run.err, &["20 certain, 5 blank"]);
+    }
+    let born = (0..60_i64).map(|number| date(1985, 1, 5) + (83 * number).days());
+    let born = born.map(|day| day.strftime("%d/%m/%y").to_string());
+    let born: Vec<String> = vec!["31/12/99".to_owned(); 6]
+        .into_iter()
+        .chain(born)
+        .collect();
+    let folder = Folder::with("t.csv", format!("born\n{}\n", born.join("\n")));
+    assert!(questions(&folder, &["--now", "2025-06-01"]).is_empty());
+}
+
 /// Days that went through a zone are converted as the times that they became, and asked
 /// about until somebody says that they are meant.
 #[test]

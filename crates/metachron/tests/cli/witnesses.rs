@@ -104,22 +104,31 @@ fn another_date_shows_that_serials_were_swapped() {
 /// However few times there are, a column that says a.m. and p.m. may say it of them.
 #[test]
 fn few_times_next_to_a_column_of_halves_are_asked_about() {
-    let folder = Folder::with(
-        "t.csv",
-        "time,am/pm\n10:10,PM\n12:05,AM\n7:45,AM\n3:20,PM\n",
-    );
-    let run = folder.run(&["survey", "t.csv"]).status(3);
-    holds(
-        &run.out,
-        &["time.read.half-of-day-from=am/pm", "converts 4"],
-    );
-    let set = "time.read.half-of-day-from=am/pm";
-    let clean = folder
-        .run(&["convert", "t.csv", "--set", set])
-        .status(0)
-        .out;
-    let times = "22:10:00,PM\n00:05:00,AM\n07:45:00,AM\n15:20:00,PM\n";
-    assert_eq!(clean, format!("time,am/pm\n{times}"));
+    for [am, pm] in [["AM", "PM"], ["a. m.", "p. m."], ["a", "p"]] {
+        let table = |times: [&str; 4]| {
+            let halves = [pm, am, am, pm];
+            let rows = times
+                .iter()
+                .zip(halves)
+                .map(|(time, half)| format!("{time},{half}\n"));
+            format!("time,am/pm\n{}", rows.collect::<String>())
+        };
+        let folder = Folder::with("t.csv", table(["10:10", "12:05", "7:45", "3:20"]));
+        let run = folder.run(&["survey", "t.csv"]).status(3);
+        holds(
+            &run.out,
+            &["time.read.half-of-day-from=am/pm", "converts 4"],
+        );
+        let set = "time.read.half-of-day-from=am/pm";
+        let clean = folder
+            .run(&["convert", "t.csv", "--set", set])
+            .status(0)
+            .out;
+        assert_eq!(
+            clean,
+            table(["22:10:00", "00:05:00", "07:45:00", "15:20:00"])
+        );
+    }
 }
 
 /// Times with dots under the name of times are asked about, whatever else is in the table.
