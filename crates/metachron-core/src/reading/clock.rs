@@ -60,6 +60,7 @@ pub(super) fn clocks(classes: Classes<'_>, start: usize, before: Before) -> Vec<
         }
         Some(Class::Short) => by_sign(classes, start)
             .or_else(|| hour_alone(classes, start))
+            .or_else(|| (before == Before::Date).then(|| announced_hour(classes, start))?)
             .or_else(|| (before == Before::T).then(|| fraction(classes, only_hour(start)))),
         Some(Class::Digits(digits @ (4 | 6))) => {
             let clock = basic(classes, start, digits);
@@ -74,7 +75,8 @@ pub(super) fn clocks(classes: Classes<'_>, start: usize, before: Before) -> Vec<
             (before.announces_digits() || clock.end > end).then_some(clock)
         }
         Some(Class::Name(_)) => behind_period(classes, start),
-        Some(Class::Filler(_)) => behind_word(classes, start),
+        Some(Class::Filler(_)) => behind_words(classes, start, before),
+        Some(Class::H) => behind_words(classes, start, before),
         _ => None,
     };
     if let Some(clock) = clock {
@@ -123,10 +125,10 @@ fn by_sign(classes: Classes<'_>, start: usize) -> Option<Piece> {
     let mut clock = Piece::new(start)
         .field(Field::Hour(Digits::Free))
         .literal(classes, after_hour);
-    for (field, sign) in [
-        (Field::Minute(Digits::Two), Sign::Minute),
-        (Field::Second(Digits::Two), Sign::Second),
-    ] {
+    type OfDigits = fn(Digits) -> Field;
+    let fields: [(OfDigits, Sign); 2] =
+        [(Field::Minute, Sign::Minute), (Field::Second, Sign::Second)];
+    for (field, sign) in fields {
         let number = clock.end + usize::from(classes.is(clock.end, Class::Space));
         if !classes.is(number, Class::Short)
             || number + 1 < classes.0.len()
@@ -135,11 +137,13 @@ fn by_sign(classes: Classes<'_>, start: usize) -> Option<Piece> {
         {
             break;
         }
-        clock = clock.literal(classes, number).field(field);
-        match sign_behind(number + 1, sign) {
-            Some(end) => clock = clock.literal(classes, end),
-            None => break,
-        }
+        clock = clock.literal(classes, number);
+        // `9時5分`: with a word behind it, no zero is needed before a number.
+        let Some(end) = sign_behind(number + 1, sign) else {
+            clock = clock.field(field(Digits::Two));
+            break;
+        };
+        clock = clock.field(field(Digits::Free)).literal(classes, end);
     }
     Some(clock)
 }
@@ -177,20 +181,45 @@ fn with_word(classes: Classes<'_>, clock: Piece, before: Before) -> Option<Piece
     (matches!(before, Before::Date | Before::Underscore) || has_period).then_some(clock)
 }
 
-/// `klo 14.30`, `kl. 14:30`: a word that announces the time.
-fn behind_word(classes: Classes<'_>, start: usize) -> Option<Piece> {
-    let mut index = start + 1;
-    index += usize::from(classes.is(index, Class::Symbol('.')));
-    index += usize::from(classes.is(index, Class::Space));
-    let comes = classes.is_sign(start, Sign::ClockComes);
-    let sign = match classes.at(index + 1)? {
-        _ if !classes.is(index, Class::Short) => return None,
-        Class::Symbol(':') if comes || classes.is_sign(start, Sign::ClockMayCome) => ':',
-        Class::Symbol('.') if comes => '.',
-        _ => return None,
+/// `klo 14`: an hour and no more, where the word before it announces a time.
+fn announced_hour(classes: Classes<'_>, start: usize) -> Option<Piece> {
+    let word = start.checked_sub(2)?;
+    let is_announced = classes.is_sign(word, Sign::ClockComes) && start + 1 == classes.0.len();
+    is_announced.then(|| Piece::new(start).field(Field::Hour(Digits::Free)))
+}
+
+/// `klo 14.30`, `kl. 14:30`, `saat: 14:30`, `a las 14:30`, `o godz. 14.30`: words that
+/// announce the time.
+fn behind_words(classes: Classes<'_>, start: usize, before: Before) -> Option<Piece> {
+    let (mut number, mut comes, mut may_come) = (start, false, false);
+    while classes.is_filler(number) || classes.is(number, Class::H) {
+        comes |= classes.is_sign(number, Sign::ClockComes) || classes.is(number, Class::H);
+        may_come |= classes.is_sign(number, Sign::ClockMayCome);
+        number += 1;
+        number += usize::from(matches!(classes.at(number), Some(Class::Symbol('.' | ':'))));
+        number += usize::from(classes.is(number, Class::Space));
+    }
+    if !classes.is(number, Class::Short) {
+        return None;
+    }
+    let sign = classes.at(number + 1);
+    let (clock, is_announced) = match sign {
+        Some(Class::Symbol(sign @ (':' | '.'))) => {
+            let clock = hours_and_minutes(classes, number, sign)?;
+            let end = clock.end;
+            let clock = word_behind(classes, clock);
+            let has_word = clock.end > end;
+            (clock, comes || has_word || sign == ':' && may_come)
+        }
+        // `klo 14`
+        None if before == Before::Date => {
+            let hour = Piece::new(number).field(Field::Hour(Digits::Free));
+            (hour, comes)
+        }
+        _ => (by_sign(classes, number)?, comes || may_come),
     };
-    let word = Piece::new(start).literal(classes, index);
-    Some(word.then(hours_and_minutes(classes, index, sign)?))
+    let words = Piece::new(start).literal(classes, number);
+    is_announced.then(|| words.then(clock))
 }
 
 /// `下午2:30`, `noon`: the part of the day first, or alone.

@@ -51,7 +51,9 @@ fn with_word_for_year(classes: Classes<'_>, date: &Piece) -> Option<Piece> {
         let word = date.end + usize::from(classes.is(date.end, Class::Space));
         let is_letter =
             matches!(classes.at(word), Some(Class::Filler(word)) if filler_text(word).len() == 1);
-        classes.is(date.end - 1, Class::Digits(4))
+        // `05.03.2024. godine`
+        let dot = classes.is(date.end - 1, Class::Symbol('.'));
+        classes.is(date.end - 1 - usize::from(dot), Class::Digits(4))
             && classes.is_sign(word, Sign::YearBefore)
             && (!is_letter || classes.is(word + 1, Class::Symbol('.')))
     };
@@ -60,7 +62,8 @@ fn with_word_for_year(classes: Classes<'_>, date: &Piece) -> Option<Piece> {
     }
     let dot = |index| classes.is(index, Class::Symbol('.'));
     let day = ends_with(|field| matches!(field, Field::Day(_)));
-    let year = ends_with(|field| matches!(field, Field::Year | Field::YearOfTwo));
+    let year =
+        ends_with(|field| matches!(field, Field::Year | Field::YearOfTwo)) || has_word_for_year();
     let behind_dot = date.end + usize::from(dot(date.end));
     let word = behind_dot + usize::from(classes.is(behind_dot, Class::Space));
     if behind_dot > date.end && (day || year) && !classes.is_filler(word) {

@@ -322,8 +322,7 @@ fn days(classes: Classes<'_>, start: usize) -> Vec<Piece> {
         let weekday = Piece::new(start).field(Field::Weekday(Width::Abbreviated));
         let date = behind_weekday(classes, weekday.end);
         // `tirsdag den 16. september`
-        let comes = classes.is_sign(date, Sign::DateComes) && classes.is(date + 1, Class::Space);
-        let date = date + if comes { 2 } else { 0 };
+        let date = over_words(classes, date);
         let weekday = weekday.literal(classes, date);
         // Digits behind a word are a code, and not a date in one run.
         let parted = |date: &Piece| date.items.len() > 4 || date.end > weekday.end + 1;
@@ -344,17 +343,18 @@ fn days(classes: Classes<'_>, start: usize) -> Vec<Piece> {
         return dates.map(|date| sign.clone().then(date)).collect();
     }
     // Vietnamese begins with the word for day: `ngày 5 tháng 3`.
-    if classes.is_sign(start, Sign::DateComes) && classes.is(start + 1, Class::Space) {
-        let word = Piece::new(start).literal(classes, start + 2);
+    let day = over_words(classes, start);
+    if day > start {
+        let words = Piece::new(start).literal(classes, day);
         // `el domingo 30 de junio`
-        if classes.may_be(start + 2, Roles::WEEKDAY) {
-            let days = days(classes, start + 2).into_iter();
-            return days.map(|date| word.clone().then(date)).collect();
+        if classes.may_be(day, Roles::WEEKDAY) {
+            let days = days(classes, day).into_iter();
+            return days.map(|date| words.clone().then(date)).collect();
         }
         // `the 2024` is no year, nor `am 1` a day.
-        let dates = dates(classes, start + 2).into_iter();
-        let dates = dates.filter(|date| date.end > start + 3);
-        return dates.map(|date| word.clone().then(date)).collect();
+        let dates = dates(classes, day).into_iter();
+        let dates = dates.filter(|date| date.end > day + 1);
+        return dates.map(|date| words.clone().then(date)).collect();
     }
     let mut found = dates(classes, start);
     let with_weekday: Vec<Piece> = found
@@ -363,6 +363,22 @@ fn days(classes: Classes<'_>, start: usize) -> Vec<Piece> {
         .collect();
     found.extend(with_weekday);
     found
+}
+
+/// Over words that say that a date comes: `den `, `d. `, `o dia `, `d.d. `.
+fn over_words(classes: Classes<'_>, start: usize) -> usize {
+    let (mut index, mut end) = (start, start);
+    while classes.is_sign(index, Sign::DateComes) {
+        let dot = classes.is(index + 1, Class::Symbol('.'));
+        index += 1 + usize::from(dot);
+        if classes.is(index, Class::Space) {
+            index += 1;
+            end = index;
+        } else if !dot {
+            break;
+        }
+    }
+    end
 }
 
 /// `5 March 2024, Tuesday`, `5/3/2024 (Tue)`

@@ -32,6 +32,16 @@ fn year(classes: Classes<'_>, piece: Piece) -> Option<Piece> {
         .then(|| piece.literal(classes, digits).field(Field::YearOfTwo))
 }
 
+/// The period with the word behind its year: `I kwartał 2024 r.`, `II квартал 2024 года`.
+fn with_word_for_year(classes: Classes<'_>, period: Piece) -> Piece {
+    let word = period.end + usize::from(classes.is(period.end, Class::Space));
+    if !classes.is_sign(word, Sign::YearBefore) {
+        return period;
+    }
+    let end = word + 1 + usize::from(classes.is(word + 1, Class::Symbol('.')));
+    period.literal(classes, end)
+}
+
 /// Over what may stand between a month's name and a year.
 fn behind_name(classes: Classes<'_>, mut index: usize) -> usize {
     if let Some(Class::Symbol('-' | '/' | ',' | '.')) = classes.at(index) {
@@ -203,7 +213,7 @@ fn quarter_and_year(classes: Classes<'_>, start: usize) -> Option<Piece> {
     })
 }
 
-/// `1. Quartal 2024`, `2º trimestre de 2024`, `III kwartał 2024`, `2024年第1季度`
+/// `1. Quartal 2024`, `Quartal 1/2024`, `2º trimestre de 2024`, `III kwartał 2024`, `2024年第1季度`
 fn quarter_by_word(classes: Classes<'_>, start: usize) -> Option<Piece> {
     let over_space = |index: usize| index + usize::from(classes.is(index, Class::Space));
     // The dot of an abbreviation: `III kw. 2024`.
@@ -226,9 +236,23 @@ fn quarter_by_word(classes: Classes<'_>, start: usize) -> Option<Piece> {
             quarter.literal(classes, behind_word(word))
         });
     }
+    // `Quartal 1 2024`; `KW 3/2024` is a week to Germans, and a quarter to Poles.
+    if is_word(start) && !classes.is_short_filler(start) {
+        let number = over_space(behind_word(start));
+        let quarter = Piece::new(start).literal(classes, number);
+        let next = number + 1 + usize::from(classes.is(number + 1, Class::Symbol('/')));
+        let next = over_space(next);
+        let fits = is_number(number) && next > number + 1;
+        let quarter = quarter.field(Field::Quarter).literal(classes, next);
+        let whole = fits.then(|| year(classes, quarter)).flatten();
+        return whole.map(|quarter| with_word_for_year(classes, quarter));
+    }
     let quarter = Piece::new(start).field(Field::Quarter);
     let mut word = quarter.end;
-    let ordinal = classes.is(word, Class::Symbol('.')) || classes.may_be(word, Roles::ORDINAL);
+    // `1.`, `1er`, `1e`
+    let ordinal = classes.is(word, Class::Symbol('.'))
+        || classes.may_be(word, Roles::ORDINAL)
+        || classes.is_filler(word) && !is_word(word);
     word = over_space(word + usize::from(ordinal));
     if !is_number(start) || !is_word(word) {
         return None;
@@ -237,7 +261,8 @@ fn quarter_by_word(classes: Classes<'_>, start: usize) -> Option<Piece> {
     if classes.is_filler(next) {
         next = over_space(next + 1);
     }
-    year(classes, quarter.literal(classes, next))
+    let quarter = year(classes, quarter.literal(classes, next))?;
+    Some(with_word_for_year(classes, quarter))
 }
 
 /// `2024-W10`, `2024-W10-2`, `2024W102`, `W10 2024` (ISO 8601-1:2019 §5.2.4)

@@ -2,7 +2,7 @@
 
 use crate::form::{Field, Item};
 use crate::lex::Class;
-use crate::locale::{Roles, Sign, is_sign};
+use crate::locale::{Roles, Sign, filler_text, is_sign};
 
 /// Part of a form, and the index in the shape behind what it covers.
 #[derive(Clone, Debug)]
@@ -32,6 +32,11 @@ impl Classes<'_> {
 
     pub(super) fn is_filler(self, index: usize) -> bool {
         matches!(self.at(index), Some(Class::Filler(_)))
+    }
+
+    /// Whether it is a word of one or two letters within dates.
+    pub(super) fn is_short_filler(self, index: usize) -> bool {
+        matches!(self.at(index), Some(Class::Filler(word)) if filler_text(word).chars().nth(2).is_none())
     }
 
     pub(super) fn is_sign(self, index: usize, sign: Sign) -> bool {

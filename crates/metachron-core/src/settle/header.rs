@@ -117,7 +117,8 @@ const CODES: &str = "\
     chapter version model isbn article part lot nummer numero número numéro номер 번호 番号";
 
 /// Words at the end of a name that say its cells are weeks.
-const WEEKS: &str = "week wk kw woche semaine semana settimana";
+const WEEKS: &str = "week wk kw woche kalenderwoche semaine semana settimana săptămâna setmana vecka uge uke viikko \
+    vika týden týždeň tydzień hét hafta savaitė nedēļa nädal неделя тиждень седмица εβδομάδα";
 
 /// Words at the end of a name that make it a point in time again: `break start`.
 const ENDS: &str = "start end begin begins ends from to at until since";

@@ -271,8 +271,13 @@ fn quoted(text: &str) -> String {
     }
 }
 
-/// How often something is left over says nothing: `(Mon)`, `#17`.
+/// Text with one digit for each of its numbers: `(Mon)`, `#0`. How large a number is that
+/// is left over says nothing.
 fn without_digits(text: &str) -> String {
-    let digit = |letter: char| if letter.is_numeric() { '0' } else { letter };
-    text.chars().map(digit).collect()
+    let mut letters: Vec<char> = text
+        .chars()
+        .map(|letter| if letter.is_numeric() { '0' } else { letter })
+        .collect();
+    letters.dedup_by(|letter, before| *letter == '0' && *before == '0');
+    letters.into_iter().collect()
 }

@@ -116,7 +116,18 @@ pub fn names_alike(evidence: &ColumnEvidence) -> Option<NamesAlike> {
     let unread = evidence.others.count;
     let worded = evidence.others.worded.iter().map(|kept| kept.text.as_str());
     let read = evidence.shapes.iter().map(|shape| shape.readings.shape());
-    let unknown = NamePlaces::in_shapes(read).unknown_words(worded);
+    let texts = evidence.shapes.iter().flat_map(ShapeEvidence::texts);
+    let unknown = NamePlaces::in_shapes(read).unknown_words(worded.chain(texts));
+    // `Di 5.3.2024` is a date behind an Italian word, and a Tuesday where others have `Mi`.
+    let with_fillers = || {
+        let mut names = evidence.names.clone();
+        let words = unknown.names.iter().chain(&unknown.fillers);
+        words.for_each(|word| names.add_unknown(word));
+        agreed_locale(&names)
+    };
+    if let Some(tag) = (!unknown.fillers.is_empty()).then(with_fillers).flatten() {
+        return Some(NamesAlike::Of(tag));
+    }
     // One name, or a few cells, may be mistakes. Of the day there are two parts.
     let are_several = unknown.names.len() >= LEAST_UNKNOWN || !unknown.parts_of_day.is_empty();
     if !are_several || LEAST_UNREAD * unread < evidence.filled() {

@@ -43,9 +43,13 @@ pub(crate) fn offered_forms(name: &str, evidence: &ColumnEvidence) -> Vec<Form> 
     if header.may_be_clocks() {
         patterns.extend(CLOCKS.split(' ').chain([PART_OF_DAY]));
     }
+    let with_words = examples(evidence)
+        .first()
+        .and_then(|first| week_with_words(&first.text));
     // `valid until` may be either.
     if header.is_about_weeks() {
         patterns.extend(WEEKS.split(' '));
+        patterns.extend(with_words.as_deref());
     } else if (header.is_about_dates() || header.is_ahead()) && !header.is_about_clocks() {
         let lists = [DATES, DAYS_OF_NO_YEAR, WEEKS, DAYS, RIVALS].into_iter();
         patterns.extend(lists.flat_map(|list| list.split(' ')));
@@ -54,6 +58,34 @@ pub(crate) fn offered_forms(name: &str, evidence: &ColumnEvidence) -> Vec<Form> 
         .into_iter()
         .filter_map(|pattern| pattern.parse().ok());
     forms.filter(|form| reads_most(form, evidence)).collect()
+}
+
+/// The pattern of a week that stands among words: `'KW 'w/YYYY` for `KW 3/2024`. Weeks
+/// are counted in several ways, so that this is offered and never inferred.
+fn week_with_words(text: &str) -> Option<String> {
+    let mut pattern = String::new();
+    let mut symbols = Vec::new();
+    let mut rest = text.trim();
+    while !rest.is_empty() {
+        let is_digit = |letter: char| letter.is_ascii_digit();
+        let is_number = rest.starts_with(is_digit);
+        let end = rest.find(|letter| is_digit(letter) != is_number);
+        let (part, behind) = rest.split_at(end.unwrap_or(rest.len()));
+        if is_number {
+            let symbol = match part.len() {
+                1 | 2 => "w",
+                4 => "YYYY",
+                _ => return None,
+            };
+            symbols.push(symbol);
+            pattern.push_str(symbol);
+        } else {
+            pattern.push_str(&format!("'{}'", part.replace('\'', "''")));
+        }
+        rest = behind;
+    }
+    symbols.sort_unstable();
+    (symbols == ["YYYY", "w"]).then_some(pattern)
 }
 
 /// Whether digits are likely to be of such a form: `0327` under a name of dates ahead,

@@ -17,7 +17,8 @@ use super::{Declared, live_orders};
 use crate::calendar::Calendar;
 use crate::evidence::{ColumnEvidence, Hint, ShapeEvidence};
 use crate::form::{FieldType, Form, Order};
-use crate::locale::Roles;
+use crate::lex::Class;
+use crate::locale::{Roles, Sign, is_sign};
 use crate::reading::Outcome;
 use crate::stamp::Kind;
 use jiff::civil::Date;
@@ -162,9 +163,11 @@ pub(super) fn check(
         let is_about_time = header.is_about_time();
         return Err(match leftover::of_column(evidence, is_about_time) {
             Some(left) => SkipReason::Leftover(left),
-            None if is_about_time && leftover::is_marked(evidence) => SkipReason::Unread {
-                cells: evidence.others.count,
-            },
+            None if (is_about_time || header.is_about_weeks()) && leftover::is_marked(evidence) => {
+                SkipReason::Unread {
+                    cells: evidence.others.count,
+                }
+            }
             None if are_impossible(evidence, is_about_time) => SkipReason::Unread { cells: filled },
             None => SkipReason::NoDates,
         });
@@ -354,8 +357,11 @@ const LABEL_LETTERS: usize = 4;
 /// a whole date; or `V 2024`, `X-2023`.
 fn is_label(evidence: &ColumnEvidence) -> bool {
     let begins_with_numeral = |shape: &ShapeEvidence| {
-        let first = shape.readings.shape().classes().first();
-        first.is_some_and(|class| class.may_be(Roles::NUMERAL))
+        let classes = shape.readings.shape().classes();
+        let is_quarter =
+            |class: &Class| matches!(class, Class::Filler(word) if is_sign(*word, Sign::Quarter));
+        let first = classes.first();
+        first.is_some_and(|class| class.may_be(Roles::NUMERAL)) && !classes.iter().any(is_quarter)
     };
     if evidence.shapes.iter().any(begins_with_numeral) {
         return evidence.shapes.iter().all(begins_with_numeral);

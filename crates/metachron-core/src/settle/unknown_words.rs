@@ -12,6 +12,9 @@ pub(super) struct UnknownWords {
     pub names: BTreeSet<String>,
     /// Those that stand where other cells have a part of the day.
     pub parts_of_day: BTreeSet<String>,
+    /// Words that stand inside dates elsewhere, where other cells have a month or a
+    /// weekday: `Di` and `Do`, among `Mo` and `Mi`.
+    pub fillers: BTreeSet<String>,
 }
 
 impl UnknownWords {
@@ -73,15 +76,17 @@ impl NamePlaces {
                 continue;
             };
             for (part, named) in own.iter().zip(named) {
-                if let (Class::Word, Class::Name(roles)) = (part.class, named.class) {
-                    let is_name = roles.has(Roles::MONTH) || roles.has(Roles::WEEKDAY);
-                    let words = if is_name {
-                        &mut unknown.names
-                    } else {
-                        &mut unknown.parts_of_day
-                    };
-                    words.insert(cell.text()[part.place.clone()].to_lowercase());
-                }
+                let Class::Name(roles) = named.class else {
+                    continue;
+                };
+                let is_name = roles.has(Roles::MONTH) || roles.has(Roles::WEEKDAY);
+                let words = match part.class {
+                    Class::Word if is_name => &mut unknown.names,
+                    Class::Word => &mut unknown.parts_of_day,
+                    Class::Filler(_) if is_name => &mut unknown.fillers,
+                    _ => continue,
+                };
+                words.insert(cell.text()[part.place.clone()].to_lowercase());
             }
         }
         unknown
@@ -92,8 +97,7 @@ impl NamePlaces {
             let mut both = own.iter().zip(named.iter());
             own.len() == named.len()
                 && both.all(|(own, named)| {
-                    own.class == named.class
-                        || named.is_name() && (own.class == Class::Word || own.is_name())
+                    own.class == named.class || named.is_name() && (own.is_word() || own.is_name())
                 })
         };
         self.0.iter().find(is_alike)
@@ -103,6 +107,10 @@ impl NamePlaces {
 impl Part {
     fn is_name(&self) -> bool {
         matches!(self.class, Class::Name(_))
+    }
+
+    fn is_word(&self) -> bool {
+        matches!(self.class, Class::Word | Class::Filler(_))
     }
 }
 
@@ -115,7 +123,7 @@ fn parts(tokens: impl Iterator<Item = (Class, Range<usize>)>) -> Vec<Part> {
     let mut parts: Vec<Part> = Vec::new();
     for (class, place) in tokens {
         match (&mut parts[..], class) {
-            ([.., word], Class::Symbol('.')) if word.class == Class::Word => {}
+            ([.., word], Class::Symbol('.')) if word.is_word() => {}
             ([.., word, space], Class::Word)
                 if (word.class, space.class) == (Class::Word, Class::Space) =>
             {

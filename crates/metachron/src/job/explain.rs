@@ -7,6 +7,7 @@ use metachron_core::form::{Century, Conventions, DayMonth, Field, Form, Order};
 use metachron_core::lex::{Class, Lexed, Lexer, Words};
 use metachron_core::reading::{Candidate, Readings, leftover};
 use metachron_core::rulings::{Blanks, ReadRuling};
+use metachron_core::settle::cell_in_locales;
 use metachron_core::stamp::Kind;
 use serde::Serialize;
 
@@ -209,10 +210,26 @@ pub fn explain(value: &str, declared: &ReadRuling, window: i16) -> Explained {
         )
     });
     explained.settled_by.extend(calendars);
+    if explained.standing == Standing::Unreadable && declared.locale.is_empty() {
+        explained.settled_by.extend(languages_that_read(value));
+    }
     let ways = settled_by(&explained, readings.candidates(), declared.century, window);
     explained.settled_by.extend(ways);
     explained
 }
+
+/// The languages whose patterns read what is read in no language, one for each reading.
+fn languages_that_read(value: &str) -> Vec<String> {
+    let read = cell_in_locales(value).into_iter().take(MOST_LANGUAGES);
+    read.map(|read| {
+        let (stamp, tag) = (read.stamp, &read.locales[0]);
+        format!("its language: --read-locale {tag} reads it as {stamp}")
+    })
+    .collect()
+}
+
+/// At most so many languages are named.
+const MOST_LANGUAGES: usize = 3;
 
 /// The calendars that the year of `cell` would be one of our time in.
 fn other_calendars(

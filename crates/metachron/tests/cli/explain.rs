@@ -111,3 +111,14 @@ fn every_help_has_an_example() {
         holds(&help, &["Example", &format!("metachron {command}")]);
     }
 }
+
+/// A cell that only its language reads names it.
+#[test]
+fn the_language_that_reads_a_cell_is_named() {
+    let folder = Folder::new();
+    let run = folder.run(&["explain", "2004年3月23日星期二"]);
+    holds(
+        &run.out,
+        &["its language: --read-locale zh reads it as 2004-03-23"],
+    );
+}

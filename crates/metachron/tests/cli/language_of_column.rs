@@ -124,3 +124,40 @@ fn a_letter_has_no_ending() {
         ["2006-03-12", "1998-11-16", "2007-08-26", "1992-02-10"]
     );
 }
+
+/// `Di` and `Do` stand inside dates of other languages; next to `Mi` and `Fr` they are
+/// weekdays, and all cells have one form.
+#[test]
+fn weekdays_that_are_words_elsewhere() {
+    let cells = [
+        "Di 05.03.2024",
+        "Mi 17.05.2023",
+        "Do 04.04.2024",
+        "Fr 03.05.2024",
+        "Mi 23.11.2022",
+    ];
+    assert_eq!(
+        converted(&cells, &[]),
+        [
+            "2024-03-05",
+            "2023-05-17",
+            "2024-04-04",
+            "2024-05-03",
+            "2022-11-23"
+        ]
+    );
+}
+
+/// Texts with a time of one and of two digits hold the same besides a date.
+#[test]
+fn what_is_left_over_may_have_longer_numbers() {
+    let cells = [
+        "5 March 2024 ~ tide 9:05",
+        "17 May 2023 ~ tide 14:30",
+        "23 November 2022 ~ tide 20:45",
+    ];
+    let folder = Folder::with("x.csv", format!("note\n{}\n", cells.join("\n")));
+    let asked = folder.run(&["survey", "x.csv"]);
+    assert_eq!(asked.status, 3);
+    holds(&asked.out, &["3 cells such as 5 March 2024 ~ tide 9:05"]);
+}

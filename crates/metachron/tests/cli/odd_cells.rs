@@ -554,3 +554,36 @@ fn cells_that_are_dates_by_chance_are_listed() {
     let run = folder.run(&["convert", "y.csv", "-c", "when", "--review", "r.csv"]);
     holds(&run.err, &["1 unreadable"]);
 }
+
+/// Weeks among words are counted in several ways: they are offered under a name of weeks.
+#[test]
+fn weeks_among_words_are_offered() {
+    for (name, cells, pattern, first) in [
+        (
+            "woche",
+            ["KW 3/2024", "KW 12/2023"],
+            "'KW' w/YYYY",
+            "2024-W03",
+        ),
+        (
+            "week",
+            ["Week 50, 2022", "Week 1, 2023"],
+            "'Week' w, YYYY",
+            "2022-W50",
+        ),
+        (
+            "vecka",
+            ["v. 50 2022", "v. 1 2023"],
+            "'v'. w YYYY",
+            "2022-W50",
+        ),
+    ] {
+        let folder = Folder::with("x.tsv", format!("{name}\n{}\n", cells.join("\n")));
+        let asked = folder.run(&["survey", "x.tsv", "--json"]);
+        assert_eq!(asked.status, 3, "{name}");
+        let run = folder.run(&["convert", "x.tsv", "-c", name, "--read-form", pattern]);
+        assert!(run.out.contains(first), "{name}: {}", run.out);
+        let none = folder.run(&["survey", "x.tsv", "--set", &format!("{name}.kind=text")]);
+        assert_eq!(none.status, 0, "{name}");
+    }
+}

@@ -19,7 +19,9 @@ impl Pass<'_> {
             return Some((Class::Name(Roles::ERA), 1, Meaning::era(era).value()));
         }
         match self.bytes[self.at].to_ascii_lowercase() {
-            b't' if behind_digits && before_digits => Some((Class::T, 1, 0)),
+            b't' if behind_digits && (before_digits || self.is_trimester()) => {
+                Some((Class::T, 1, 0))
+            }
             // `T14:30`, a time alone; `T1430` may be any code.
             b't' if self.out.so_far().is_empty() && self.is_before_minutes() => {
                 Some((Class::T, 1, 0))
@@ -27,7 +29,9 @@ impl Pass<'_> {
             b'z' if behind_digits || self.is_last_behind_clock() => Some((Class::Z, 1, 0)),
             b'm' if self.is_month_sign() => filler("m").map(|number| (Class::Filler(number), 1, 0)),
             b'q' if self.is_between_numbers() => Some((Class::Q, 1, 0)),
-            b'h' if self.behind_a_number() => Some((Class::H, 1, 0)),
+            b'h' if self.behind_a_number() || self.is_before_minutes_of_hour() => {
+                Some((Class::H, 1, 0))
+            }
             b'w' if before_digits => Some((Class::W, 1, 0)),
             b'q' if before_digits || behind_digits => Some((Class::Q, 1, 0)),
             letter @ (b'a' | b'p') => {
@@ -38,8 +42,8 @@ impl Pass<'_> {
                 match self.bytes[self.at + 1..] {
                     [b'.', b'm' | b'M', b'.', ..] => half(span, 4),
                     [b'.', b'm' | b'M'] => half(span, 3),
-                    // `2:05a`, but `10a` may be a room.
-                    [] if behind_digits && self.is_behind_minutes() => half(span, 1),
+                    // `2:05a`, `2:05 P`, but `10a` may be a room.
+                    [] if self.is_behind_minutes() => half(span, 1),
                     _ => None,
                 }
             }
@@ -65,6 +69,29 @@ impl Pass<'_> {
             self.bytes[self.at + 1..],
             [a, b, b':', c, ..] if [a, b, c].iter().all(u8::is_ascii_digit)
         )
+    }
+
+    /// Whether the t that starts here stands between a number and a year: `1T 2024`.
+    fn is_trimester(&self) -> bool {
+        let [b' ', year @ ..] = &self.bytes[self.at + 1..] else {
+            return false;
+        };
+        self.out.so_far().len() == 1 && year.len() == 4 && year.iter().all(u8::is_ascii_digit)
+    }
+
+    /// Whether the h that starts here stands before all of a time: `h 14:30`, `h. 9.05`.
+    fn is_before_minutes_of_hour(&self) -> bool {
+        let rest = self.text[self.at + 1..].trim_start_matches('.');
+        let parts = rest
+            .strip_prefix(' ')
+            .and_then(|clock| clock.split_once([':', '.']));
+        let are_digits = |text: &str| text.bytes().all(|byte| byte.is_ascii_digit());
+        self.out.so_far().is_empty()
+            && parts.is_some_and(|(hour, minute)| {
+                matches!((hour.len(), minute.len()), (1 | 2, 2))
+                    && are_digits(hour)
+                    && are_digits(minute)
+            })
     }
 
     /// Whether the letter that starts here is the last, with a time and a space

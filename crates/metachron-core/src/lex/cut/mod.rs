@@ -234,7 +234,8 @@ impl Pass<'_> {
         }
     }
 
-    /// Whether `word` is the German `am`, on the: `am 5. März`, `Dienstag, am 5.3.2024`.
+    /// Whether `word` is the German `am`, on the: `am 5. März`, `Dienstag, am 5.3.2024`,
+    /// `am Dienstag, dem 5. März`.
     /// Next to a time it is a half of the day, as in Korea (`AM 12:30`).
     fn is_on_the(&self, word: &str) -> bool {
         let starts = || {
@@ -243,15 +244,22 @@ impl Pass<'_> {
                     || matches!(token.class, Class::Space | Class::Symbol(','))
             })
         };
-        let is_before_day = || {
-            let behind = self.bytes[self.at + word.len()..].strip_prefix(b" ");
-            let day = behind.and_then(|rest| {
-                let digits = rest.iter().take_while(|byte| byte.is_ascii_digit()).count();
-                matches!(digits, 1 | 2).then(|| rest[digits..].first())
-            });
-            matches!(day, Some(Some(b'.')))
+        let behind = || {
+            let behind = self.text[self.at + word.len()..].strip_prefix(' ');
+            behind.unwrap_or_default()
         };
-        word.eq_ignore_ascii_case("am") && starts() && is_before_day()
+        let is_before_day = || {
+            let rest = behind();
+            let digits = rest.bytes().take_while(u8::is_ascii_digit).count();
+            matches!(digits, 1 | 2) && rest[digits..].starts_with('.')
+        };
+        let is_before_weekday = || {
+            let end = |letter: char| !letter.is_alphabetic();
+            let word = behind().split(end).next().unwrap_or_default();
+            let lower = word.to_lowercase();
+            matches!(&*lower, "mittwoch" | "sonnabend") || lower.ends_with("tag")
+        };
+        word.eq_ignore_ascii_case("am") && starts() && (is_before_day() || is_before_weekday())
     }
 
     /// What the last word of the text is, which stands behind minutes: `2:08 م`,
@@ -313,8 +321,10 @@ impl Pass<'_> {
             year == Some(Class::Digits(4)) && matches!(sign, Some(Class::Symbol('/' | '.' | '-')))
         };
         let number = filler(&word.to_lowercase())?;
-        // `14:30 hrs`, `1430 hrs`
-        let is_word_of_clock = || is_sign(number, Sign::Clock) && self.is_all_a_clock();
+        // `14:30 hrs`, `1430 hrs`, `05/03/2024 14:30 hrs`
+        let is_word_of_clock = || {
+            is_sign(number, Sign::Clock) && (self.is_all_a_clock() || self.has_date_in_numbers())
+        };
         (has_month || !self.behind_a_number() || has_date() || is_year_word() || is_word_of_clock())
             .then_some(number)
     }
@@ -410,9 +420,15 @@ fn prefix(text: &str, lexicon: &Lexicon) -> Option<(usize, LexiconEntry)> {
     matches!(lexicon.longest(&text[len..])?.1, LexiconEntry::Name(_)).then_some((len, found))
 }
 
-/// Whether a year is all that follows, perhaps behind a word: ` 2024`,
-/// `/2024`, ` quarter 2024`.
+/// Whether a year is all that follows, perhaps between words: ` 2024`,
+/// `/2024`, ` quarter 2024`, ` квартал 2024 г.`
 fn is_before_a_year(rest: &str) -> bool {
+    const LONGEST_WORD_FOR_YEAR: usize = " године".len();
+    let end = rest.rfind(|letter: char| letter.is_ascii_digit());
+    let (rest, behind) = rest.split_at(end.map_or(rest.len(), |last| last + 1));
+    if behind.len() > LONGEST_WORD_FOR_YEAR {
+        return false;
+    }
     let year = rest
         .len()
         .checked_sub(4)
@@ -450,7 +466,7 @@ fn universal(word: &str) -> Option<LexiconEntry> {
 
 /// The suffixes that languages put behind the day's number; CLDR lists none.
 fn is_ordinal(word: &str) -> bool {
-    ["er", "re", "e", "de", "ste", "a", "o", "."].contains(&word)
+    ["er", "re", "e", "de", "ste", "te", "ten", "a", "o", "."].contains(&word)
         || ENGLISH_ORDINALS.contains(&word)
 }
 

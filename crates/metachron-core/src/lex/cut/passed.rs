@@ -95,18 +95,32 @@ impl Pass<'_> {
     }
 
     /// Whether what was passed may be a time of day and nothing else: `14:30`, `14.30:05`,
-    /// `1430`.
+    /// `1430`, `om 14:30`.
     pub(super) fn is_all_a_clock(&self) -> bool {
         let so_far = self.out.so_far().iter().map(|token| token.class);
         let so_far: SmallVec<[Class; 6]> = so_far.collect();
         let is_sign = |class| matches!(class, Class::Symbol(':' | '.'));
         let clock = so_far.strip_suffix(&[Class::Space]).unwrap_or(&so_far);
+        let clock = match clock {
+            [Class::Filler(_), Class::Space, clock @ ..] => clock,
+            clock => clock,
+        };
         match *clock {
             [Class::Digits(4)] => true,
             [Class::Short, a, Class::Short] => is_sign(a),
             [Class::Short, a, Class::Short, b, Class::Short] => is_sign(a) && a == b,
             _ => false,
         }
+    }
+
+    /// Whether there was a date in numbers: a year, and a sign next to it.
+    pub(super) fn has_date_in_numbers(&self) -> bool {
+        let is_sign = |class| matches!(class, Class::Symbol('/' | '.' | '-'));
+        let mut pairs = self.out.so_far().windows(2);
+        pairs.any(|pair| match [pair[0].class, pair[1].class] {
+            [Class::Digits(4), other] | [other, Class::Digits(4)] => is_sign(other),
+            _ => false,
+        })
     }
 
     /// Whether the long name of a zone may start here: there was a time of day, or it is
