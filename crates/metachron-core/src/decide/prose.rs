@@ -106,7 +106,7 @@ fn reason(reason: &Reason) -> String {
             let column = in_words(column);
             format!("{column}: {why}; [zones] can say which zone it is")
         }
-        Reason::BeyondInstants => Impossible::OutOfRange.to_string(),
+        Reason::BeyondInstants => Impossible::BeyondInstants.to_string(),
         Reason::NoValue(refusal) => refusal.to_string(),
     }
 }

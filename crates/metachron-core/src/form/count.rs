@@ -270,7 +270,8 @@ impl Count {
             Origin::Utc(origin) => {
                 let at = add(origin, nanoseconds)?;
                 let at = jiff::tz::Offset::UTC.to_timestamp(at);
-                at.map(Stamp::Instant).map_err(|_| Impossible::OutOfRange)
+                at.map(Stamp::Instant)
+                    .map_err(|_| Impossible::BeyondInstants)
             }
             Origin::Civil(origin) => {
                 self.refuse_small(origin, number, nanoseconds)?;

@@ -2,6 +2,7 @@
 
 use crate::calendar::Calendar;
 use crate::locale::{month_name, weekday_name};
+use jiff::Timestamp;
 use jiff::civil::{Date, Time};
 
 /// What makes a reading impossible.
@@ -109,6 +110,12 @@ pub enum Impossible {
     Literal,
     /// Outside the years that can be computed with (-9999 to 9999).
     OutOfRange,
+    /// Outside the instants that can be computed with: the last ones of the year 9999 are
+    /// in the next one somewhere.
+    BeyondInstants,
+    /// The designators of a duration in another order, or a `T` with nothing behind it
+    /// (ISO 8601-1:2019 §5.5.2.2).
+    DurationParts,
     /// A second numbered 60: a leap second, which neither neighbour is.
     LeapSecond,
     /// `24:00` without a date: the end of a day that is not given.
@@ -230,6 +237,15 @@ impl std::fmt::Display for Impossible {
             Impossible::Width => f.write_str("more or fewer digits than the form has"),
             Impossible::Literal => f.write_str("the form wants another word"),
             Impossible::OutOfRange => f.write_str("outside the years -9999 to 9999"),
+            Impossible::BeyondInstants => write!(
+                f,
+                "outside {:.0} to {:.0}, between which instants are kept",
+                Timestamp::MIN,
+                Timestamp::MAX
+            ),
+            Impossible::DurationParts => f.write_str(
+                "years, months, weeks, days, T, hours, minutes and seconds come in this order",
+            ),
             Impossible::LeapSecond => f.write_str("second 60 is a leap second"),
             Impossible::EndOfNoDay => f.write_str("24:00 is the end of a day that is not given"),
         }

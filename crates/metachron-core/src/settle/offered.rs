@@ -29,8 +29,9 @@ const RIVALS: &str = "yyyyDDD yyMMddHHmm";
 /// In these years such a rival is believed.
 const YEARS_OF_RIVALS: std::ops::RangeInclusive<i16> = 1900..=2099;
 
-/// Times of day in digits alone, whose leading zeros may be lost, and with dots.
-const CLOCKS: &str = "HHmm Hmm Hmmss H.mm H.mm.ss";
+/// Times of day in digits alone, whose leading zeros may be lost, with dots, and with the
+/// sign of ISO 8601 (ISO 8601-1:2019 §5.3.1.2), which may begin any code.
+const CLOCKS: &str = "HHmm Hmm Hmmss H.mm H.mm.ss 'T'HHmm 'T'HHmmss";
 
 /// The part of a day that has passed, as spreadsheets keep times of day.
 const PART_OF_DAY: &str = "days since midnight";

@@ -587,3 +587,15 @@ fn weeks_among_words_are_offered() {
         assert_eq!(none.status, 0, "{name}");
     }
 }
+
+/// `T0905` is a time of ISO 8601 in its basic format, and may begin any code: the name
+/// decides whether a person is asked.
+#[test]
+fn times_behind_a_t_in_digits_alone_are_offered() {
+    let folder = Folder::with("x.csv", "start time\nT0905\nT1430\nT2359\n");
+    let asked = folder.run(&["survey", "x.csv"]);
+    assert_eq!(asked.status, 3);
+    holds(&asked.out, &["'T'", "09:05:00; converts 3"]);
+    let folder = Folder::with("x.csv", "crate\nT0905\nT1430\nT2359\n");
+    assert_eq!(folder.run(&["survey", "x.csv"]).status, 0);
+}

@@ -14,7 +14,9 @@ pub(super) fn iso(text: &str) -> Result<(i64, i128), Impossible> {
         return length;
     }
     let (mut months, mut exact) = (0_i64, 0_i128);
-    let (mut number, mut in_time, mut parts) = (String::new(), false, 0);
+    let (mut number, mut in_time) = (String::new(), false);
+    // How many designators may not follow any more.
+    let mut passed = 0;
     for letter in body.chars() {
         // Each part may have a sign of its own (ISO 8601-2:2019 §4.4.1.9).
         if matches!(letter, '-' | '+') && number.is_empty() {
@@ -30,24 +32,41 @@ pub(super) fn iso(text: &str) -> Result<(i64, i128), Impossible> {
             continue;
         }
         let value = decimal(&std::mem::take(&mut number)).map_err(|_| Impossible::NoNumber)?;
-        parts += 1;
-        match (letter.to_ascii_uppercase(), in_time) {
-            ('Y', false) => months += whole(value, 12)?,
-            ('M', false) => months += whole(value, 1)?,
-            ('W', false) => exact += nanoseconds(value, LENGTHS[0])?,
-            ('D', false) => exact += nanoseconds(value, LENGTHS[1])?,
-            ('H', true) => exact += nanoseconds(value, LENGTHS[2])?,
-            ('M', true) => exact += nanoseconds(value, LENGTHS[3])?,
-            ('S', true) => exact += nanoseconds(value, LENGTHS[4])?,
-            _ => return Err(Impossible::NoNumber),
+        let designator = (letter.to_ascii_uppercase(), in_time);
+        let place = DESIGNATORS.iter().position(|own| *own == designator);
+        let place = place.ok_or(Impossible::NoNumber)?;
+        if place < passed {
+            return Err(Impossible::DurationParts);
+        }
+        passed = place + 1;
+        match place {
+            0 => months += whole(value, 12)?,
+            1 => months += whole(value, 1)?,
+            _ => exact += nanoseconds(value, LENGTHS[place - 2])?,
         }
     }
-    if parts > 0 && number.is_empty() {
-        Ok((months, exact))
-    } else {
-        Err(Impossible::NoNumber)
+    let has_time = passed > FIRST_OF_TIME;
+    match (passed, in_time && !has_time) {
+        (1.., false) if number.is_empty() => Ok((months, exact)),
+        (1.., true) if number.is_empty() => Err(Impossible::DurationParts),
+        _ => Err(Impossible::NoNumber),
     }
 }
+
+/// The designators in their order, each with whether it stands behind the `T`: years and
+/// months, then those of [`LENGTHS`].
+const DESIGNATORS: [(char, bool); 7] = [
+    ('Y', false),
+    ('M', false),
+    ('W', false),
+    ('D', false),
+    ('H', true),
+    ('M', true),
+    ('S', true),
+];
+
+/// The place of the first of them behind the `T`.
+const FIRST_OF_TIME: usize = 4;
 
 /// `0001-02-03T04:05:06`, behind the P: the alternative format of ISO 8601-1:2019
 /// §5.5.2.4; `None` where it is not in that format.

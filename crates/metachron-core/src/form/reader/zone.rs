@@ -44,7 +44,7 @@ impl Reader {
         }
         let at = jiff::tz::Offset::from_seconds(offset)
             .and_then(|offset| offset.to_timestamp(local))
-            .map_err(|_| Impossible::OutOfRange)?;
+            .map_err(|_| Impossible::BeyondInstants)?;
         // A name of winter in summer may be meant for the whole year.
         if let Some(zone) = self.long_name(cell).and_then(ZoneName::changing_zone)
             && zone::offset_in(zone, at) != Some(offset)
