@@ -60,6 +60,8 @@ pub enum Topic {
     ZoneName,
     /// What 24:00 is where no date is given.
     EndOfDay,
+    /// What a single letter is that may be a unit of time.
+    UnitLetters,
     /// Whether a year and two digits are a month, or the season of two years.
     IsMonth,
     /// Whether the few cells that are dates make the column one of dates.

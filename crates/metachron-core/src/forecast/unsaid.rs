@@ -7,7 +7,7 @@ use super::{Waiting, either};
 use crate::calendar::Calendar;
 use crate::decide::{KindMismatch, Reason};
 use crate::evidence::{ColumnEvidence, Example, Hint};
-use crate::form::{Conventions, EndOfDay, Impossible};
+use crate::form::{Conventions, EndOfDay, Impossible, UnitLetters};
 use crate::lex::{Lexer, Words};
 use crate::locale::{Names, meanings_in, zones_meant};
 use crate::rulings::PeriodAs;
@@ -23,6 +23,7 @@ fn topic(reason: &Reason) -> Option<Topic> {
         Reason::Rule(Impossible::NoYear) => Some(Topic::Year),
         Reason::Rule(Impossible::NoHalfOfDay) => Some(Topic::HalfOfDay),
         Reason::Rule(Impossible::EndOfNoDay) => Some(Topic::EndOfDay),
+        Reason::Rule(Impossible::WhichUnit) => Some(Topic::UnitLetters),
         Reason::NameDiffers { .. } | Reason::Rule(Impossible::NameDiffers) => Some(Topic::Language),
         Reason::Kind(KindMismatch::Coarser) => Some(Topic::Period),
         Reason::Kind(KindMismatch::NoZone) => Some(Topic::Zone),
@@ -45,6 +46,7 @@ pub(super) fn questions(
         Topic::Period,
         Topic::Zone,
         Topic::EndOfDay,
+        Topic::UnitLetters,
         Topic::Kind,
     ];
     let asked = topics.into_iter().filter_map(|asked| {
@@ -57,6 +59,7 @@ pub(super) fn questions(
             // The column that should say it was named already; another kind of the
             // column would change what is converted.
             Topic::HalfOfDay | Topic::Kind => Vec::new(),
+            Topic::UnitLetters => unit_letters(facts, first, cells),
             _ => ends_of_day(facts, first, cells),
         })
     });
@@ -248,6 +251,20 @@ fn ends_of_day(facts: &Facts<'_>, first: &Waiting, cells: u64) -> Vec<Answer> {
     let answer = (read(facts, names, first, conventions) == midnight).then(|| {
         let reads_as = in_words(Stamp::Time(Time::midnight()));
         Answer::by_setting(facts.name, "read.end-of-day", "midnight", reads_as, cells)
+    });
+    answer.into_iter().collect()
+}
+
+/// Units of time, for a single letter that may be one.
+fn unit_letters(facts: &Facts<'_>, first: &Waiting, cells: u64) -> Vec<Answer> {
+    let conventions = Conventions {
+        unit_letters: UnitLetters::Time,
+        ..facts.ruling.read.conventions()
+    };
+    let stamp = read(facts, facts.ruling.read.names(), first, conventions);
+    let answer = stamp.map(|stamp| {
+        let key = "read.unit-letters";
+        Answer::by_setting(facts.name, key, "time", in_words(stamp), cells)
     });
     answer.into_iter().collect()
 }

@@ -23,8 +23,27 @@ pub struct Conventions {
     pub leap_second: LeapSecond,
     /// What 24:00 is where no date is given.
     pub end_of_day: EndOfDay,
+    /// What a single letter is that may be a unit of time.
+    pub unit_letters: UnitLetters,
     /// Which half of the day an hour without one is in.
     pub half_of_day: HalfOfDay,
+}
+
+/// What a single m or capital letter behind the only number of a cell is: `42m`, `60 W`.
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Serialize, Deserialize)]
+#[serde(rename_all = "kebab-case")]
+pub enum UnitLetters {
+    /// It stays open: metres, watts or a unit of time.
+    #[default]
+    Reject,
+    /// A unit of time, m for minutes. `M` stays open: months or minutes.
+    Time,
+}
+
+impl UnitLetters {
+    pub(crate) fn is_default(&self) -> bool {
+        *self == UnitLetters::Reject
+    }
 }
 
 /// What 24:00 is where no date is given, whose next day it could begin.
@@ -74,6 +93,7 @@ impl Conventions {
             in_overlap: WhichInstant::Reject,
             leap_second: LeapSecond::Reject,
             end_of_day: EndOfDay::Reject,
+            unit_letters: UnitLetters::Reject,
             half_of_day: HalfOfDay::AsWritten,
         }
     }
@@ -87,6 +107,7 @@ impl Conventions {
             in_overlap: WhichInstant::Reject,
             leap_second: LeapSecond::Reject,
             end_of_day: EndOfDay::Reject,
+            unit_letters: UnitLetters::Reject,
             ..self
         }
     }

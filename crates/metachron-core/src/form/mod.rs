@@ -37,7 +37,7 @@ mod typed;
 mod writer;
 
 pub use century::Century;
-pub use conventions::{Conventions, EndOfDay, LeapSecond};
+pub use conventions::{Conventions, EndOfDay, LeapSecond, UnitLetters};
 pub(crate) use count::SHORT_COUNTS;
 pub use count::{Count, CountUnit, ParseCountError};
 pub use elapsed::Elapsed;

@@ -89,10 +89,11 @@ impl Candidate {
     /// Whether there may be cells of which `conventions` choose what they are, where
     /// `bare` ones do not.
     fn leaves_choice(&self, bare: Conventions, conventions: Conventions) -> bool {
-        let is_time = self.form.kind() == Kind::Time;
+        let kind = self.form.kind();
         self.names_zone
             || self.has_second && bare.leap_second != conventions.leap_second
-            || is_time && bare.end_of_day != conventions.end_of_day
+            || kind == Kind::Time && bare.end_of_day != conventions.end_of_day
+            || kind == Kind::Duration && bare.unit_letters != conventions.unit_letters
     }
 }
 

@@ -53,7 +53,9 @@ pub(crate) use write_ruling::StampRenderer;
 pub use write_ruling::{WriteError, WriteRuling, ZoneAs};
 
 use crate::calendar::Calendar;
-use crate::form::{Century, Conventions, EndOfDay, Form, HalfOfDay, LeapSecond, Order};
+use crate::form::{
+    Century, Conventions, EndOfDay, Form, HalfOfDay, LeapSecond, Order, UnitLetters,
+};
 use crate::locale::Names;
 use crate::reading::MOST_FORMS;
 use crate::stamp::Kind;
@@ -201,6 +203,9 @@ pub struct ReadRuling {
     /// What 24:00 is where no date is given.
     #[serde(default, skip_serializing_if = "EndOfDay::is_default")]
     pub end_of_day: EndOfDay,
+    /// What a single letter is that may be a unit of time.
+    #[serde(default, skip_serializing_if = "UnitLetters::is_default")]
+    pub unit_letters: UnitLetters,
     /// Which day a month, quarter, week or year is among dates.
     #[serde(
         default,
@@ -293,6 +298,7 @@ impl ReadRuling {
             in_overlap: self.in_overlap,
             leap_second: self.leap_second,
             end_of_day: self.end_of_day,
+            unit_letters: self.unit_letters,
             half_of_day: HalfOfDay::AsWritten,
         }
     }

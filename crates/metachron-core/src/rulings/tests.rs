@@ -49,6 +49,7 @@ fn column() -> impl Strategy<Value = ColumnRuling> {
                     kind,
                     read: ReadRuling {
                         end_of_day: Default::default(),
+                        unit_letters: Default::default(),
                         period_as: Default::default(),
                         placeholders: Default::default(),
                         shifted_midnights: Default::default(),

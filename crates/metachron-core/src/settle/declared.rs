@@ -1,7 +1,7 @@
 //! What the user declares about a column.
 
 use crate::calendar::Calendar;
-use crate::form::{Form, LeapSecond, Order};
+use crate::form::{Form, LeapSecond, Order, UnitLetters};
 use crate::rulings::{ColumnRuling, FormRuling, Locales, ReadRuling, Setting};
 use crate::stamp::Kind;
 use crate::zone::{WhichInstant, Zone, Zones};
@@ -60,6 +60,8 @@ pub struct Declared {
     pub in_overlap: Option<WhichInstant>,
     /// What a second of 60 is.
     pub leap_second: Option<LeapSecond>,
+    /// What a single letter is that may be a unit of time.
+    pub unit_letters: Option<UnitLetters>,
 }
 
 impl Declared {
@@ -98,6 +100,9 @@ impl Declared {
             if setting.sets_read("leap-second") {
                 self.leap_second = Some(read.leap_second);
             }
+            if setting.sets_read("unit-letters") {
+                self.unit_letters = Some(read.unit_letters);
+            }
             if setting.sets_read("zone-from") {
                 self.zone = None;
                 self.zone_from = read.zone_from;
@@ -106,6 +111,10 @@ impl Declared {
             if !read.locale.is_empty() {
                 self.locale = read.locale;
             }
+        }
+        // What is said to be lengths of time holds no metres.
+        if self.kind == Some(Kind::Duration) {
+            self.unit_letters = self.unit_letters.or(Some(UnitLetters::Time));
         }
         if let Some(kind) = self.kind {
             self.forms = self.forms.iter().map(|form| form.of_kind(kind)).collect();
@@ -141,6 +150,7 @@ impl Declared {
         read.in_gap = self.in_gap.unwrap_or(read.in_gap);
         read.in_overlap = self.in_overlap.unwrap_or(read.in_overlap);
         read.leap_second = self.leap_second.unwrap_or(read.leap_second);
+        read.unit_letters = self.unit_letters.unwrap_or(read.unit_letters);
         if !self.locale.is_empty() {
             read.locale = self.locale;
         }

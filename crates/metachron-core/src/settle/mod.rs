@@ -155,6 +155,7 @@ pub fn settle(
             locale,
             year: declared.year,
             year_from: declared.year_from.clone(),
+            unit_letters: declared.unit_letters.unwrap_or_default(),
             zone_names: declared.zone_names.clone(),
             half_of_day_from: declared.half_of_day_from.clone(),
             ..ReadRuling::default()

@@ -351,6 +351,7 @@ fn topic(topic: Topic) -> &'static str {
         Topic::Kind => "kind",
         Topic::ZoneName => "zone-name",
         Topic::EndOfDay => "end-of-day",
+        Topic::UnitLetters => "unit-letters",
         Topic::IsMonth => "is-month",
         Topic::IsDate => "is-date",
         Topic::IsDay => "is-day",

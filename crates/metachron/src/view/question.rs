@@ -125,6 +125,11 @@ pub fn sentence(column: &str, question: &Question, row_names: &RowNames) -> Stri
             "{column}: {cells} {example} {are} the end of a day that is not given. If midnight \
              will do:"
         ),
+        Topic::UnitLetters => format!(
+            "{column}: {cells} {example} {have} a single letter or a code for a unit, which may be \
+             none of time.",
+            have = if question.cells == 1 { "has" } else { "have" }
+        ),
         Topic::IsMonth => format!(
             "{column}: {cells} {example} may be months, or the seasons of two years. The column \
              is passed through as it came; if they {are} months:"

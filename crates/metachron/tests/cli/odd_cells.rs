@@ -599,3 +599,26 @@ fn times_behind_a_t_in_digits_alone_are_offered() {
     let folder = Folder::with("x.csv", "crate\nT0905\nT1430\nT2359\n");
     assert_eq!(folder.run(&["survey", "x.csv"]).status, 0);
 }
+
+/// A single m may be metres, but not in a column that is said to be of lengths of time.
+/// `3M` may be months or minutes all the same.
+#[test]
+fn single_letters_are_units_of_time_where_the_kind_says_so() {
+    let folder = Folder::with("x.csv", "took\n42m\n60 W\n3M\n1h2m\n");
+    let run = folder.run(&[
+        "convert",
+        "x.csv",
+        "--set",
+        "took.kind=duration",
+        "--review",
+        "r.csv",
+    ]);
+    assert_eq!(run.out, "took\nPT42M\nP420D\n\"\"\nPT1H2M\n");
+    assert_eq!(run.status, 3);
+    let folder = Folder::with("x.csv", "duration\n42m\n1h2m\n");
+    let asked = folder.run(&["survey", "x.csv"]);
+    holds(
+        &asked.out,
+        &["--set 'duration.read.unit-letters=time'  PT42M; converts 1"],
+    );
+}

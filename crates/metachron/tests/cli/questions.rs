@@ -123,6 +123,7 @@ fn every_open_cell_belongs_to_a_question() {
             &["first", "last"],
         ),
         ("until\n08:00\n16:00\n24:00\n", "end-of-day", &["midnight"]),
+        ("duration\n42m\n1h2m\n", "unit-letters", &["time"]),
         (
             "at\n2024-03-05T14:30:00Z\n2024-03-06T14:30:00Z\n2024-03-06 15:00:00\n",
             "zone",

@@ -18,7 +18,7 @@ mod sql;
 mod units;
 
 use super::decimal::{Decimal, decimal};
-use super::{Impossible, Unwritable};
+use super::{Impossible, UnitLetters, Unwritable};
 use crate::lex::{Class, Lexed};
 use crate::stamp::Duration;
 use iso::iso;
@@ -168,6 +168,7 @@ impl Elapsed {
         self,
         cell: &Lexed<'_>,
         range: Range<usize>,
+        unit_letters: UnitLetters,
     ) -> Result<Duration, Impossible> {
         let tokens = &cell.tokens()[range.clone()];
         let first = tokens.first().map(|token| token.class);
@@ -179,7 +180,7 @@ impl Elapsed {
         let (months, nanoseconds) = match self {
             Elapsed::Iso => iso(text)?,
             // The sign may be that of its first part alone.
-            Elapsed::Units => return signed_units(cell, range),
+            Elapsed::Units => return signed_units(cell, range, unit_letters),
             Elapsed::NamedUnits => return named_units(cell, range),
             Elapsed::Sql => return sql_interval(&cell.text()[tokens[0].start as usize..end]),
             Elapsed::Primes => (0, primes(cell, range)?),

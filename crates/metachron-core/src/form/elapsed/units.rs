@@ -3,8 +3,8 @@
 use super::{
     DAY, Elapsed, HOUR, LENGTHS, MINUTE, MONTH, SECOND, SECONDS, duration, is_clock, times,
 };
-use crate::form::Impossible;
 use crate::form::decimal::decimal;
+use crate::form::{Impossible, UnitLetters};
 use crate::lex::{Class, Lexed, Token};
 use crate::locale::{Roles, Sign, filler_text, is_sign, is_unspaced, unit_of};
 use crate::stamp::Duration;
@@ -175,7 +175,11 @@ fn hour_sign(class: Class) -> Option<u8> {
 /// The length that numbers with units make. A sign is that of all of them; where
 /// a clock or a sign of another part follows, of its own part only: `-1 day,
 /// 4:55:17` is less than a day.
-pub(super) fn signed_units(cell: &Lexed<'_>, range: Range<usize>) -> Result<Duration, Impossible> {
+pub(super) fn signed_units(
+    cell: &Lexed<'_>,
+    range: Range<usize>,
+    unit_letters: UnitLetters,
+) -> Result<Duration, Impossible> {
     let tokens = &cell.tokens()[..range.end];
     let classes: SmallVec<[Class; 16]> =
         tokens[range.clone()].iter().map(|own| own.class).collect();
@@ -187,6 +191,9 @@ pub(super) fn signed_units(cell: &Lexed<'_>, range: Range<usize>) -> Result<Dura
         .filter(|token| is_unit(token.class))
         .count()
         == 1;
+    if is_sole && may_be_no_unit(cell, range.clone(), unit_letters) {
+        return Err(Impossible::WhichUnit);
+    }
     let is_sign = |token: &Token| matches!(token.class, Class::Symbol('-' | '+'));
     let sign_at = |at: usize| match tokens.get(at).map(|token| token.class) {
         Some(Class::Symbol('-')) => -1,
@@ -243,6 +250,25 @@ fn has_day(cell: &Lexed<'_>, tokens: Range<usize>) -> bool {
     last.is_some_and(|token| token.class.may_be(Roles::UNIT) && unit_of(token.value) == DAY)
 }
 
+/// Whether the only unit of these tokens may be none of time: `5 m` may be metres, `60 W`
+/// watts, `1890s` ten years, `12 NS` a street and `5 SEK` money; next to another unit it
+/// is plain.
+fn may_be_no_unit(cell: &Lexed<'_>, range: Range<usize>, unit_letters: UnitLetters) -> bool {
+    let is_letter = |index: usize| match cell.token_text(index).as_bytes() {
+        [b'M'] => true,
+        [b'm' | b'A'..=b'Z'] => unit_letters == UnitLetters::Reject,
+        _ => false,
+    };
+    let mut units = range.filter(|&index| is_unit(cell.tokens()[index].class));
+    units.next().is_some_and(|index| {
+        cell.tokens()[index].class != Class::H
+            && (is_letter(index)
+                || is_decade(cell, index)
+                || is_abbreviation(cell, index)
+                || may_be_money(cell, index))
+    })
+}
+
 /// The months and nanoseconds of these tokens; `is_sole` where the cell has one
 /// unit alone.
 fn units(cell: &Lexed<'_>, tokens: Range<usize>, is_sole: bool) -> Result<(i64, i128), Impossible> {
@@ -251,23 +277,6 @@ fn units(cell: &Lexed<'_>, tokens: Range<usize>, is_sole: bool) -> Result<(i64, 
         .any(|token| is_unit(token.class));
     let is_unit =
         |token: &Token| is_unit(token.class) || has_unit && part_of_hour(token.class).is_some();
-    let mut written = cell.tokens()[..tokens.end]
-        .iter()
-        .enumerate()
-        .filter(|(_, token)| is_unit(token));
-    // `5 m` may be metres, `60 W` watts, `1890s` ten years, `12 NS` a street and
-    // `5 SEK` money;
-    // next to another unit it is plain.
-    if let Some((index, token)) = written.next()
-        && is_sole
-        && token.class != Class::H
-        && (matches!(cell.token_text(index).as_bytes(), [b'm' | b'A'..=b'Z'])
-            || is_decade(cell, index)
-            || is_abbreviation(cell, index)
-            || may_be_money(cell, index))
-    {
-        return Err(Impossible::WhichUnit);
-    }
     let (mut months, mut exact) = (0_i64, 0_i128);
     let mut number = String::new();
     let parts = cell.tokens().iter().enumerate().take(tokens.end);

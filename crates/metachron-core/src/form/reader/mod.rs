@@ -311,7 +311,8 @@ impl Reader {
             }
             Kind::Duration => match self.elapsed {
                 Some((elapsed, (from, to))) => {
-                    let length = elapsed.read(cell, from.into()..to.into());
+                    let range = from.into()..to.into();
+                    let length = elapsed.read(cell, range, conventions.unit_letters);
                     length.map(Stamp::Duration)
                 }
                 None => Err(Impossible::NoNumber),
