@@ -94,7 +94,8 @@ pub const WRAPPINGS: &[Wrapping] = &[
         "TO_TIMESTAMP(\"",
         "\", \"YYYY-MM-DD HH24:MI:SS\")",
     ),
-    // A cell's formula (ISO/IEC 29500-1 §18.17.7).
+    // A cell's formula (ISO/IEC 29500-1 §18.17.7), and one that keeps text as it is.
+    new(Holds::Any, "=\"", "\""),
     new(Holds::Parts, "=DATE(", ")"),
     // Literals of functional languages and of extensible data notation.
     new(Holds::Any, "#inst \"", "\""),

@@ -153,6 +153,30 @@ fn with_words(classes: Classes<'_>, start: usize) -> Option<Piece> {
     Some(with_word_behind(classes, date))
 }
 
+/// `5/3`, `5-3`, `5.3.`: a day and a month behind a weekday, without which they may be any two
+/// numbers.
+pub(super) fn days_of_no_year(classes: Classes<'_>, start: usize) -> Vec<Piece> {
+    let sign = match classes.at(start + 1) {
+        Some(Class::Symbol(sign @ ('/' | '.' | '-'))) => sign,
+        _ => return Vec::new(),
+    };
+    if !classes.is(start, Class::Short) || !classes.is(start + 2, Class::Short) {
+        return Vec::new();
+    }
+    // `Tue 9.30` is a time.
+    let dot = sign == '.' && classes.is(start + 3, Class::Symbol('.'));
+    if sign == '.' && !dot {
+        return Vec::new();
+    }
+    let end = start + 3 + usize::from(dot);
+    let (day, month) = (Field::Day(Digits::Free), Field::Month(Digits::Free));
+    let date = |(first, other)| {
+        let date = Piece::new(start).field(first).literal(classes, start + 2);
+        date.field(other).literal(classes, end)
+    };
+    [(day, month), (month, day)].map(date).into()
+}
+
 /// `31/12/2024`, `31. 12. 24`, `2024 12 31`: three numbers, the same sign
 /// between each two.
 fn numbers(classes: Classes<'_>, start: usize) -> Vec<Piece> {
@@ -291,7 +315,7 @@ fn with_apostrophe(classes: Classes<'_>, start: usize, second: usize) -> Vec<Pie
 
 /// Signs between the numbers of a date that has a year of four digits: those of file
 /// names, and of exports that put a dash for a hyphen.
-const RARE_SIGNS: [char; 4] = ['_', '|', '\\', '–'];
+const RARE_SIGNS: [char; 5] = ['_', '|', '\\', '–', '—'];
 
 /// The index of the number behind the number at `start` and its separator.
 fn separated(classes: Classes<'_>, start: usize) -> Option<usize> {

@@ -3,7 +3,7 @@
 use super::around::Around;
 use super::clock::{Before, clocks, with_zone, with_zone_in_brackets};
 use super::compact::compact;
-use super::date::dates;
+use super::date::{dates, days_of_no_year};
 use super::pieces::{Classes, Piece};
 use super::{elapsed, number};
 use crate::form::{Count, CountUnit, DECIMAL_ZERO, Digits, Field, Form, Item, OffsetStyle, Width};
@@ -329,6 +329,7 @@ fn days(classes: Classes<'_>, start: usize) -> Vec<Piece> {
         return dates(classes, date)
             .into_iter()
             .filter(parted)
+            .chain(days_of_no_year(classes, date))
             .map(|date| weekday.clone().then(date))
             .collect();
     }

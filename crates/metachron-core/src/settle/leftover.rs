@@ -68,7 +68,8 @@ fn forms_of(parts: &[Parts<'_>], examples: &[&Example], may_skip: bool) -> Optio
     let is_same = |own: &Parts<'_>| without_digits(own.left()) == without_digits(first.left());
     let are_same = parts.iter().all(is_same);
     if !are_same && !may_skip {
-        return None;
+        // Two dates, from one to another: no form reads both.
+        return parts.iter().all(Parts::is_of_two).then(Vec::new);
     }
     let read_all = |mut forms: Vec<Form>| {
         forms.retain(|form| examples.iter().all(|own| reads(form, own)));
@@ -160,7 +161,10 @@ struct Parts<'c> {
 
 impl<'c> Parts<'c> {
     fn of(example: &'c Example) -> Option<Parts<'c>> {
-        let text = example.text.trim();
+        Parts::in_text(example.text.trim())
+    }
+
+    fn in_text(text: &'c str) -> Option<Parts<'c>> {
         let mut lexer = Lexer::new(Names::Anywhere, Words::Keep);
         let left = leftover(&lexer.lex(text).ok()?)?.to_owned();
         let parts = match text.strip_suffix(&left) {
@@ -188,6 +192,19 @@ impl<'c> Parts<'c> {
             "" => self.before.trim(),
             behind => behind.trim(),
         }
+    }
+
+    /// Whether what stands besides the date holds another one: `- 3 October 2023`,
+    /// `from 30 September 2023 to`.
+    fn is_of_two(&self) -> bool {
+        let left = self.left();
+        let starts = left.match_indices(' ').map(|(at, _)| at + 1);
+        let mut rests = [0].into_iter().chain(starts).map(|at| &left[at..]);
+        rests.any(|rest| {
+            let date = Parts::in_text(rest).map_or(rest, |parts| parts.date);
+            let mut forms = usual_forms(date).into_iter();
+            forms.any(|form| form.order().is_some() && Weight::of(&form) == Weight::Plain)
+        })
     }
 
     /// Whether nothing parts the date from what stands besides.

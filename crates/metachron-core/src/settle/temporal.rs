@@ -296,18 +296,19 @@ pub(super) fn check(
         Weight::Plain => readable * PLAIN_ONE_IN >= filled && !holds_words,
         _ => few_fail(filled - readable, filled),
     };
+    let is_plain = best == Weight::Plain;
     let are_said = header.is_about_dates() && evidence.shapes.iter().all(has_order);
     let may_be_numbers = best == Weight::Faint && !are_said;
     if enough && may_be_numbers && looks_like_numbers(evidence) {
         Err(SkipReason::Doubtful { cells: readable })
     } else if enough {
         Ok(())
-    } else if readable * STRAY_ONE_IN < filled {
+    } else if readable * STRAY_ONE_IN < filled && !(header.may_be_moments() && is_plain) {
         Err(SkipReason::NoDates)
     } else {
         Err(SkipReason::TooFew {
             readable,
-            plain: best == Weight::Plain,
+            plain: is_plain,
         })
     }
 }

@@ -32,7 +32,8 @@ impl Weight {
                 Field::MonthName(_) | Field::Weekday(_) | Field::DayPeriod | Field::Offset(_)
             )
         });
-        let slash_or_hyphen = literals().any(|text| text.contains(['/', '-', '–', '_', '|', '\\']));
+        let slash_or_hyphen =
+            literals().any(|text| text.contains(['/', '-', '–', '—', '_', '|', '\\']));
         let slash = literals().any(|text| text.contains('/'));
         let year_last_dotted = literals().any(|text| text.contains('.'))
             && matches!(form.order(), Some(Order::Dmy | Order::Mdy));

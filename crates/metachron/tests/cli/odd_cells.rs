@@ -622,3 +622,34 @@ fn single_letters_are_units_of_time_where_the_kind_says_so() {
         &["--set 'duration.read.unit-letters=time'  PT42M; converts 1"],
     );
 }
+
+/// Seven dates among 193 cells without one are said and asked about, where the name says
+/// that something happened then; under another name they are strays.
+#[test]
+fn few_dates_under_a_name_of_dates_are_asked_about() {
+    let dates = (11..18).map(|day| format!("2023-05-{day}"));
+    let cells: Vec<String> = dates.chain((0..193).map(|_| "afloat".to_owned())).collect();
+    for (name, status) in [("date of loss", 3), ("died", 3), ("remarks", 0)] {
+        let text = format!("{name}\n{}\n", cells.join("\n"));
+        let folder = Folder::with("x.csv", text.clone());
+        assert_eq!(folder.run(&["survey", "x.csv"]).status, status, "{name}");
+        let converted = folder.run(&["convert", "x.csv"]);
+        assert_eq!((converted.status, converted.out), (status, text), "{name}");
+    }
+}
+
+/// Two dates in every cell are one too many for any form, and are not passed over.
+#[test]
+fn spans_of_two_dates_are_asked_about() {
+    for join in ["{} - {}", "{} to {}", "from {} to {}", "{} bis {}"] {
+        let cell = |number: u8| {
+            let [first, last] = [number, number + 3].map(|day| format!("{day} March 2024"));
+            join.replacen("{}", &first, 1).replacen("{}", &last, 1)
+        };
+        let cells: Vec<String> = (1..28).map(cell).collect();
+        let folder = Folder::with("x.csv", format!("x\n{}\n", cells.join("\n")));
+        let asked = folder.run(&["survey", "x.csv"]);
+        assert_eq!(asked.status, 3, "{join}");
+        holds(&asked.out, &["hold a date or time and something besides"]);
+    }
+}

@@ -311,7 +311,7 @@ fn units(cell: &Lexed<'_>, tokens: Range<usize>, is_sole: bool) -> Result<(i64, 
     Ok((months, exact))
 }
 
-/// The unit that the token at `index` stands for. `mon` is a Monday, but next to
+/// The unit that the token at `index` stands for. `mon` and `mo` are Mondays, but next to
 /// another unit.
 fn unit(cell: &Lexed<'_>, index: usize, is_sole: bool) -> Result<u8, Impossible> {
     let token = cell.tokens()[index];
@@ -321,7 +321,7 @@ fn unit(cell: &Lexed<'_>, index: usize, is_sole: bool) -> Result<u8, Impossible>
     if token.class.may_be(Roles::UNIT) {
         return Ok(unit_of(token.value));
     }
-    let is_month = !is_sole && cell.token_text(index) == "mon";
+    let is_month = !is_sole && matches!(cell.token_text(index), "mon" | "mo");
     is_month.then_some(MONTH).ok_or(Impossible::NameDiffers)
 }
 
