@@ -3,6 +3,8 @@
 
 mod cli;
 mod command;
+mod fault;
+mod input_file;
 mod job;
 mod json;
 mod outcome;
@@ -13,5 +15,5 @@ mod words;
 mod zone_data;
 
 fn main() -> std::process::ExitCode {
-    run::run()
+    fault::guarded(run::run)
 }

@@ -3,6 +3,7 @@
 use super::Job;
 use super::declared::no_such_column;
 use super::open::file_name;
+use crate::input_file;
 use crate::outcome::usage;
 use anyhow::Context;
 use metachron_core::derive::Derivations;
@@ -22,7 +23,7 @@ impl Job<'_> {
         derivations: &Derivations,
     ) -> anyhow::Result<Answers> {
         let name = path.display().to_string();
-        let mut list = csv::Reader::from_path(path).with_context(|| name.clone())?;
+        let mut list = csv::Reader::from_reader(input_file::open(path)?);
         let header = list.headers().with_context(|| name.clone())?.clone();
         let index_of = |column: &str| {
             header.iter().position(|known| known == column).ok_or_else(|| {

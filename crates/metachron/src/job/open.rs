@@ -2,6 +2,7 @@
 
 use super::declared;
 use crate::cli::{At, InFormat, ReadArgs, TableArgs, Verbosity};
+use crate::input_file;
 use crate::outcome::usage;
 use anyhow::Context;
 use jiff::civil::Date;
@@ -152,14 +153,14 @@ fn sources(inputs: &[PathBuf]) -> anyhow::Result<Vec<Source>> {
 
 fn read_rulings(path: &Path) -> anyhow::Result<Rulings> {
     let name = path.display().to_string();
-    let text = std::fs::read_to_string(path).with_context(|| name.clone())?;
+    let text = input_file::read(path)?;
     Rulings::from_toml(&text).context(name)
 }
 
 /// Settings, one a line, as `settle --ask` keeps them.
 fn read_answers(path: &Path) -> anyhow::Result<Vec<Setting>> {
     let name = path.display().to_string();
-    let text = std::fs::read_to_string(path).with_context(|| name.clone())?;
+    let text = input_file::read(path)?;
     let lines = text.lines().enumerate();
     let said = lines.filter(|(_, line)| !line.trim().is_empty() && !line.trim().starts_with('#'));
     said.map(|(number, line)| {
@@ -243,7 +244,7 @@ fn declare(
 fn check_columns(rulings: &Rulings, path: &Path, columns: &[String]) -> anyhow::Result<()> {
     for name in rulings.column.keys() {
         if !columns.contains(name) {
-            let text = std::fs::read_to_string(path).unwrap_or_default();
+            let text = input_file::read(path).unwrap_or_default();
             let line = Rulings::line_of_column(&text, name)
                 .map_or(String::new(), |line| format!(", line {line}"));
             anyhow::bail!(

@@ -1,5 +1,6 @@
 //! Writing next to the target, then renaming.
 
+use super::same::real_path;
 use anyhow::Context;
 use std::fs::{self, File};
 use std::io::{self, BufWriter, Write};
@@ -34,7 +35,7 @@ impl Output {
     pub fn file(path: &Path) -> anyhow::Result<Output> {
         let name = path.display().to_string();
         // What a link points to is replaced, not the link.
-        let path = fs::canonicalize(path).unwrap_or_else(|_| path.to_owned());
+        let path = real_path(path).unwrap_or_else(|| path.to_owned());
         let meta = fs::metadata(&path);
         if meta.as_ref().is_ok_and(fs::Metadata::is_dir) {
             anyhow::bail!("{name} is a folder; name a file to write to");
@@ -68,25 +69,35 @@ impl Output {
         })
     }
 
-    /// Puts the file in its place.
-    pub fn finish(self) -> anyhow::Result<()> {
+    /// Writes what is left, and makes it last: all that can fail of a full disk is done
+    /// then. A file still stands under another name.
+    pub fn complete(self) -> anyhow::Result<Complete> {
         let name = self.name;
         let whole = || format!("cannot write {name}");
-        match self.to {
-            Target::Stdout(mut stdout) => stdout.flush().with_context(whole),
-            Target::Device(mut device) => device.flush().with_context(whole),
+        let file = match self.to {
+            Target::Stdout(mut stdout) => {
+                stdout.flush().with_context(whole)?;
+                None
+            }
+            Target::Device(mut device) => {
+                device.flush().with_context(whole)?;
+                None
+            }
             Target::File(path, temporary_file) => {
                 let temporary_file = temporary_file
                     .into_inner()
                     .map_err(io::IntoInnerError::into_error)
                     .with_context(whole)?;
-                temporary_file
-                    .persist(&path)
-                    .map_err(|error| error.error)
-                    .with_context(whole)?;
-                Ok(())
+                temporary_file.as_file().sync_all().with_context(whole)?;
+                Some((path, temporary_file))
             }
-        }
+        };
+        Ok(Complete { name, file })
+    }
+
+    /// Puts the file in its place.
+    pub fn finish(self) -> anyhow::Result<()> {
+        self.complete()?.put_in_place()
     }
 
     /// The name of the target.
@@ -98,6 +109,41 @@ impl Output {
     pub fn put(&mut self, bytes: &[u8]) -> anyhow::Result<()> {
         self.write_all(bytes)
             .with_context(|| format!("cannot write {}", self.name))
+    }
+}
+
+/// An output that is written, but for its name.
+#[must_use]
+pub struct Complete {
+    name: String,
+    /// Where the file belongs, and where it stands; `None` for what has no place.
+    file: Option<(PathBuf, NamedTempFile)>,
+}
+
+impl Complete {
+    /// Puts the file in its place, and makes its name last.
+    pub fn put_in_place(self) -> anyhow::Result<()> {
+        let Some((path, temporary_file)) = self.file else {
+            return Ok(());
+        };
+        temporary_file
+            .persist(&path)
+            .map_err(|error| error.error)
+            .with_context(|| format!("cannot write {}", self.name))?;
+        sync_folder_of(&path);
+        Ok(())
+    }
+}
+
+/// Makes the names in the folder of `path` last. Where a system has no such thing, the
+/// file is in its place all the same.
+fn sync_folder_of(path: &Path) {
+    let folder = path
+        .parent()
+        .filter(|folder| *folder != Path::new(""))
+        .unwrap_or(Path::new("."));
+    if let Ok(folder) = File::open(folder) {
+        let _ = folder.sync_all();
     }
 }
 

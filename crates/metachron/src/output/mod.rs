@@ -4,6 +4,6 @@ mod atomic;
 mod same;
 mod sorter;
 
-pub use atomic::Output;
+pub use atomic::{Complete, Output};
 pub use same::{refuse_same, same_file};
 pub use sorter::Sorter;

@@ -19,10 +19,29 @@ pub fn refuse_same<'p>(
     Ok(())
 }
 
-/// Whether two paths lead to one file.
+/// Whether two paths lead to one file, which need not be there yet.
 pub fn same_file(one: &Path, other: &Path) -> bool {
-    match (one.canonicalize(), other.canonicalize()) {
-        (Ok(one), Ok(other)) => one == other,
-        _ => one == other,
+    one == other || real_path(one).is_some_and(|one| real_path(other) == Some(one))
+}
+
+/// The path in the one spelling that leads over no link; of a file that is not there, by
+/// its folder, and by what a link to nothing points to.
+pub(super) fn real_path(path: &Path) -> Option<PathBuf> {
+    if let Ok(path) = path.canonicalize() {
+        return Some(path);
     }
+    let folder = |path: &Path| {
+        let folder = path.parent()?;
+        let folder = if folder == Path::new("") {
+            Path::new(".")
+        } else {
+            folder
+        };
+        folder.canonicalize().ok()
+    };
+    let path = match path.read_link() {
+        Ok(target) => folder(path)?.join(target),
+        Err(_) => path.to_owned(),
+    };
+    Some(folder(&path)?.join(path.file_name()?))
 }

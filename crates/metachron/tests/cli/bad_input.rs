@@ -154,6 +154,99 @@ fn a_full_disk_is_told() {
     );
 }
 
+/// One file under two names is one, whether it is there yet or not, and `-` is no file.
+#[test]
+#[cfg(unix)]
+fn outputs_that_are_one_file() {
+    let folder = Folder::with("x.csv", "d\n03/05/2024\n");
+    std::os::unix::fs::symlink("c.csv", folder.path("link.csv")).unwrap();
+    let absolute = folder.path("c.csv");
+    let absolute = absolute.to_str().unwrap();
+    for review in ["c.csv", "./c.csv", absolute, "link.csv"] {
+        let args = ["convert", "x.csv", "-o", "c.csv", "--review", review];
+        fails(&folder, &args, 2, "is named for two outputs");
+    }
+    for option in ["--review", "--summary"] {
+        let args = ["convert", "x.csv", "-o", "c.csv", option, "-"];
+        fails(&folder, &args, 2, "standard output is for the table");
+    }
+    // What a link to nothing points to is made.
+    folder
+        .run(&["convert", "x.csv", "-o", "link.csv"])
+        .status(3);
+    assert!(folder.path("link.csv").is_symlink());
+    assert_eq!(folder.read("c.csv"), "d\n\"\"\n");
+}
+
+/// What is read besides the table has an end.
+#[test]
+#[cfg(target_os = "linux")]
+fn devices_are_no_rulings_and_no_answers() {
+    let folder = Folder::with("x.csv", "d\n03/05/2024\n");
+    for args in [
+        &["convert", "x.csv", "-r", "/dev/zero"][..],
+        &["convert", "x.csv", "--resolved", "/dev/zero"],
+        &["settle", "x.csv", "--answers", "/dev/zero"],
+    ] {
+        fails(&folder, args, 1, "is a device");
+    }
+}
+
+/// What a full disk ends is no half of a new run: the table, the review list and the
+/// summary of the last one stand together.
+#[test]
+#[cfg(target_os = "linux")]
+fn a_full_disk_leaves_the_files_of_one_run() {
+    let folder = Folder::with("x.csv", "d\n2024-03-05\nlost\n");
+    let options = ["convert", "x.csv", "-c", "d", "-o", "c.csv"];
+    let with = |more: &[&'static str]| [&options[..], more].concat();
+    folder.run(&with(&["--summary", "s.json"])).status(3);
+    let files = ["c.csv", "c.review.csv", "s.json"];
+    let before = files.map(|name| folder.read(name));
+    for table in ["d\n2025-03-05\nmislaid\n", "d\n2025-03-05\n2025-03-06\n"] {
+        folder.write("x.csv", table);
+        for more in [["--summary", "/dev/full"], ["--review", "/dev/full"]] {
+            let run = folder.run(&with(&more));
+            // A list with nothing on it is not written.
+            let is_empty = more[0] == "--review" && table.ends_with("06\n");
+            if is_empty {
+                continue;
+            }
+            run.status(1);
+            assert_eq!(files.map(|name| folder.read(name)), before, "{more:?}");
+        }
+    }
+}
+
+/// A fault in the program, here one of a package that cannot write its temporary files,
+/// ends in a message that asks for a report, and leaves what was there.
+#[test]
+#[cfg(target_os = "linux")]
+fn a_fault_of_the_program_is_told() {
+    use std::process::Command;
+    let rows: String = (0..60_000).map(|n| format!("{n},2024-03-05\n")).collect();
+    let folder = Folder::with("x.csv", format!("n,d\n{rows}"));
+    folder.write("out.xlsx", "an earlier run");
+    // Files of more than 64 blocks are refused.
+    let script = "trap '' XFSZ; ulimit -f 64; exec \"$0\" convert x.csv -o out.xlsx";
+    let run = Command::new("sh")
+        .args(["-c", script, env!("CARGO_BIN_EXE_metachron")])
+        .current_dir(folder.path(""))
+        .env_remove("RUST_BACKTRACE")
+        .output()
+        .unwrap();
+    let said = String::from_utf8(run.stderr).unwrap();
+    assert_eq!(run.status.code(), Some(1), "{said}");
+    assert_eq!(said.matches("metachron:").count(), 1, "{said}");
+    holds(
+        &said,
+        &["a fault of the program", "Please report", "File too large"],
+    );
+    assert_eq!(folder.read("out.xlsx"), "an earlier run");
+    let left = std::fs::read_dir(folder.path("")).unwrap();
+    assert_eq!(left.count(), 2, "nothing else is left");
+}
+
 #[test]
 #[cfg(unix)]
 fn a_closed_pipe_is_no_error() {

@@ -178,15 +178,17 @@ fn write(
                 &mut summary,
                 &done.to_json(targets, job, rulings, &differences),
             )?;
-            Some(summary)
+            Some(summary.complete()?)
         }
         None => None,
     };
-    review.finish()?;
+    // A disk that is full is so before any file of an earlier run is replaced.
+    let (out, review) = (out.complete()?, review.complete()?);
+    out.put_in_place()?;
+    review.put_in_place()?;
     if let Some(summary) = summary {
-        summary.finish()?;
+        summary.put_in_place()?;
     }
-    out.finish()?;
     Ok(done)
 }
 

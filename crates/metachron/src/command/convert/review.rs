@@ -2,10 +2,12 @@
 
 use crate::job::Job;
 use crate::outcome::usage;
-use crate::output::Output;
+use crate::output::{Complete, Output};
 use anyhow::Context;
 use metachron_core::engine::ConvertedRows;
 use metachron_core::rulings::Rulings;
+use std::fs::{self, File};
+use std::io::Read;
 use std::path::{Path, PathBuf};
 
 /// The columns of a review list.
@@ -76,28 +78,53 @@ impl Review {
         Ok(())
     }
 
+    /// Writes what is left of the list.
+    pub fn complete(self) -> anyhow::Result<CompleteReview> {
+        let (Some(list), Some(path)) = (self.list, &self.path) else {
+            return Ok(CompleteReview::Nothing(self.path));
+        };
+        let output = list
+            .into_inner()
+            .map_err(|error| error.into_error())
+            .with_context(|| format!("cannot write {}", path.display()))?;
+        Ok(CompleteReview::List(output.complete()?))
+    }
+}
+
+/// A review list that is written, but for its name.
+#[must_use]
+pub enum CompleteReview {
+    /// There is something on it.
+    List(Complete),
+    /// Nothing waits: a list of an earlier run is out of date.
+    Nothing(Option<PathBuf>),
+}
+
+impl CompleteReview {
     /// Puts the list in its place, or removes the one of an earlier run.
-    pub fn finish(self) -> anyhow::Result<()> {
-        match (self.list, &self.path) {
-            (Some(list), Some(path)) => {
-                let output = list
-                    .into_inner()
-                    .map_err(|error| error.into_error())
-                    .with_context(|| format!("cannot write {}", path.display()))?;
-                output.finish()
-            }
-            (None, Some(path)) if is_review_list(path) => std::fs::remove_file(path)
+    pub fn put_in_place(self) -> anyhow::Result<()> {
+        match self {
+            CompleteReview::List(list) => list.put_in_place(),
+            CompleteReview::Nothing(Some(path)) if is_review_list(&path) => fs::remove_file(&path)
                 .with_context(|| format!("cannot remove {}, which is out of date", path.display())),
-            _ => Ok(()),
+            CompleteReview::Nothing(_) => Ok(()),
         }
     }
 }
 
+/// The file at `path`, if it is one: a device may be read without end, and a pipe holds
+/// nothing yet.
+fn file_at(path: &Path) -> Option<File> {
+    let is_file = fs::metadata(path).is_ok_and(|meta| meta.is_file());
+    is_file.then(|| File::open(path).ok()).flatten()
+}
+
 /// Whether the file at `path` is a review list that somebody wrote into.
 fn has_answers(path: &Path) -> bool {
-    let Ok(mut list) = csv::Reader::from_path(path) else {
+    let Some(list) = file_at(path) else {
         return false;
     };
+    let mut list = csv::Reader::from_reader(list);
     let is_ours = |header: &csv::StringRecord| header.iter().eq(REVIEW_HEADER);
     let filled = |record: csv::StringRecord| {
         let answer = record.get(REVIEW_HEADER.len() - 1);
@@ -108,5 +135,9 @@ fn has_answers(path: &Path) -> bool {
 
 fn is_review_list(path: &Path) -> bool {
     let header = REVIEW_HEADER.join(",");
-    std::fs::read(path).is_ok_and(|bytes| bytes.starts_with(header.as_bytes()))
+    let mut start = Vec::new();
+    file_at(path).is_some_and(|list| {
+        let read = list.take(header.len() as u64).read_to_end(&mut start);
+        read.is_ok() && start == header.as_bytes()
+    })
 }

@@ -28,6 +28,13 @@ impl Targets {
                 "--json and the table cannot both go to standard output; name a file with -o",
             ));
         }
+        for (option, path) in [("--review", &args.review), ("--summary", &args.summary)] {
+            if path.as_deref() == Some(Path::new("-")) {
+                return Err(usage(format!(
+                    "{option} - : standard output is for the table; name a file"
+                )));
+            }
+        }
         let default_review = out.as_ref().map(|out| out.with_extension("review.csv"));
         let targets = Targets {
             format: match (args.to, &out) {

@@ -1,12 +1,12 @@
 //! The open questions, one after another.
 
+use crate::input_file;
 use crate::job::{Job, RowNames};
 use crate::output::Output;
 use crate::view;
 use crate::view::message::say;
 use crate::view::question;
 use crate::words::cell;
-use anyhow::Context;
 use comfy_table::Table;
 use dialoguer::Select;
 use dialoguer::theme::ColorfulTheme;
@@ -113,7 +113,7 @@ fn entry(
 /// and after.
 fn keep(path: &Path, entry: &str) -> anyhow::Result<()> {
     let known = if path.exists() {
-        std::fs::read_to_string(path).with_context(|| path.display().to_string())?
+        input_file::read(path)?
     } else {
         "# Answers to the questions of `metachron settle --ask`, as --set takes them.\n\n"
             .to_owned()

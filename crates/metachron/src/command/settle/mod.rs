@@ -3,6 +3,7 @@
 mod ask;
 
 use crate::cli::{SettleArgs, Verbosity};
+use crate::input_file;
 use crate::job::{Job, RowNames};
 use crate::json;
 use crate::outcome::{Outcome, usage};
@@ -71,7 +72,7 @@ fn refuse_inputs(path: &Path, args: &SettleArgs) -> anyhow::Result<()> {
 
 /// A rulings file that somebody edited is not written over.
 fn refuse_edited(path: &Path) -> anyhow::Result<()> {
-    match std::fs::read_to_string(path) {
+    match input_file::read(path) {
         Ok(text) if !text.trim().is_empty() && !checksum_holds(&text) => Err(usage(format!(
             "{} was edited since it was written, and is not written over; give --replace to \
              lose the edits, or another name with -o",
