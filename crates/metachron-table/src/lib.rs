@@ -29,6 +29,7 @@ mod header;
 mod read_options;
 mod source;
 mod table;
+pub mod temporary;
 mod workbook;
 mod write;
 
@@ -39,6 +40,7 @@ pub use header::Header;
 pub use read_options::ReadOptions;
 pub use source::Source;
 pub use table::{OpenSheet, Table, TableReader};
+pub use temporary::Temporary;
 pub use workbook::{CellType, SheetInfo, WorkbookFormat};
 pub use write::{
     HeaderLine, OutFormat, RowEncoder, RowEnds, SourceStyle, TableWriter, WriteError, Written,

@@ -1,11 +1,10 @@
 //! Where a table comes from.
 
-use crate::TableError;
+use crate::{TableError, Temporary};
 use std::fs::File;
 use std::io::{self, Read};
 use std::path::{Path, PathBuf};
 use std::sync::Arc;
-use tempfile::NamedTempFile;
 
 /// A file, or standard input.
 ///
@@ -15,7 +14,7 @@ use tempfile::NamedTempFile;
 pub struct Source {
     name: String,
     path: PathBuf,
-    spool: Option<Arc<NamedTempFile>>,
+    spool: Option<Arc<Temporary>>,
 }
 
 impl Source {
@@ -49,7 +48,8 @@ impl Source {
     /// Where it cannot be read, or the temporary file not be written.
     pub fn spool(name: impl Into<String>, mut input: impl Read) -> Result<Source, TableError> {
         let name = name.into();
-        let mut spool = NamedTempFile::new().map_err(TableError::io(&name))?;
+        let spool = Temporary::new_in(&std::env::temp_dir(), None);
+        let mut spool = spool.map_err(TableError::io(&name))?;
         io::copy(&mut input, &mut spool).map_err(TableError::io(&name))?;
         Ok(Source {
             name,

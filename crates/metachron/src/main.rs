@@ -10,10 +10,12 @@ mod json;
 mod outcome;
 mod output;
 mod run;
+mod signals;
 mod view;
 mod words;
 mod zone_data;
 
 fn main() -> std::process::ExitCode {
+    signals::end_cleanly();
     fault::guarded(run::run)
 }

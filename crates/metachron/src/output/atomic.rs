@@ -2,10 +2,10 @@
 
 use super::same::real_path;
 use anyhow::Context;
+use metachron_table::Temporary;
 use std::fs::{self, File};
 use std::io::{self, BufWriter, Write};
 use std::path::{Path, PathBuf};
-use tempfile::NamedTempFile;
 
 /// Something to write to. A file appears under its name only when it is
 /// [finished](Output::finish), whole; until then it stands next to its target
@@ -19,7 +19,7 @@ enum Target {
     Stdout(io::StdoutLock<'static>),
     /// A device or a pipe, which cannot be replaced.
     Device(BufWriter<File>),
-    File(PathBuf, BufWriter<NamedTempFile>),
+    File(PathBuf, BufWriter<Temporary>),
 }
 
 impl Output {
@@ -60,8 +60,7 @@ impl Output {
                 folder.display()
             );
         }
-        let temporary_file = temporary(&path)
-            .tempfile_in(folder)
+        let temporary_file = Temporary::new_in(folder, permissions(&path))
             .with_context(|| format!("cannot write {name}"))?;
         Ok(Output {
             name,
@@ -88,7 +87,7 @@ impl Output {
                     .into_inner()
                     .map_err(io::IntoInnerError::into_error)
                     .with_context(whole)?;
-                temporary_file.as_file().sync_all().with_context(whole)?;
+                temporary_file.sync().with_context(whole)?;
                 Some((path, temporary_file))
             }
         };
@@ -117,7 +116,7 @@ impl Output {
 pub struct Complete {
     name: String,
     /// Where the file belongs, and where it stands; `None` for what has no place.
-    file: Option<(PathBuf, NamedTempFile)>,
+    file: Option<(PathBuf, Temporary)>,
 }
 
 impl Complete {
@@ -127,8 +126,7 @@ impl Complete {
             return Ok(());
         };
         temporary_file
-            .persist(&path)
-            .map_err(|error| error.error)
+            .keep_as(&path)
             .with_context(|| format!("cannot write {}", self.name))?;
         sync_folder_of(&path);
         Ok(())
@@ -165,16 +163,15 @@ impl Write for Output {
     }
 }
 
-#[cfg_attr(not(unix), expect(unused_variables))]
-fn temporary(path: &Path) -> tempfile::Builder<'static, 'static> {
-    let mut builder = tempfile::Builder::new();
-    builder.prefix(".metachron-").suffix(".part");
-    #[cfg(unix)]
-    {
-        use std::os::unix::fs::PermissionsExt;
-        // As if it were created under its own name: the umask decides.
-        let mode = fs::metadata(path).map_or(0o666, |meta| meta.permissions().mode());
-        builder.permissions(fs::Permissions::from_mode(mode));
-    }
-    builder
+/// The permissions of the file at `path`; of a new one, as the umask decides.
+#[cfg(unix)]
+fn permissions(path: &Path) -> Option<fs::Permissions> {
+    use std::os::unix::fs::PermissionsExt;
+    let mode = fs::metadata(path).map_or(0o666, |meta| meta.permissions().mode());
+    Some(fs::Permissions::from_mode(mode))
+}
+
+#[cfg(not(unix))]
+fn permissions(_: &Path) -> Option<fs::Permissions> {
+    None
 }

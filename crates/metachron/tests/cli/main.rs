@@ -24,6 +24,8 @@ mod phrases_table;
 mod questions;
 mod resolved;
 mod rulings;
+#[cfg(target_os = "linux")]
+mod signals;
 mod survey;
 mod suspicions;
 mod swapped;
