@@ -71,9 +71,10 @@ impl Pass<'_> {
         )
     }
 
-    /// Whether the t that starts here stands between a number and a year: `1T 2024`.
+    /// Whether the T that starts here stands between a number and a year: `1T 2024`; `3t
+    /// 2024` may be tons.
     fn is_trimester(&self) -> bool {
-        let [b' ', year @ ..] = &self.bytes[self.at + 1..] else {
+        let [b'T', b' ', year @ ..] = &self.bytes[self.at..] else {
             return false;
         };
         self.out.so_far().len() == 1 && year.len() == 4 && year.iter().all(u8::is_ascii_digit)
