@@ -3,7 +3,7 @@
 use crate::cli::values::CompletionsFor;
 use crate::cli::{Cli, CompletionsArgs};
 use crate::outcome::Outcome;
-use crate::output::Output;
+use crate::output::{Allowed, Output};
 use clap::CommandFactory;
 use clap_complete::Shell;
 use std::path::Path;
@@ -34,7 +34,7 @@ pub fn run(args: &CompletionsArgs) -> anyhow::Result<Outcome> {
 }
 
 fn write(path: &Path, bytes: &[u8]) -> anyhow::Result<()> {
-    let mut out = Output::file(path)?;
+    let mut out = Output::file(path, Allowed::BY_UMASK)?;
     out.put(bytes)?;
     out.finish()
 }

@@ -1,5 +1,6 @@
 //! Writing next to the target, then renaming.
 
+use super::permissions::Allowed;
 use super::same::real_path;
 use anyhow::Context;
 use metachron_table::Temporary;
@@ -31,8 +32,8 @@ impl Output {
         }
     }
 
-    /// The file at `path`.
-    pub fn file(path: &Path) -> anyhow::Result<Output> {
+    /// The file at `path`, which allows no more than `allowed` where it is new.
+    pub fn file(path: &Path, allowed: Allowed) -> anyhow::Result<Output> {
         let name = path.display().to_string();
         // What a link points to is replaced, not the link.
         let path = real_path(path).unwrap_or_else(|| path.to_owned());
@@ -60,8 +61,10 @@ impl Output {
                 folder.display()
             );
         }
-        let temporary_file = Temporary::new_in(folder, permissions(&path))
-            .with_context(|| format!("cannot write {name}"))?;
+        let whole = || format!("cannot write {name}");
+        let temporary_file = Temporary::new_in(folder, allowed.of_new()).with_context(whole)?;
+        let taken_over = allowed.take_over(&path, temporary_file.path());
+        taken_over.with_context(whole)?;
         Ok(Output {
             name,
             to: Target::File(path, BufWriter::with_capacity(1 << 16, temporary_file)),
@@ -161,17 +164,4 @@ impl Write for Output {
             Target::File(_, file) => file.flush(),
         }
     }
-}
-
-/// The permissions of the file at `path`; of a new one, as the umask decides.
-#[cfg(unix)]
-fn permissions(path: &Path) -> Option<fs::Permissions> {
-    use std::os::unix::fs::PermissionsExt;
-    let mode = fs::metadata(path).map_or(0o666, |meta| meta.permissions().mode());
-    Some(fs::Permissions::from_mode(mode))
-}
-
-#[cfg(not(unix))]
-fn permissions(_: &Path) -> Option<fs::Permissions> {
-    None
 }

@@ -1,9 +1,11 @@
 //! Files that are written whole or not at all, and rows in another order.
 
 mod atomic;
+mod permissions;
 mod same;
 mod sorter;
 
 pub use atomic::{Complete, Output};
+pub use permissions::Allowed;
 pub use same::{refuse_same, same_file};
 pub use sorter::Sorter;

@@ -178,6 +178,45 @@ fn outputs_that_are_one_file() {
     assert_eq!(folder.read("c.csv"), "d\n\"\"\n");
 }
 
+/// Nobody may read in a list what may not be read in the table; what is written over keeps
+/// its mode.
+#[test]
+#[cfg(unix)]
+fn lists_allow_no_more_than_the_table() {
+    use std::fs::{Permissions, metadata, set_permissions};
+    use std::os::unix::fs::PermissionsExt;
+    let folder = Folder::with("x.csv", "d\nlost\n2024-03-05\n");
+    let set = |name: &str, mode| {
+        set_permissions(folder.path(name), Permissions::from_mode(mode)).unwrap();
+    };
+    let mode = |name: &str| metadata(folder.path(name)).unwrap().permissions().mode() & 0o777;
+    let convert = [
+        "convert",
+        "x.csv",
+        "-c",
+        "d",
+        "-o",
+        "c.csv",
+        "--summary",
+        "s.json",
+    ];
+    set("x.csv", 0o600);
+    folder.run(&convert).status(3);
+    folder.run(&["settle", "x.csv", "-o", "r.toml"]);
+    for name in ["c.csv", "c.review.csv", "s.json", "r.toml"] {
+        assert_eq!(mode(name), 0o600, "{name}");
+    }
+    // The table may be read by others now, if its owner says so; what waits may not.
+    set("c.csv", 0o664);
+    set("c.review.csv", 0o644);
+    folder.run(&convert).status(3);
+    assert_eq!(mode("c.csv"), 0o664);
+    assert_eq!(mode("c.review.csv"), 0o600);
+    set("x.csv", 0o640);
+    folder.run(&convert).status(3);
+    assert_eq!(mode("c.review.csv") & 0o007, 0);
+}
+
 /// What is read besides the table has an end.
 #[test]
 #[cfg(target_os = "linux")]

@@ -10,7 +10,7 @@ use crate::cli::{ConvertArgs, Verbosity};
 use crate::job::{Job, RowNames};
 use crate::json;
 use crate::outcome::{Outcome, from_engine, usage};
-use crate::output::{Output, Sorter};
+use crate::output::{Allowed, Output, Sorter};
 use crate::view;
 use crate::view::message::say;
 use anyhow::Context;
@@ -25,6 +25,7 @@ use metachron_table::{
     HeaderLine, OutFormat, RowEnds, SourceStyle, TableWriter, WriteError, Written,
 };
 use review::Review;
+use std::path::PathBuf;
 use targets::Targets;
 
 /// Runs the command.
@@ -135,8 +136,10 @@ fn write(
     };
     let mut conversion = Conversion::new(&job.request, rulings, options).map_err(from_engine)?;
     job.prepare(&mut conversion)?;
+    let inputs = args.table.inputs.iter().map(PathBuf::as_path);
+    let allowed = Allowed::by_files(inputs);
     let out = match &targets.out {
-        Some(path) => Output::file(path)?,
+        Some(path) => Output::file(path, allowed)?,
         None => Output::stdout(),
     };
     let name = out.name().to_owned();
@@ -146,7 +149,8 @@ fn write(
     };
     let mut clean = clean_table(targets, job, sorter.is_some(), out)?;
     written(clean.begin(conversion.schema()))?;
-    let mut review = Review::new(targets.review.clone())?;
+    let allowed = allowed.of_lists(targets.out.as_deref());
+    let mut review = Review::new(targets.review.clone(), allowed)?;
     let encoder = clean.encoder();
     job.convert(&conversion, &*encoder, |block| {
         let file = block.rows.at.file;
@@ -172,7 +176,7 @@ fn write(
     done.as_text = as_text;
     let summary = match &targets.summary {
         Some(path) => {
-            let mut summary = Output::file(path)?;
+            let mut summary = Output::file(path, allowed)?;
             let differences = done.all_differences(rulings);
             json::put(
                 &mut summary,

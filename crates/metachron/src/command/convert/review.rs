@@ -2,7 +2,7 @@
 
 use crate::job::Job;
 use crate::outcome::usage;
-use crate::output::{Complete, Output};
+use crate::output::{Allowed, Complete, Output};
 use anyhow::Context;
 use metachron_core::engine::ConvertedRows;
 use metachron_core::rulings::Rulings;
@@ -18,14 +18,15 @@ const REVIEW_HEADER: [&str; 9] = [
 /// The review list, opened when there is something to put in it.
 pub struct Review {
     path: Option<PathBuf>,
+    allowed: Allowed,
     list: Option<csv::Writer<Output>>,
 }
 
 impl Review {
-    /// A list that goes to `path`, if it goes anywhere.
+    /// A list that goes to `path`, if it goes anywhere, and allows no more than `allowed`.
     ///
     /// A list that a reviewer has written into is not written over.
-    pub fn new(path: Option<PathBuf>) -> anyhow::Result<Review> {
+    pub fn new(path: Option<PathBuf>, allowed: Allowed) -> anyhow::Result<Review> {
         if let Some(path) = path.as_ref().filter(|path| has_answers(path)) {
             return Err(usage(format!(
                 "{} holds answers in its column `resolved`, and is not written over; take them \
@@ -33,7 +34,11 @@ impl Review {
                 path.display()
             )));
         }
-        Ok(Review { path, list: None })
+        Ok(Review {
+            path,
+            allowed,
+            list: None,
+        })
     }
 
     /// Lists the cells of `block`, before which its file had `rows` rows.
@@ -50,7 +55,7 @@ impl Review {
         let list = match &mut self.list {
             Some(list) => list,
             None => {
-                let mut list = csv::Writer::from_writer(Output::file(path)?);
+                let mut list = csv::Writer::from_writer(Output::file(path, self.allowed)?);
                 list.write_record(REVIEW_HEADER)?;
                 self.list.insert(list)
             }

@@ -2,7 +2,7 @@
 
 use crate::input_file;
 use crate::job::{Job, RowNames};
-use crate::output::Output;
+use crate::output::{Allowed, Output};
 use crate::view;
 use crate::view::message::say;
 use crate::view::question;
@@ -118,7 +118,7 @@ fn keep(path: &Path, entry: &str) -> anyhow::Result<()> {
         "# Answers to the questions of `metachron settle --ask`, as --set takes them.\n\n"
             .to_owned()
     };
-    let mut out = Output::file(path)?;
+    let mut out = Output::file(path, Allowed::BY_UMASK)?;
     out.put(known.as_bytes())?;
     out.put(entry.as_bytes())?;
     out.finish()

@@ -7,7 +7,7 @@ use crate::input_file;
 use crate::job::{Job, RowNames};
 use crate::json;
 use crate::outcome::{Outcome, usage};
-use crate::output::{Output, refuse_same};
+use crate::output::{Allowed, Output, refuse_same};
 use crate::view;
 use crate::view::message::say;
 use crate::view::question::{self, Style};
@@ -39,7 +39,11 @@ pub fn run(args: &SettleArgs, verbosity: Verbosity) -> anyhow::Result<Outcome> {
     };
     let row_names = RowNames::of_table(&job, &settled.surveyed);
     let mut out = match &args.output {
-        Some(path) if path != Path::new("-") => Output::file(path)?,
+        Some(path) if path != Path::new("-") => {
+            // It shows cells of the table.
+            let inputs = args.table.inputs.iter().map(PathBuf::as_path);
+            Output::file(path, Allowed::by_files(inputs))?
+        }
         _ => Output::stdout(),
     };
     if args.json {
