@@ -27,9 +27,10 @@ impl std::fmt::Display for Usage {
 /// rulings file is checked when it is read.
 pub fn from_engine(error: EngineError) -> anyhow::Error {
     match error {
-        EngineError::NoColumn { .. } | EngineError::Rulings(_) | EngineError::NameTaken(_) => {
-            usage(error.to_string())
-        }
+        EngineError::NoColumn { .. }
+        | EngineError::Rulings(_)
+        | EngineError::NameTaken(_)
+        | EngineError::WrittenAsAnother { .. } => usage(error.to_string()),
         EngineError::Write(why) => why.into(),
     }
 }

@@ -58,6 +58,16 @@ pub enum EngineError {
         "derived column `{0}`: the clean table has a column `{0}` already; give it another name"
     )]
     NameTaken(String),
+    /// A column is written under the name of another one.
+    #[error(
+        "column `{column}`: write.name is `{name}`, and the clean table has another column of that name"
+    )]
+    WrittenAsAnother {
+        /// The column.
+        column: String,
+        /// The name.
+        name: String,
+    },
     /// A setting does not fit the rulings.
     #[error(transparent)]
     Rulings(#[from] RulingsError),

@@ -67,6 +67,17 @@ pub(super) fn schema(
         add(extras.raw, "raw", Origin::RawOf(index));
         add(extras.verdict, "verdict", Origin::VerdictOf(index));
     }
+    for decider in deciders {
+        let Some(name) = &decider.decider.ruling().write.name else {
+            continue;
+        };
+        if columns.iter().filter(|column| column.name == *name).count() > 1 {
+            return Err(EngineError::WrittenAsAnother {
+                column: request.columns[decider.index].clone(),
+                name: name.clone(),
+            });
+        }
+    }
     for (number, (name, of)) in derivations.columns().enumerate() {
         if columns.iter().any(|column| column.name == name) {
             return Err(EngineError::NameTaken(name.to_owned()));

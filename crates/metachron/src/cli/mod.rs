@@ -5,7 +5,7 @@ pub mod values;
 
 pub use table::{ReadArgs, TableArgs};
 pub use values::{
-    At, ColorWhen, HeaderLineArg, InFormat, OutFormatArg, QuoteArg, Verbosity, ZoneAsArg,
+    At, ColorWhen, HeaderLineArg, InFormat, OutFormatArg, QuoteArg, Verbosity, ZoneAsArg, delimiter,
 };
 
 use clap::{Args, Parser, Subcommand};

@@ -198,10 +198,8 @@ fn declare(
     }
     let ruled_delimiter = match ruled.and_then(|table| table.delimiter) {
         Some(letter) => {
-            let byte = u8::try_from(letter).ok().filter(u8::is_ascii);
-            Some(byte.with_context(|| {
-                format!("{}.delimiter must be an ASCII character", in_rulings())
-            })?)
+            let byte = crate::cli::delimiter(&letter.to_string());
+            Some(byte.map_err(|why| anyhow::anyhow!("{}.delimiter: {why}", in_rulings()))?)
         }
         None => None,
     };
@@ -227,9 +225,19 @@ fn declare(
         (None, None) => None,
     };
     let header_line: Option<HeaderLine> = args.header_line.map(|line| line.0);
+    let delimiter = args.delimiter.or(ruled_delimiter).or(by_format);
+    let quote = args.quote.map(|quote| quote.0).or(ruled_quote);
+    if let (Some(delimiter), Some(Some(quote))) = (delimiter, quote)
+        && delimiter == quote
+    {
+        return Err(usage(format!(
+            "`{}` cannot be both the delimiter and the quote",
+            char::from(quote)
+        )));
+    }
     Ok(ReadOptions {
-        delimiter: args.delimiter.or(ruled_delimiter).or(by_format),
-        quote: args.quote.map(|quote| quote.0).or(ruled_quote),
+        delimiter,
+        quote,
         encoding,
         sheet: args
             .sheet

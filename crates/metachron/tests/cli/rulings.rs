@@ -215,3 +215,34 @@ fn files_of_earlier_versions_are_read() {
     assert_eq!(run.out, "d\n2024-03-04\n2024-05-06\n");
     holds(&run.err, &["the latest is 2024-05-06; it was 2023-01-01"]);
 }
+
+/// Rulings that would break the table are refused, and say what is wrong with them.
+#[test]
+fn rulings_that_break_a_table_are_refused() {
+    let folder = Folder::with("x.csv", "d,n\n03/05/2024,1\n");
+    let column = "[column.d]\nkind = \"date\"\nread.forms = [\"MM/dd/yyyy\"]\n";
+    for (ruling, message) in [
+        (
+            "[table]\ndelimiter = \"\\n\"\n".to_owned(),
+            "table.delimiter: give one character",
+        ),
+        (
+            "[table]\ndelimiter = \"a\"\n".to_owned(),
+            "table.delimiter: give one character",
+        ),
+        (
+            "[table]\ndelimiter = \";\"\nquote = \";\"\n".to_owned(),
+            "`;` cannot be both the delimiter and the quote",
+        ),
+        (
+            format!("{column}write.name = \"n\"\n"),
+            "the clean table has another column of that name",
+        ),
+    ] {
+        folder.write("r.toml", format!("metachron = 1\n{ruling}"));
+        let run = folder.run(&["convert", "x.csv", "-r", "r.toml", "-o", "c.csv"]);
+        assert!(matches!(run.status, 1 | 2), "{ruling}: {}", run.err);
+        assert!(run.err.contains(message), "{ruling}: {}", run.err);
+        assert!(!folder.path("c.csv").exists());
+    }
+}
