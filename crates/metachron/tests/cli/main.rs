@@ -19,6 +19,7 @@ mod languages;
 mod many_rows;
 mod new_data;
 mod odd_cells;
+mod offered;
 mod other_workbooks;
 mod phrases_table;
 mod questions;
