@@ -12,6 +12,7 @@ mod output;
 mod run;
 mod signals;
 mod view;
+mod visible;
 mod words;
 mod zone_data;
 

@@ -1,5 +1,6 @@
 //! Numbers and facts in words.
 
+use crate::visible::symbol_of;
 use metachron_core::forecast::Counts;
 pub use metachron_core::words::{count, list, number};
 use unicode_width::UnicodeWidthStr;
@@ -44,12 +45,9 @@ pub fn in_column(texts: &[&str]) -> impl Iterator<Item = String> {
 }
 
 /// A cell's text as it is shown: with quotes where its ends could not be seen
-/// otherwise, without line breaks and other control characters.
+/// otherwise, and symbols for line breaks and other control characters.
 pub fn cell(text: &str) -> String {
-    let shown: String = text
-        .chars()
-        .map(|letter| if letter.is_control() { '␣' } else { letter })
-        .collect();
+    let shown = text.chars().map(symbol_of).collect::<String>();
     if shown.trim() == shown && !shown.is_empty() {
         shown
     } else {
@@ -63,7 +61,7 @@ mod tests {
 
     #[test]
     fn cells_and_ranges() {
-        assert_eq!(cell(" 5\n"), "\" 5␣\"");
+        assert_eq!(cell(" 5\n"), "\" 5␊\"");
         assert_eq!(range(2019, 2025), "2019–2025");
         assert_eq!(range(2025, 2025), "2025");
         let names: Vec<String> = in_column(&["登録日", "รับเข้า", "due"]).collect();

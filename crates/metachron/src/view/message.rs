@@ -1,5 +1,6 @@
 //! Messages on standard error.
 
+use crate::visible::visible;
 use anstyle::{AnsiColor, Style};
 use std::io::Write;
 
@@ -18,10 +19,11 @@ const WRONG: Style = AnsiColor::Red.on_default().bold();
 /// Prints the one message about why it could not be done.
 pub fn error(message: &str) {
     // With standard error closed, there is nobody left to tell.
+    let message = visible(message);
     let _ = writeln!(anstream::stderr(), "{WRONG}metachron:{WRONG:#} {message}");
 }
 
 /// Prints a line on standard error.
 pub fn say(line: &str) {
-    let _ = writeln!(anstream::stderr(), "{line}");
+    let _ = writeln!(anstream::stderr(), "{}", visible(line));
 }

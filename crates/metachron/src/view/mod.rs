@@ -10,6 +10,7 @@ pub mod why;
 pub mod zones;
 
 use crate::output::Output;
+use crate::visible::visible;
 use comfy_table::Table;
 use std::io::{IsTerminal, Write};
 use unicode_width::UnicodeWidthStr;
@@ -18,7 +19,7 @@ use unicode_width::UnicodeWidthStr;
 pub fn print(out: &mut Output, text: &str) -> anyhow::Result<()> {
     let choice = anstream::AutoStream::choice(&std::io::stdout());
     let mut plain = anstream::AutoStream::new(Vec::new(), choice);
-    plain.write_all(text.as_bytes())?;
+    plain.write_all(visible(text).as_bytes())?;
     out.put(&plain.into_inner())
 }
 

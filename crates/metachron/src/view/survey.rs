@@ -5,6 +5,7 @@ use super::question::{self, Style};
 use super::{basis, why, wrap};
 use crate::cli::Verbosity;
 use crate::job::{Job, RowNames};
+use crate::visible::visible;
 use crate::words::{cell, count, in_column, list, number};
 use comfy_table::{CellAlignment, ContentArrangement, Table};
 use metachron_core::decide::{ReasonCode, Verdict};
@@ -179,7 +180,8 @@ fn overview(columns: &[&ColumnForecast], width: Option<u16>) -> String {
             }
         };
         table.add_row(vec![
-            comfy_table::Cell::new(&column.name).add_attribute(comfy_table::Attribute::Bold),
+            comfy_table::Cell::new(visible(&column.name))
+                .add_attribute(comfy_table::Attribute::Bold),
             comfy_table::Cell::new(column.kind.map_or("", |kind| kind.name())),
             comfy_table::Cell::new(number(column.cells.certain)),
             comfy_table::Cell::new(number(column.cells.settled)),

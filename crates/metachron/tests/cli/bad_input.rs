@@ -217,6 +217,34 @@ fn lists_allow_no_more_than_the_table() {
     assert_eq!(mode("c.review.csv") & 0o007, 0);
 }
 
+/// What a file holds moves no cursor and rings no bell, in names, cells and messages.
+#[test]
+fn control_characters_of_files_are_shown() {
+    let name = "due\u{1b}[31m\u{7}";
+    let cells = "03/05/2024\u{1b}[2J\n13/05/2024\nlost\u{1b}]0;x\u{7}\n15/05/2024\n";
+    let folder = Folder::with("x.csv", format!("{name}\n{cells}"));
+    let runs = [
+        folder.run(&["survey", "x.csv", "--why"]),
+        folder.run(&["survey", "x.csv", "--color", "always"]),
+        folder.run(&["convert", "x.csv", "-o", "c.csv"]),
+        folder.run(&["convert", "x.csv", "-c", "d\u{1b}[2J"]),
+        folder.run(&["explain", "03/05/2024\u{1b}[2J"]),
+        folder.run(&["survey", "lost\u{1b}[2J.csv"]),
+    ];
+    for (number, run) in runs.iter().enumerate() {
+        for text in [&run.out, &run.err] {
+            for sequence in ["\u{7}", "\u{1b}[2J", "\u{1b}]", "\u{1b}[31m"] {
+                // The colour of what went wrong.
+                let is_own = sequence == "\u{1b}[31m" && text.contains("metachron:");
+                assert!(is_own || !text.contains(sequence), "{number}: {text:?}");
+            }
+        }
+    }
+    holds(&runs[0].out, &["due␛[31m␇", "03/05/2024␛[2J"]);
+    holds(&runs[3].err, &["d␛[2J"]);
+    holds(&runs[5].err, &["lost␛[2J.csv"]);
+}
+
 /// What is read besides the table has an end.
 #[test]
 #[cfg(target_os = "linux")]

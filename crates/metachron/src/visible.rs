@@ -1,0 +1,67 @@
+//! Control characters of files, made visible: a cell may not move a cursor, ring a bell or
+//! name a window, and a name that holds one looks like no other.
+
+use std::borrow::Cow;
+
+/// How the styles of views begin and end (ECMA-48 §8.3.117); any other sequence comes from a
+/// file. The last two are a table's yellow, and its end.
+const STYLES: [&str; 6] = [
+    "\u{1b}[0m",
+    "\u{1b}[1m",
+    "\u{1b}[2m",
+    "\u{1b}[33m",
+    "\u{1b}[38;5;3m",
+    "\u{1b}[39m",
+];
+
+/// Text for people, with symbols for its control characters but line ends and the styles
+/// of views: `␛[2J`.
+pub fn visible(text: &str) -> Cow<'_, str> {
+    let is_plain = |letter: char| letter == '\n' || !letter.is_control();
+    if text.chars().all(is_plain) {
+        return Cow::Borrowed(text);
+    }
+    let mut shown = String::with_capacity(text.len() + 8);
+    let mut rest = text;
+    while let Some(letter) = rest.chars().next() {
+        let style = STYLES.into_iter().find(|style| rest.starts_with(style));
+        let taken = style.map_or(letter.len_utf8(), str::len);
+        match style {
+            Some(style) => shown.push_str(style),
+            None if letter == '\n' => shown.push(letter),
+            None => shown.push(symbol_of(letter)),
+        }
+        rest = &rest[taken..];
+    }
+    Cow::Owned(shown)
+}
+
+/// The letter itself, and for a control character a symbol: those of ASCII have one each
+/// (Unicode's Control Pictures).
+pub fn symbol_of(letter: char) -> char {
+    const PICTURES: u32 = 0x2400;
+    match u32::from(letter) {
+        code @ 0..0x20 => char::from_u32(PICTURES + code).unwrap_or('\u{fffd}'),
+        0x7f => '\u{2421}',
+        0x80..0xa0 => '\u{fffd}',
+        _ => letter,
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn control_characters_are_shown() {
+        for (text, shown) in [
+            ("due\nlate", "due\nlate"),
+            ("\u{1b}[1mdue\u{1b}[0m", "\u{1b}[1mdue\u{1b}[0m"),
+            ("due\u{1b}[2J\u{7}", "due␛[2J␇"),
+            ("\u{1b}]0;x\u{7}", "␛]0;x␇"),
+            ("a\rb\tc\u{8}\u{7f}\u{9b}", "a␍b␉c␈␡\u{fffd}"),
+        ] {
+            assert_eq!(visible(text), shown, "{text:?}");
+        }
+    }
+}
