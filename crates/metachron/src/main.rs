@@ -17,6 +17,5 @@ mod words;
 mod zone_data;
 
 fn main() -> std::process::ExitCode {
-    signals::end_cleanly();
     fault::guarded(run::run)
 }

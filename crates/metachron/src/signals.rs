@@ -1,9 +1,17 @@
 //! Signals that end the program: what it says to whoever started it, and what it leaves.
 
+use std::sync::Once;
+
 /// Ends the program at INT, TERM or HUP without its temporary files, with status 128 and
-/// the number of the signal, as shells have it.
-#[cfg(unix)]
+/// the number of the signal, as shells have it. To be called before the first such file is
+/// made: whoever makes none needs no thread that waits.
 pub fn end_cleanly() {
+    static ONCE: Once = Once::new();
+    ONCE.call_once(handle);
+}
+
+#[cfg(unix)]
+fn handle() {
     use metachron_table::temporary;
     use signal_hook::consts::{SIGHUP, SIGINT, SIGTERM};
     use signal_hook::iterator::Signals;
@@ -35,4 +43,4 @@ fn is_hangup_ignored() -> bool {
 }
 
 #[cfg(not(unix))]
-pub fn end_cleanly() {}
+fn handle() {}

@@ -17,23 +17,32 @@ const STYLES: [&str; 6] = [
 /// Text for people, with symbols for its control characters but line ends and the styles
 /// of views: `␛[2J`.
 pub fn visible(text: &str) -> Cow<'_, str> {
-    let is_plain = |letter: char| letter == '\n' || !letter.is_control();
-    if text.chars().all(is_plain) {
+    let is_control = |letter: char| letter != '\n' && letter.is_control();
+    let Some(mut at) = text.find(is_control) else {
         return Cow::Borrowed(text);
-    }
+    };
     let mut shown = String::with_capacity(text.len() + 8);
     let mut rest = text;
-    while let Some(letter) = rest.chars().next() {
-        let style = STYLES.into_iter().find(|style| rest.starts_with(style));
-        let taken = style.map_or(letter.len_utf8(), str::len);
-        match style {
-            Some(style) => shown.push_str(style),
-            None if letter == '\n' => shown.push(letter),
-            None => shown.push(symbol_of(letter)),
-        }
-        rest = &rest[taken..];
+    loop {
+        let (before, control) = rest.split_at(at);
+        shown.push_str(before);
+        let mut letters = control.chars();
+        let Some(letter) = letters.next() else {
+            return Cow::Owned(shown);
+        };
+        let style = STYLES.into_iter().find(|style| control.starts_with(style));
+        rest = match style {
+            Some(style) => {
+                shown.push_str(style);
+                &control[style.len()..]
+            }
+            None => {
+                shown.push(symbol_of(letter));
+                letters.as_str()
+            }
+        };
+        at = rest.find(is_control).unwrap_or(rest.len());
     }
-    Cow::Owned(shown)
 }
 
 /// The letter itself, and for a control character a symbol: those of ASCII have one each

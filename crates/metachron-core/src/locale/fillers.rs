@@ -510,9 +510,9 @@ pub fn filler_text(number: u16) -> &'static str {
     WORDS.get(usize::from(number)).copied().unwrap_or("")
 }
 
-/// Every word.
-pub(super) fn fillers() -> impl Iterator<Item = &'static str> {
-    WORDS.into_iter()
+/// Every word, with its number.
+pub(super) fn fillers() -> impl Iterator<Item = (&'static str, u16)> {
+    WORDS.into_iter().zip(0..)
 }
 
 #[cfg(test)]

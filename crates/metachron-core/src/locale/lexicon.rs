@@ -64,9 +64,13 @@ fn filler_tree() -> &'static WordTree {
     static TREE: OnceLock<WordTree> = OnceLock::new();
     TREE.get_or_init(|| {
         let lowered = |word: &str| -> String { word.chars().flat_map(lower).collect() };
-        let numbered = |word| Some((lowered(word), u64::from(filler(word)?)));
-        let words: Vec<(String, u64)> = fillers().filter_map(numbered).collect();
-        WordTree::of(words.iter().map(|(word, number)| (&**word, *number)))
+        let words: Vec<(String, u16)> = fillers()
+            .map(|(word, number)| (lowered(word), number))
+            .collect();
+        let numbered = words
+            .iter()
+            .map(|(word, number)| (&**word, (*number).into()));
+        WordTree::of(numbered)
     })
 }
 

@@ -435,10 +435,11 @@ fn is_one(list: &str, word: &str) -> bool {
 /// in those (`kwartal`, `ctvrtleti`).
 fn is_without_accents(known: &str, word: &str) -> bool {
     let mut pairs = known.chars().zip(word.chars());
-    !known.is_ascii()
+    // Most differ in their first letter.
+    pairs.all(|(known, plain)| known == plain || !known.is_ascii())
+        && !known.is_ascii()
         && word.is_ascii()
         && known.chars().count() == word.len()
-        && pairs.all(|(known, plain)| known == plain || !known.is_ascii())
         && without_accents(known) == word
 }
 

@@ -4,6 +4,7 @@ use super::declared;
 use crate::cli::{At, InFormat, ReadArgs, TableArgs, Verbosity};
 use crate::input_file;
 use crate::outcome::usage;
+use crate::signals;
 use anyhow::Context;
 use jiff::civil::Date;
 use metachron_core::engine::Request;
@@ -141,6 +142,10 @@ fn sources(inputs: &[PathBuf]) -> anyhow::Result<Vec<Source>> {
     for (index, path) in inputs.iter().enumerate() {
         if inputs[..index].contains(path) {
             return Err(usage(format!("{} is given twice", path.display())));
+        }
+        // What is no file is kept in one while it is read.
+        if !std::fs::metadata(path).is_ok_and(|meta| meta.is_file()) {
+            signals::end_cleanly();
         }
         sources.push(if path == Path::new("-") {
             Source::spool("standard input", std::io::stdin().lock())?

@@ -2,6 +2,7 @@
 
 use super::permissions::Allowed;
 use super::same::real_path;
+use crate::signals;
 use anyhow::Context;
 use metachron_table::Temporary;
 use std::fs::{self, File};
@@ -61,6 +62,7 @@ impl Output {
                 folder.display()
             );
         }
+        signals::end_cleanly();
         let whole = || format!("cannot write {name}");
         let temporary_file = Temporary::new_in(folder, allowed.of_new()).with_context(whole)?;
         let taken_over = allowed.take_over(&path, temporary_file.path());
