@@ -5,6 +5,7 @@
 //! program that makes such a file in the same folder.
 
 use std::fs::{self, File, Permissions};
+use std::hash::{DefaultHasher, Hash, Hasher};
 use std::io::{self, Write};
 use std::path::{Path, PathBuf};
 use std::sync::{Mutex, MutexGuard, PoisonError};
@@ -15,7 +16,7 @@ use tempfile::{Builder, NamedTempFile};
 #[derive(Debug)]
 pub struct Temporary(Option<NamedTempFile>);
 
-/// How the names begin; the number of the process follows.
+/// How the names begin; the number of the process follows, and where it is counted.
 const PREFIX: &str = ".metachron-";
 
 /// How the names end.
@@ -36,7 +37,7 @@ impl Temporary {
     /// Where it cannot be made.
     pub fn new_in(folder: &Path, permissions: Option<Permissions>) -> io::Result<Temporary> {
         remove_stale(folder);
-        let prefix = format!("{PREFIX}{}-", std::process::id());
+        let prefix = format!("{PREFIX}{}-", own_name(std::process::id()));
         let mut builder = Builder::new();
         builder.prefix(&prefix).suffix(SUFFIX);
         if let Some(permissions) = permissions {
@@ -131,16 +132,36 @@ fn remove_stale(folder: &Path) {
     }
 }
 
-/// The process that made a file of this name, if one of ours did.
-fn process_of(name: &str) -> Option<u32> {
+/// The process that made a file of this name, if one of ours did, and where its number was
+/// given.
+fn process_of(name: &str) -> Option<(u32, u64)> {
     let rest = name.strip_prefix(PREFIX)?.strip_suffix(SUFFIX)?;
-    rest.split_once('-')?.0.parse().ok()
+    let mut parts = rest.split('-');
+    let process = parts.next()?.parse().ok()?;
+    let machine = u64::from_str_radix(parts.next()?, 16).ok()?;
+    Some((process, machine))
+}
+
+/// How files of a process of this machine are told from others.
+fn own_name(process: u32) -> String {
+    format!("{process}-{:x}", machine())
+}
+
+/// What tells this machine, since it was started, and its numbers of processes from others:
+/// several may write to one folder of a network or of containers.
+fn machine() -> u64 {
+    let mut hasher = DefaultHasher::new();
+    fs::read("/proc/sys/kernel/random/boot_id")
+        .ok()
+        .hash(&mut hasher);
+    fs::read_link("/proc/self/ns/pid").ok().hash(&mut hasher);
+    hasher.finish()
 }
 
 /// Whether a process may run still.
-fn may_run(process: u32, file: &fs::DirEntry) -> bool {
+fn may_run((process, place): (u32, u64), file: &fs::DirEntry) -> bool {
     let processes = Path::new("/proc");
-    if processes.join("self").exists() {
+    if place == machine() && processes.join("self").exists() {
         return processes.join(process.to_string()).exists();
     }
     let changed = file.metadata().and_then(|meta| meta.modified());
@@ -163,25 +184,24 @@ mod tests {
             names.sort();
             names
         };
-        // No process has the highest number; the others are not ours.
-        for name in [
-            ".metachron-4294967295-x1.part",
-            ".metachron-notes.part",
-            "a.csv",
-        ] {
+        // No process has the highest number.
+        let dead = format!(".metachron-{}-x1.part", own_name(u32::MAX));
+        let own = format!(".metachron-{}-x2.part", own_name(std::process::id()));
+        // It may run on another machine.
+        let other = format!(".metachron-{}-{:x}-x3.part", u32::MAX, machine() ^ 1);
+        let notes = ".metachron-notes.part";
+        for name in [&*dead, &*own, &*other, notes, "a.csv"] {
             fs::write(folder.path().join(name), "x").unwrap();
         }
-        let own = folder
-            .path()
-            .join(format!(".metachron-{}-x2.part", std::process::id()));
-        fs::write(&own, "x").unwrap();
         let mut file = Temporary::new_in(folder.path(), None).unwrap();
         file.write_all(b"whole").unwrap();
-        assert_eq!(names().len(), 4, "{:?}", names());
+        assert_eq!(names().len(), 5, "{:?}", names());
+        assert!(!names().contains(&dead));
         file.keep_as(&folder.path().join("b.csv")).unwrap();
-        fs::remove_file(own).unwrap();
-        assert_eq!(names(), [".metachron-notes.part", "a.csv", "b.csv"]);
+        let mut left = [&*own, &*other, notes, "a.csv", "b.csv"];
+        left.sort_unstable();
+        assert_eq!(names(), left);
         drop(Temporary::new_in(folder.path(), None).unwrap());
-        assert_eq!(names().len(), 3);
+        assert_eq!(names(), left);
     }
 }

@@ -33,8 +33,8 @@ fn report(info: &PanicHookInfo<'_>) {
 
 fn in_words(what: Option<&str>, place: Option<&str>) -> String {
     format!(
-        "this is a fault of the program: {what}, at {place}. No file was written over. Please report \
-         it, with this message, the command, and a table that shows it, if you may share one",
+        "this is a fault of the program: {what}, at {place}. What was not whole yet was not put in its \
+         place. Please report it, with this message, the command, and a table that shows it, if you may share one",
         what = what.unwrap_or("no reason given"),
         place = place.unwrap_or("an unknown place"),
     )

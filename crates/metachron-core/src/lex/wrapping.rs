@@ -18,6 +18,8 @@ pub struct Wrapping {
 pub enum Holds {
     /// Nothing: a date, a time or a length of time in any form.
     Any,
+    /// The same, but no number: `="00123"` keeps the zeros of a code.
+    Written,
     /// Numbers from the year or the hour on, parted by commas.
     Parts,
     /// Numbers from the year on, in brackets that anything else may stand in too.
@@ -95,7 +97,7 @@ pub const WRAPPINGS: &[Wrapping] = &[
         "\", \"YYYY-MM-DD HH24:MI:SS\")",
     ),
     // A cell's formula (ISO/IEC 29500-1 §18.17.7), and one that keeps text as it is.
-    new(Holds::Any, "=\"", "\""),
+    new(Holds::Written, "=\"", "\""),
     new(Holds::Parts, "=DATE(", ")"),
     // Literals of functional languages and of extensible data notation.
     new(Holds::Any, "#inst \"", "\""),
@@ -186,6 +188,9 @@ impl Holds {
         value.bytes().any(|byte| byte.is_ascii_digit())
             && match self {
                 Holds::Any => !value.contains(['"', '\'']) || value.contains("', tz='"),
+                Holds::Written => {
+                    !value.contains(['"', '\'']) && !are(b".,") && !value.starts_with(['-', '+'])
+                }
                 Holds::NamedUnits => value.contains('='),
                 Holds::Parts => are(b", ") && value.contains(','),
                 Holds::DayParts => are(b", {}") && value.find(',') == Some(4),
@@ -258,6 +263,8 @@ mod tests {
             "Date(",
             "date",
             "@ 2 days",
+            // It keeps the zeros of a code.
+            "=\"00123\"",
             // Its months begin with 0.
             "new Date(2024, 3, 5)",
             "DATE é'2024'",

@@ -51,7 +51,7 @@ pub(super) fn lengths(classes: &[Class], holds: Option<Holds>) -> Vec<(Elapsed, 
         Elapsed::HourMinuteSecond | Elapsed::HourMinute | Elapsed::MinuteSecond => signed || long,
     };
     let may_be = |elapsed: &Elapsed| match holds {
-        None | Some(Holds::Any) => *elapsed != Elapsed::NamedUnits,
+        None | Some(Holds::Any | Holds::Written) => *elapsed != Elapsed::NamedUnits,
         Some(Holds::NamedUnits) => *elapsed == Elapsed::NamedUnits,
         Some(Holds::Parts | Holds::DayParts | Holds::Seconds | Holds::Milliseconds) => false,
     };

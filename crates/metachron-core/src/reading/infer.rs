@@ -29,7 +29,7 @@ pub(super) fn infer(classes: &[Class]) -> Vec<(Form, bool)> {
 /// The moments that these classes may be, by what a program's wrapping says of them.
 fn held(classes: &[Class], holds: Option<Holds>) -> Vec<(Vec<Item>, bool)> {
     match holds {
-        None | Some(Holds::Any) => {}
+        None | Some(Holds::Any | Holds::Written) => {}
         Some(Holds::NamedUnits) => return Vec::new(),
         Some(holds @ (Holds::Parts | Holds::DayParts)) => {
             // Three numbers in brackets may be any three; four or five say too little.

@@ -34,6 +34,6 @@ pub(super) fn wrapped(holds: Holds) -> Option<Count> {
     match holds {
         Holds::Seconds => Some(Count::unix(CountUnit::Seconds)),
         Holds::Milliseconds => Some(Count::unix(CountUnit::Milliseconds)),
-        Holds::Any | Holds::Parts | Holds::DayParts | Holds::NamedUnits => None,
+        Holds::Any | Holds::Written | Holds::Parts | Holds::DayParts | Holds::NamedUnits => None,
     }
 }

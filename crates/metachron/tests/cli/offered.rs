@@ -101,3 +101,15 @@ fn spans_of_two_dates_are_asked_about() {
         holds(&asked.out, &["hold a date or time and something besides"]);
     }
 }
+
+/// What looks like a time or a date to a hasty reader, and is none: heights, and codes whose
+/// zeros a formula keeps.
+#[test]
+fn heights_and_codes_in_formulas_stay() {
+    for cells in ["h 14.30\nh 9.15", "\"=\"\"00123\"\"\"\n\"=\"\"04521\"\"\""] {
+        let text = format!("size\n{cells}\n");
+        let folder = Folder::with("x.csv", text.clone());
+        let run = folder.run(&["convert", "x.csv"]);
+        assert_eq!((run.status, run.out), (0, text));
+    }
+}

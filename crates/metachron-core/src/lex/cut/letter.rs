@@ -80,12 +80,13 @@ impl Pass<'_> {
         self.out.so_far().len() == 1 && year.len() == 4 && year.iter().all(u8::is_ascii_digit)
     }
 
-    /// Whether the h that starts here stands before all of a time: `h 14:30`, `h. 9.05`.
+    /// Whether the h that starts here stands before all of a time: `h 14:30`; `h 14.30` may be
+    /// a height.
     fn is_before_minutes_of_hour(&self) -> bool {
         let rest = self.text[self.at + 1..].trim_start_matches('.');
         let parts = rest
             .strip_prefix(' ')
-            .and_then(|clock| clock.split_once([':', '.']));
+            .and_then(|clock| clock.split_once(':'));
         let are_digits = |text: &str| text.bytes().all(|byte| byte.is_ascii_digit());
         self.out.so_far().is_empty()
             && parts.is_some_and(|(hour, minute)| {
