@@ -1,5 +1,6 @@
 //! What can go wrong with a table.
 
+use metachron_core::words;
 use std::io;
 
 /// A table that cannot be read. Every message names the file, the place and
@@ -54,18 +55,18 @@ pub enum TableError {
         /// The file.
         file: String,
     },
-    /// A part of a workbook that is too large to hold.
+    /// A part of a workbook that asks for too much.
     #[error(
-        "{file}: its part {part} unpacks to more than {limit} MiB, and is not opened; save the \
-         sheet as CSV, which is read at any size"
+        "{file} is not opened: its part {part} asks for too much: {cause}. Save the sheet as CSV, \
+         which is read at any size"
     )]
     PartTooLarge {
         /// The file.
         file: String,
         /// The part.
         part: String,
-        /// How much is read, in MiB.
-        limit: u64,
+        /// What is too much.
+        cause: String,
     },
     /// No sheet is called so.
     #[error("{file} has no sheet `{wanted}`; there are {sheets}")]
@@ -131,6 +132,23 @@ pub enum TableError {
         line: u64,
         /// How many MiB a row may have.
         limit: usize,
+    },
+    /// More columns than a table may have.
+    #[error(
+        "{file}, line {line}: {} cells; a table has at most {} columns. If they are cut at the \
+         wrong character, name the right one with --delimiter; else leave out columns first",
+        words::number(*cells as u64),
+        words::number(*most as u64)
+    )]
+    TooManyColumns {
+        /// The file.
+        file: String,
+        /// The line, from 1.
+        line: u64,
+        /// How many cells it has.
+        cells: usize,
+        /// How many columns a table may have.
+        most: usize,
     },
     /// The header line that was declared is not there.
     #[error("{file} has {lines} lines, so its header cannot be on line {wanted}")]

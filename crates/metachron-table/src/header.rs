@@ -1,5 +1,10 @@
 //! The names of the columns.
 
+use std::collections::{HashMap, HashSet};
+
+/// So many names are remarked upon, and the others counted.
+const MOST_REMARKS: usize = 5;
+
 /// The columns of a table.
 #[derive(Clone, Debug, Default, PartialEq, Eq)]
 pub struct Header {
@@ -36,27 +41,40 @@ impl Header {
         let mut names: Vec<String> = Vec::with_capacity(width);
         let mut remarks = Vec::new();
         let mut nameless = Vec::new();
-        let mut known = std::collections::HashSet::new();
+        let mut renamed = 0;
+        let mut known = HashSet::new();
+        let mut tried: HashMap<&str, u64> = HashMap::new();
         for index in 0..width {
             let name = cells.get(index).map_or("", |cell| cell.trim());
             let (wanted, stem) = match name {
                 "" => (nameless_column(index), "column"),
                 _ => (name.to_owned(), name),
             };
-            let unique = unique(wanted, stem, |name| known.contains(name));
+            // Of thousands of columns with one name, each would try all numbers before.
+            let count = tried.entry(stem).or_insert(1);
+            let unique = first_unique(wanted, stem, count, |name| known.contains(name));
             if name.is_empty() {
                 nameless.push(unique.clone());
             } else if unique != name {
-                remarks.push(format!(
-                    "column {} is also called `{name}`; here it is called `{unique}`",
-                    index + 1
-                ));
+                renamed += 1;
+                if renamed <= MOST_REMARKS {
+                    remarks.push(format!(
+                        "column {} is also called `{name}`; here it is called `{unique}`",
+                        index + 1
+                    ));
+                }
             }
             known.insert(unique.clone());
             names.push(unique);
         }
+        if renamed > MOST_REMARKS {
+            remarks.push(format!(
+                "and {} more columns are called as another is",
+                renamed - MOST_REMARKS
+            ));
+        }
         if !nameless.is_empty() {
-            let shown = nameless.len().min(5);
+            let shown = nameless.len().min(MOST_REMARKS);
             let more = match nameless.len() - shown {
                 0 => String::new(),
                 more => format!(" and {more} more"),
@@ -86,10 +104,19 @@ pub(crate) fn nameless_column(index: usize) -> String {
 /// The name `wanted`, or where that is taken, `stem` and the first number from
 /// 2 that makes one that is not.
 pub(crate) fn unique(wanted: String, stem: &str, is_taken: impl Fn(&str) -> bool) -> String {
+    first_unique(wanted, stem, &mut 1, is_taken)
+}
+
+/// The same, by the first number behind `count` which makes one, and which it is then.
+fn first_unique(
+    wanted: String,
+    stem: &str,
+    count: &mut u64,
+    is_taken: impl Fn(&str) -> bool,
+) -> String {
     let mut unique = wanted;
-    let mut count = 1;
     while is_taken(&unique) {
-        count += 1;
+        *count += 1;
         unique = format!("{stem}_{count}");
     }
     unique

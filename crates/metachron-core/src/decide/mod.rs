@@ -71,7 +71,7 @@ use std::sync::Arc;
 /// Converts the cells of one column.
 #[derive(Clone, Debug)]
 pub struct Decider {
-    ruling: ColumnRuling,
+    ruling: Arc<ColumnRuling>,
     renderer: StampRenderer,
     blanks: Blanks,
     lexer: Lexer,
@@ -102,7 +102,7 @@ const MOST_READINGS: usize = 8192;
 #[derive(Clone, Debug)]
 struct Group {
     orders: Vec<Option<Order>>,
-    ruling: ColumnRuling,
+    ruling: Arc<ColumnRuling>,
     plans: Plans,
     cache: Cache<Key, Known>,
     /// What cells are by themselves.
@@ -113,7 +113,7 @@ impl Group {
     /// One for rows with these orders, which remembers no more cells than fit into so
     /// many bytes.
     fn new(
-        ruling: ColumnRuling,
+        ruling: Arc<ColumnRuling>,
         orders: Vec<Option<Order>>,
         zones: &Arc<Zones>,
         memory: usize,
@@ -157,6 +157,8 @@ impl Decider {
         };
         let (rules, instants) = Rules::of(ruling, &rulings.zones);
         let orders = vec![None; ruling.groups().count()];
+        // Threads share it: of thousands of columns, a copy each adds up.
+        let shared = Arc::new(ruling.clone());
         let zones = Arc::new(ruling.read.all_zones(&rulings.zones));
         Ok(Some(Decider {
             renderer: ruling.write.renderer(ruling.kind)?,
@@ -164,15 +166,15 @@ impl Decider {
             lexer: Lexer::new(ruling.read.names(), Words::Keep),
             groups: vec![Group::new(
                 if orders.is_empty() {
-                    ruling.clone()
+                    shared.clone()
                 } else {
-                    ruling.within(&orders)
+                    Arc::new(ruling.within(&orders))
                 },
                 orders.clone(),
                 &zones,
                 usize::MAX,
             )],
-            ruling: ruling.clone(),
+            ruling: shared,
             rules,
             instants,
             orders,
@@ -471,7 +473,7 @@ impl Decider {
             .position(|known| known.orders == self.orders);
         known.unwrap_or_else(|| {
             self.groups.push(Group::new(
-                self.ruling.within(&self.orders),
+                Arc::new(self.ruling.within(&self.orders)),
                 self.orders.clone(),
                 &self.groups[0].plans.zones,
                 self.memory,

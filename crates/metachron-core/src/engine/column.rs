@@ -20,10 +20,10 @@ pub(super) struct RowDecider {
     pub index: usize,
     pub decider: Decider,
     texts: Vec<TextSource>,
-    not_before: Option<Other>,
-    not_after: Option<Other>,
+    not_before: Option<Box<Other>>,
+    not_after: Option<Box<Other>>,
     /// In the order of the needs.
-    days_after: Vec<Option<Other>>,
+    days_after: Vec<Option<Box<Other>>>,
     stamps: Vec<Option<Stamp>>,
     neighbours: Option<Arc<NeighbourChoices>>,
     /// Which of the neighbours' choices is the next.
@@ -50,8 +50,18 @@ impl Request {
     /// Deciders of the columns that `rulings` rule and that are asked for, in
     /// the order of the table.
     pub(super) fn deciders(&self, rulings: &Rulings) -> Result<Vec<RowDecider>, EngineError> {
-        let mut deciders = Vec::with_capacity(rulings.column.len());
-        for &index in &self.asked {
+        self.deciders_of(rulings, |_| true)
+    }
+
+    /// The same, of the columns with an index that `is_needed`: a decider takes some
+    /// kilobytes, which add up in a table of thousands of columns.
+    pub(super) fn deciders_of(
+        &self,
+        rulings: &Rulings,
+        is_needed: impl Fn(usize) -> bool,
+    ) -> Result<Vec<RowDecider>, EngineError> {
+        let mut deciders = Vec::new();
+        for &index in self.asked.iter().filter(|&&index| is_needed(index)) {
             if let Some(decider) = decider_of(rulings, &self.columns[index])? {
                 deciders.push(self.decider(index, decider, rulings)?);
             }
@@ -81,17 +91,18 @@ impl Request {
                 )?)
             });
         }
-        let other = |column: &Option<String>, key: &str| -> Result<Option<Other>, EngineError> {
-            let Some(column) = column else {
-                return Ok(None);
+        let other =
+            |column: &Option<String>, key: &str| -> Result<Option<Box<Other>>, EngineError> {
+                let Some(column) = column else {
+                    return Ok(None);
+                };
+                let index = index_of(column, key)?;
+                // The other column may be ruled without being asked for.
+                let given = self.rulings.as_ref().unwrap_or(rulings);
+                let is_asked = rulings.column.contains_key(column);
+                let decider = decider_of(if is_asked { rulings } else { given }, column)?;
+                Ok(decider.map(|decider| Box::new(Other { index, decider })))
             };
-            let index = index_of(column, key)?;
-            // The other column may be ruled without being asked for.
-            let given = self.rulings.as_ref().unwrap_or(rulings);
-            let is_asked = rulings.column.contains_key(column);
-            let decider = decider_of(if is_asked { rulings } else { given }, column)?;
-            Ok(decider.map(|decider| Other { index, decider }))
-        };
         Ok(RowDecider {
             index,
             said: vec![String::new(); texts.len()],
@@ -215,7 +226,7 @@ impl RowDecider {
             ..RowContext::default()
         };
         if let OwnReading::Several(_) = own_reading {
-            let mut stamp = |other: &mut Option<Other>| -> Option<Stamp> {
+            let mut stamp = |other: &mut Option<Box<Other>>| -> Option<Stamp> {
                 let other = other.as_mut()?;
                 let cell = row.cell(other.index, scratch);
                 other.decider.read(cell, &RowContext::default()).1

@@ -12,14 +12,17 @@ use crate::relations::{self, ClockDoubt, ComparedColumns, InQuestion, SourcesLef
 use crate::rulings::{FILE, Rulings};
 use crate::words;
 use std::collections::HashMap;
+use std::ops::Range;
 
 /// The pass over all columns of the table, for those that are in question.
 #[derive(Debug)]
 pub(super) struct RelatePass {
     deciders: Vec<RowDecider>,
     compared: ComparedColumns,
-    /// The columns in question, in the order of the table.
+    /// The columns in question that are counted, in the order of the table.
     in_question: Vec<QuestionedColumn>,
+    /// The indexes of those, and of the columns that they are compared with.
+    near: Vec<usize>,
     width: usize,
     /// How many rows the table has.
     rows: u64,
@@ -33,42 +36,68 @@ pub(super) struct RelatePass {
 }
 
 impl RelatePass {
-    /// The pass for the columns `in_question`.
+    /// The pass for those of the columns `in_question` that are `counted`.
     pub fn new(
         request: &Request,
         rulings: &Rulings,
-        in_question: Vec<QuestionedColumn>,
+        in_question: &[QuestionedColumn],
+        counted: Range<usize>,
         rows: u64,
     ) -> Result<RelatePass, EngineError> {
-        let mut read_by = rulings.clone();
-        for column in &in_question {
-            let reopened = column.reopened.ruling.clone();
-            read_by.column.insert(column.name.clone(), reopened);
+        let reach = reach(in_question.len());
+        let counted = &in_question[counted];
+        let is_near = |index: usize| {
+            let behind = counted.partition_point(|column| column.index + reach < index);
+            let next = counted.get(behind);
+            next.is_some_and(|column| column.index <= index + reach)
+        };
+        let near: Vec<usize> = (0..request.columns.len())
+            .filter(|&index| is_near(index))
+            .collect();
+        let mut read_by = Rulings {
+            zones: rulings.zones.clone(),
+            ..Rulings::new(rulings.table.clone())
+        };
+        for &index in &near {
+            let name = &request.columns[index];
+            let reopened = (in_question.binary_search_by_key(&index, |column| column.index))
+                .map(|number| &in_question[number].reopened.ruling);
+            if let Some(ruling) = reopened.ok().or_else(|| rulings.column.get(name)) {
+                read_by.column.insert(name.clone(), ruling.clone());
+            }
         }
         let deciders = request.deciders(&read_by)?;
         let mut columns = request.columns.clone();
         let file = (request.files.len() > 1).then_some(columns.len());
         columns.extend(file.map(|_| FILE.to_owned()));
         let mut compared = ComparedColumns {
+            columns,
             file,
             temporal: deciders.iter().map(|decider| decider.index).collect(),
             own_hypotheses: vec![Vec::new(); deciders.len()],
+            reach: Some(reach),
             ..ComparedColumns::default()
         };
-        for column in &in_question {
-            let is_it = |decider: &RowDecider| columns[decider.index] == column.name;
-            if let Some(number) = deciders.iter().position(is_it) {
-                compared.own_hypotheses[number] = column.reopened.own_hypotheses.clone();
-                if column.is_tentative {
-                    compared.tentative.push(number);
-                }
+        for column in in_question {
+            let Ok(number) = compared.temporal.binary_search(&column.index) else {
+                continue;
+            };
+            compared.own_hypotheses[number] = column.reopened.own_hypotheses.clone();
+            if column.is_tentative {
+                compared.tentative.push(number);
+            }
+            if column.doubts.is_half_a_clock {
+                compared.half_clocks.push(number);
+            }
+        }
+        for column in counted {
+            if let Ok(number) = compared.temporal.binary_search(&column.index) {
                 compared.in_question.push(InQuestion {
                     number,
                     doubts: column.doubts,
                 });
             }
         }
-        compared.columns = columns;
         Ok(RelatePass {
             rows_of_block: (rows > ROWS_LOOKED_AT).then(|| {
                 let blocks = rows.div_ceil(USUAL_ROWS_OF_BLOCK);
@@ -79,7 +108,8 @@ impl RelatePass {
             width: request.columns.len(),
             left: Vec::new(),
             first_rows: None,
-            in_question,
+            in_question: counted.to_vec(),
+            near,
             deciders,
         })
     }
@@ -240,9 +270,10 @@ impl RelateWorker<'_> {
             let rows = page.rows().filter(|row| is_row(row, width));
             for row in rows.take((most - looked_at) as usize) {
                 if looked_at.is_multiple_of(ROWS_BEFORE_ASKING) {
+                    let near = self.pass.near.iter().copied();
                     self.wanted.clear();
                     self.wanted
-                        .extend((0..width).filter(|&index| tally.wants_text(index)));
+                        .extend(near.filter(|&index| tally.wants_text(index)));
                     self.wanted_readings.clear();
                     self.wanted_readings
                         .extend((0..self.deciders.len()).map(|number| tally.wants_reading(number)));
@@ -272,6 +303,29 @@ impl RelateWorker<'_> {
         }
         tally.row(&self.pass.compared, &self.own_readings, &self.texts);
     }
+}
+
+/// About so many pairs of columns are compared at most, whatever the width of the
+/// table. Of a wide table, each column in question is compared with those next to it,
+/// which belong to it more often than those far away …
+const MOST_PAIRS: usize = 8192;
+
+/// … and with no fewer than so many on either side.
+const LEAST_REACH: usize = 8;
+
+/// So many pairs are compared in one pass over the table, or those of one column:
+/// what is counted of them must fit into memory.
+const PAIRS_OF_PASS: usize = 2048;
+
+/// How near a column has to stand to be compared with one of so many in question.
+fn reach(in_question: usize) -> usize {
+    (MOST_PAIRS / in_question.max(1) / 2).clamp(LEAST_REACH, PAIRS_OF_PASS / 2)
+}
+
+/// How many of so many columns in question are counted in one pass.
+pub(super) fn counted_in_a_pass(in_question: usize, width: usize) -> usize {
+    let pairs = (2 * reach(in_question)).min(width).max(1);
+    (PAIRS_OF_PASS / pairs).max(1)
 }
 
 /// About so many rows are looked at first, the first ones of every block. What holds

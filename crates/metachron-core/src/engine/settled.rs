@@ -13,7 +13,7 @@ use crate::settle::{
     reopened, settle, tentative,
 };
 use crate::stamp::Kind;
-use std::collections::HashMap;
+use std::collections::{HashMap, HashSet};
 
 /// How the columns of a table are read, and what that will do.
 #[derive(Debug)]
@@ -34,8 +34,10 @@ impl Settled {
 }
 
 /// A column that the rest of the table may settle, or contradict.
-#[derive(Debug)]
+#[derive(Clone, Debug)]
 pub(super) struct QuestionedColumn {
+    /// Its index in the table.
+    pub index: usize,
     pub name: String,
     /// What is in question.
     pub doubts: Doubts,
@@ -109,15 +111,23 @@ impl Draft {
         if !says_halves || request.rulings.is_some() {
             return;
         }
-        for (index, evidence) in self.half_clocks(request, surveyed) {
-            let name = &request.columns[index];
-            self.rulings.column.shift_remove(name);
+        let half_clocks = self.half_clocks(request, surveyed).into_iter();
+        let skipped = half_clocks.map(|(index, evidence)| {
             let reason = SkipReason::HalfDay {
                 before: None,
                 cells: evidence.readable(),
             };
-            self.skipped.insert(name.clone(), reason);
-        }
+            (request.columns[index].clone(), reason)
+        });
+        self.skip(skipped.collect());
+    }
+
+    /// Passes columns through for these reasons, whatever ruling they had.
+    fn skip(&mut self, columns: HashMap<String, SkipReason>) {
+        let is_skipped = |name: &String| columns.contains_key(name);
+        self.rulings.column.retain(|name, _| !is_skipped(name));
+        self.findings.retain(|name, _| !is_skipped(name));
+        self.skipped.extend(columns);
     }
 
     /// Reads columns of dates that may be numbers as dates for now, where the table
@@ -141,15 +151,12 @@ impl Draft {
 
     /// Passes through what was read as dates for now, but for the columns that are
     /// `confirmed`.
-    pub fn drop_tentative(&mut self, confirmed: &[String]) {
-        for (name, _) in std::mem::take(&mut self.tentative) {
-            if confirmed.contains(&name) {
-                self.skipped.remove(&name);
-            } else {
-                self.rulings.column.shift_remove(&name);
-                self.findings.remove(&name);
-            }
-        }
+    pub fn drop_tentative(&mut self, confirmed: &HashSet<String>) {
+        let (dates, numbers): (HashMap<_, _>, HashMap<_, _>) = std::mem::take(&mut self.tentative)
+            .into_iter()
+            .partition(|(name, _)| confirmed.contains(name));
+        self.skipped.retain(|name, _| !dates.contains_key(name));
+        self.skip(numbers);
     }
 
     /// Puts into `learned` what columns have to be surveyed with again, by their
@@ -280,6 +287,7 @@ impl Draft {
                 let is_in_question =
                     doubts != Doubts::default() || reopened.is_any() || is_tentative;
                 is_in_question.then(|| QuestionedColumn {
+                    index,
                     name: name.clone(),
                     doubts,
                     is_tentative,
@@ -317,27 +325,24 @@ impl Draft {
         mut doubts: HashMap<String, ClockDoubt>,
     ) {
         let columns = request.asked.iter().zip(&surveyed.evidence.columns);
-        for (&index, evidence) in columns {
+        let skipped = columns.filter_map(|(&index, evidence)| {
             let name = &request.columns[index];
-            let is_time = |ruling: &ColumnRuling| ruling.kind == Kind::Time;
-            if let Some(doubt) = doubts.remove(name)
-                && self.rulings.column.get(name).is_some_and(is_time)
-            {
-                self.rulings.column.shift_remove(name);
-                self.findings.remove(name);
-                let cells = evidence.readable();
-                let reason = match doubt {
-                    ClockDoubt::ShouldFollow(before) => SkipReason::HalfDay {
-                        before: Some(before),
-                        cells,
-                    },
-                    ClockDoubt::IsBetween { start, end } => {
-                        SkipReason::Between { start, end, cells }
-                    }
-                };
-                self.skipped.insert(name.clone(), reason);
+            let doubt = doubts.remove(name)?;
+            if self.rulings.column.get(name)?.kind != Kind::Time {
+                return None;
             }
-        }
+            let cells = evidence.readable();
+            let reason = match doubt {
+                ClockDoubt::ShouldFollow(before) => SkipReason::HalfDay {
+                    before: Some(before),
+                    cells,
+                },
+                ClockDoubt::IsBetween { start, end } => SkipReason::Between { start, end, cells },
+            };
+            Some((name.clone(), reason))
+        });
+        let skipped = skipped.collect();
+        self.skip(skipped);
     }
 
     pub fn into_settled(mut self, request: &Request, surveyed: Surveyed) -> Settled {

@@ -1,6 +1,6 @@
 //! The tally of the cells of one shape in one column.
 
-use super::column::is_marker;
+use super::column::{is_marker, reserve_first};
 use super::{DaysSeen, Example, OffsetsSeen, TimesSeen, ZoneNameTally};
 use crate::form::{Century, Conventions, Field, Impossible, RowFacts};
 use crate::lex::{Class, Lexed, Marks};
@@ -373,6 +373,7 @@ impl ShapeEvidence {
                 index
             }
             None => {
+                reserve_first(&mut self.tallies);
                 self.tallies.push(Tally {
                     outcome,
                     hint,
@@ -534,11 +535,14 @@ impl ShapeEvidence {
                         known.second = others.next().map(|other| other.moved(by));
                     }
                 }
-                None => self.tallies.push(Tally {
-                    first: tally.first.moved(by),
-                    second: tally.second.map(|second| second.moved(by)),
-                    ..tally
-                }),
+                None => {
+                    reserve_first(&mut self.tallies);
+                    self.tallies.push(Tally {
+                        first: tally.first.moved(by),
+                        second: tally.second.map(|second| second.moved(by)),
+                        ..tally
+                    });
+                }
             }
         }
     }

@@ -1,6 +1,6 @@
 //! Looking at every cell.
 
-use super::column::{MarkerCells, is_marker};
+use super::column::{MarkerCells, is_marker, reserve_first};
 use super::fast::{DigitCells, DigitCellsOfColumn, MOST_KINDS, Signatures, Tallied};
 use super::moment::Moment;
 use super::time_steps::{Moments, Sources};
@@ -499,6 +499,7 @@ impl Shapes {
             self.layout = None;
             return None;
         }
+        reserve_first(shapes);
         shapes.push(ShapeEvidence::new(readings.into()));
         self.last = shapes.len() - 1;
         Some(self.last)

@@ -36,8 +36,9 @@ impl<'c> Around<'c> {
 
     /// Puts it around the items of what stands within.
     pub(super) fn put(&self, items: Vec<Item>) -> Vec<Item> {
-        let mut all = Vec::with_capacity(items.len() + 2);
         let ends = [&self.before, &self.after].map(|end| end.clone().into_iter());
+        let around: usize = ends.iter().map(ExactSizeIterator::len).sum();
+        let mut all = Vec::with_capacity(items.len() + around);
         let [before, after] = ends;
         for item in before.chain(items).chain(after) {
             match (all.last_mut(), item) {

@@ -9,10 +9,15 @@ pub struct ComparedColumns {
     pub columns: Vec<String>,
     /// The index of what stands for the file.
     pub file: Option<usize>,
-    /// The indexes of the temporal columns among them.
+    /// The indexes of the temporal columns among them, in their order.
     pub temporal: Vec<usize>,
-    /// Which of the temporal columns are in question.
+    /// Which of the temporal columns are in question, and counted.
     pub in_question: Vec<InQuestion>,
+    /// The numbers of all temporal columns whose times never pass 12:59.
+    pub half_clocks: Vec<usize>,
+    /// A column in question is compared with those that stand so near to it on either
+    /// side; with all, if nothing is said.
+    pub reach: Option<usize>,
     /// By the temporal column and the number of its form: what its own
     /// cells settled, where the form is read as open all the same. Columns and
     /// forms that are not named have none.
@@ -50,38 +55,31 @@ pub struct Doubts {
     pub may_be_lengths: bool,
 }
 
-/// At most so many pairs of columns are compared, whatever the width of the
-/// table: what is counted of all must fit into memory. Of a wide table, each
-/// column in question is compared with those next to it, which belong to it
-/// more often than those far away.
-const MOST_PAIRS: usize = 8192;
-
 impl ComparedColumns {
     /// The indexes of the columns that the one at `index` is compared with.
     pub(super) fn near(&self, index: usize) -> Vec<usize> {
-        let reach = (MOST_PAIRS / self.in_question.len().max(1)).max(4) / 2;
-        let is_near = |other: &usize| {
-            *other != index && (Some(*other) == self.file || other.abs_diff(index) <= reach)
-        };
-        (0..self.columns.len()).filter(is_near).collect()
+        let reach = self.reach.unwrap_or(self.columns.len());
+        let end = (index + reach + 1).min(self.columns.len());
+        let mut near: Vec<usize> = (index.saturating_sub(reach)..end)
+            .filter(|&other| other != index)
+            .collect();
+        // What stands for the file is the last of all.
+        near.extend(self.file.filter(|&file| file >= end));
+        near
     }
 
     /// The numbers of the temporal columns among those.
     pub(super) fn near_temporal(&self, number: usize) -> Vec<usize> {
         let near = self.near(self.temporal[number]);
-        let is_near = |other: &usize| near.binary_search(&self.temporal[*other]).is_ok();
-        (0..self.temporal.len()).filter(is_near).collect()
+        let numbers = near.iter().map(|index| self.temporal.binary_search(index));
+        numbers.filter_map(Result::ok).collect()
     }
 
     /// The numbers of the other columns whose times never pass 12:59, near this
     /// one.
-    pub(super) fn half_clocks(&self, number: usize) -> Vec<usize> {
+    pub(super) fn near_half_clocks(&self, number: usize) -> Vec<usize> {
         let near = self.near_temporal(number);
-        let others = self
-            .in_question
-            .iter()
-            .filter(|other| other.doubts.is_half_a_clock);
-        let others = others.map(|other| other.number);
+        let others = self.half_clocks.iter().copied();
         others.filter(|other| near.contains(other)).collect()
     }
 

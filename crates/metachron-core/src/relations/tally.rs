@@ -176,7 +176,7 @@ impl OpenColumn {
             sources.push(Box::new(SwapRivals::new(compared, index)));
         }
         if doubts.is_half_a_clock {
-            let others = compared.half_clocks(in_question.number);
+            let others = compared.near_half_clocks(in_question.number);
             sources.push(Box::new(HalfClocks::new(others)));
         }
         if doubts.may_be_lengths {

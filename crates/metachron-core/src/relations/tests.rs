@@ -21,10 +21,8 @@ read.forms = [\"yyyy-MM-dd\"]";
 
 fn compared(pairs: &[(usize, usize)]) -> ComparedColumns {
     ComparedColumns {
-        file: None,
         columns: ["due", "out", "site"].map(str::to_owned).to_vec(),
         temporal: vec![0, 1],
-        tentative: Vec::new(),
         in_question: vec![InQuestion {
             number: 0,
             doubts: Doubts {
@@ -33,8 +31,8 @@ fn compared(pairs: &[(usize, usize)]) -> ComparedColumns {
                 ..Doubts::default()
             },
         }],
-        own_hypotheses: Vec::new(),
         pairs: pairs.to_vec(),
+        ..ComparedColumns::default()
     }
 }
 

@@ -6,9 +6,9 @@ use crate::encoding::{CHUNK, Utf8Reader};
 use crate::{Source, TableError};
 use std::sync::Arc;
 
-/// The longest row that is read, in MiB. TableFindings it, a quote is more likely
-/// left open than meant.
-const LONGEST_ROW_MIB: usize = 32;
+/// The longest row that is read, in MiB. Beyond it, a quote is more likely left open
+/// than meant.
+pub(super) const LONGEST_ROW_MIB: usize = 32;
 
 /// Reads a file of the CSV family, behind its header.
 pub(crate) struct CsvReader {

@@ -1,5 +1,6 @@
-//! LexiconEntry out how a file is written: delimiter, notes, header.
+//! Finds out how a file is written: delimiter, notes, header.
 
+use super::reader::LONGEST_ROW_MIB;
 use super::{Dialect, Rows};
 use crate::encoding::{CHUNK, Utf8Reader, detect};
 use crate::{Header, ReadOptions, Source, TableError};
@@ -14,6 +15,10 @@ const DELIMITERS: [u8; 4] = [b',', b';', b'\t', b'|'];
 
 /// How many rows are looked at.
 const ROWS: usize = 200;
+
+/// A table has so many columns at most: what a survey knows of a column takes about
+/// 10 KiB. A sheet of a workbook has room for 16,384.
+const MOST_COLUMNS: usize = 1 << 16;
 
 /// How a file is written and where its rows begin.
 #[derive(Clone, Debug)]
@@ -106,12 +111,19 @@ fn head_bytes(source: &Source) -> Result<Vec<u8>, TableError> {
     use std::io::Read;
     // Room for one byte more, or it would be doubled at the end.
     let mut head = Vec::with_capacity(CHUNK + 1);
-    source
-        .open()?
-        .take(CHUNK as u64)
-        .read_to_end(&mut head)
-        .map_err(TableError::io(source.name()))?;
-    Ok(head)
+    let mut file = source.open()?;
+    loop {
+        let wanted = head.len().max(CHUNK);
+        let read = (&mut file)
+            .take(wanted as u64)
+            .read_to_end(&mut head)
+            .map_err(TableError::io(source.name()))?;
+        // The names of tens of thousands of columns may be longer than a chunk.
+        let has_line = memchr::memchr2(b'\n', b'\r', &head).is_some();
+        if read < wanted || has_line || head.len() > LONGEST_ROW_MIB << 20 {
+            return Ok(head);
+        }
+    }
 }
 
 /// The head as text, cut behind its last whole line where the file goes on.
@@ -221,13 +233,28 @@ impl Line {
     }
 }
 
-fn lines(text: &str, dialect: Dialect, first_line: u64, offset: usize) -> Vec<Line> {
+/// The first rows of `text`, which starts at the byte `offset` of the head.
+fn lines(
+    source: &Source,
+    text: &str,
+    dialect: Dialect,
+    first_line: u64,
+    offset: usize,
+) -> Result<Vec<Line>, TableError> {
     let mut rows = Rows::new(text, dialect, first_line);
     let mut lines = Vec::new();
     let mut scratch = String::new();
     loop {
         let start = rows.offset();
         let Some(row) = rows.next_row() else { break };
+        if row.len() > MOST_COLUMNS {
+            return Err(TableError::TooManyColumns {
+                file: source.name().to_owned(),
+                line: row.line(),
+                cells: row.len(),
+                most: MOST_COLUMNS,
+            });
+        }
         let cells = (0..row.len())
             .map(|cell| row.text(cell, &mut scratch).to_owned())
             .collect();
@@ -243,7 +270,7 @@ fn lines(text: &str, dialect: Dialect, first_line: u64, offset: usize) -> Vec<Li
             break;
         }
     }
-    lines
+    Ok(lines)
 }
 
 /// The header, where the rows begin, and on which line.
@@ -259,7 +286,7 @@ fn header(
             wanted,
             lines: text.lines().count() as u32,
         })?;
-        let lines = lines(&text[offset..], dialect, wanted.into(), offset);
+        let lines = lines(source, &text[offset..], dialect, wanted.into(), offset)?;
         return match lines.first() {
             Some(line) if line.filled() > 0 => Ok(named(text, &lines, line, dialect)),
             _ => Err(TableError::NoSuchLine {
@@ -269,7 +296,7 @@ fn header(
             }),
         };
     }
-    let lines = lines(text, dialect, 1, 0);
+    let lines = lines(source, text, dialect, 1, 0)?;
     let found = match declared.header_line {
         None => find_header(&lines),
         Some(_) => None,

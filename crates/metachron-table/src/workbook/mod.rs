@@ -11,6 +11,7 @@ mod contained;
 mod guard;
 mod sheet;
 mod spool;
+mod xml_scan;
 
 pub use cell::CellType;
 pub(crate) use sheet::Sheet;

@@ -51,6 +51,7 @@ impl<'a> Job<'a> {
         for setting in &settings {
             declared::index_of(setting.column(), opened.columns(), "--set")?;
         }
+        let columns = opened.columns().len();
         let sources = opened.sources();
         let zones = args.zone_name.iter();
         let request = Request {
@@ -76,10 +77,7 @@ impl<'a> Job<'a> {
             table: opened,
             declared,
             request,
-            threads: match table.threads {
-                Some(threads) => threads.into(),
-                None => std::thread::available_parallelism().map_or(1, usize::from),
-            },
+            threads: threads(table.threads, columns),
         })
     }
 
@@ -94,6 +92,23 @@ impl<'a> Job<'a> {
         Ok(self.table.make_encodings_sure(&self.declared)?)
     }
 }
+
+/// All threads together know so much of columns: what one of them knows of a column
+/// takes about 10 KiB.
+const COLUMNS_OF_ALL_THREADS: usize = 1 << 14;
+
+/// How many threads take the rows of a table of so many columns, if so many are
+/// `asked` for.
+fn threads(asked: Option<u16>, columns: usize) -> usize {
+    let usual = || std::thread::available_parallelism().map_or(1, usize::from);
+    let most = COLUMNS_OF_ALL_THREADS / columns.max(1);
+    asked
+        .map_or_else(usual, usize::from)
+        .clamp(1, most.clamp(1, MOST_THREADS))
+}
+
+/// More threads than this wait for each other.
+const MOST_THREADS: usize = 256;
 
 /// The name of a file without its folder, so that a ruling holds wherever the
 /// files lie.

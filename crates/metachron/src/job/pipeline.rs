@@ -2,7 +2,7 @@
 
 use super::progress::Progress;
 use metachron_table::{Block, TableReader};
-use std::collections::BTreeMap;
+use std::collections::{BTreeMap, VecDeque};
 use std::ops::ControlFlow;
 use std::panic::{AssertUnwindSafe, catch_unwind, resume_unwind};
 use std::sync::{Mutex, mpsc};
@@ -11,6 +11,10 @@ use std::thread;
 /// Blocks under way for each thread: enough that none waits, few enough that
 /// memory stays small.
 const AHEAD: usize = 2;
+
+/// So many bytes of blocks are under way at a time, or one block: those of rows of many
+/// megabytes take turns.
+const BYTES_UNDER_WAY: usize = 32 << 20;
 
 /// Puts every block of `reader` through a worker and hands the results to
 /// `sink` in the order of the blocks, whatever the number of threads, until
@@ -67,10 +71,15 @@ where
         drop(from_workers);
         let mut done: BTreeMap<usize, T> = BTreeMap::new();
         let (mut sent, mut taken, mut ended) = (0, 0, false);
+        // Of the blocks that were sent and not taken.
+        let mut sizes = VecDeque::new();
         while !ended || taken < sent {
-            if !ended && sent - taken < threads * AHEAD {
+            let has_room =
+                sent - taken < threads * AHEAD && sizes.iter().sum::<usize>() < BYTES_UNDER_WAY;
+            if !ended && has_room {
                 match reader.next_block()? {
                     Some(block) => {
+                        sizes.push_back(block.len());
                         to_workers.send((sent, block))?;
                         sent += 1;
                     }
@@ -83,6 +92,7 @@ where
             done.insert(number, result?);
             while let Some(result) = done.remove(&taken) {
                 taken += 1;
+                sizes.pop_front();
                 if take(result, progress)?.is_break() {
                     return Ok(());
                 }

@@ -1,0 +1,287 @@
+//! The tags and the texts of an XML part, as it streams by.
+//!
+//! It is what a guard needs, and no parser: names and values are not looked at, but
+//! what a parser takes for a tag is taken for one here, so that nothing can hide in a
+//! comment, a quoted value or a section of character data (XML 1.0 §2.4, §2.5, §2.7,
+//! §3.1).
+
+use std::io::{self, Read};
+
+/// The longest tag, in bytes, that is handed out as one.
+const LONGEST_TAG: usize = 1 << 20;
+
+/// What is told of an XML part.
+pub(super) trait Sink {
+    /// What is too much, and ends the scan.
+    type Excess;
+
+    /// A tag, without its angle brackets: `/si`, `c r="A1"`, `v/`.
+    fn tag(&mut self, tag: &[u8]) -> Result<(), Self::Excess>;
+
+    /// So many bytes of text, or of what a parser holds as one piece.
+    fn text(&mut self, bytes: usize) -> Result<(), Self::Excess>;
+
+    /// A tag that is longer than any program writes.
+    fn long_tag(&mut self) -> Self::Excess;
+}
+
+/// Where the scan is.
+#[derive(Clone, Copy, PartialEq, Eq)]
+enum Place {
+    Text,
+    /// Behind `<`; the quote that is open in it.
+    Tag(Option<u8>),
+    Comment,
+    CharacterData,
+}
+
+/// Tells `sink` of all that `part` holds; `Ok(None)` at its end.
+pub(super) fn scan<S: Sink>(part: impl Read, sink: &mut S) -> io::Result<Option<S::Excess>> {
+    let mut part = part;
+    let mut chunk = vec![0; 64 << 10];
+    let mut scan = Scan {
+        place: Place::Text,
+        tag: Vec::new(),
+        last: [0; 2],
+    };
+    loop {
+        let read = match part.read(&mut chunk) {
+            Err(error) if error.kind() == io::ErrorKind::Interrupted => continue,
+            read => read?,
+        };
+        if read == 0 {
+            return Ok(None);
+        }
+        if let Err(excess) = scan.take(&chunk[..read], sink) {
+            return Ok(Some(excess));
+        }
+    }
+}
+
+struct Scan {
+    place: Place,
+    /// The tag so far.
+    tag: Vec<u8>,
+    /// The last two bytes of a comment or of character data.
+    last: [u8; 2],
+}
+
+impl Scan {
+    fn take<S: Sink>(&mut self, mut rest: &[u8], sink: &mut S) -> Result<(), S::Excess> {
+        while !rest.is_empty() {
+            rest = match self.place {
+                Place::Text => self.text(rest, sink)?,
+                Place::Tag(quote) => self.in_tag(quote, rest, sink)?,
+                Place::Comment => self.until([b'-', b'-'], rest, sink)?,
+                Place::CharacterData => self.until([b']', b']'], rest, sink)?,
+            };
+        }
+        Ok(())
+    }
+
+    fn text<'r, S: Sink>(&mut self, rest: &'r [u8], sink: &mut S) -> Result<&'r [u8], S::Excess> {
+        let end = memchr::memchr(b'<', rest);
+        if end != Some(0) {
+            sink.text(end.unwrap_or(rest.len()))?;
+        }
+        let Some(end) = end else { return Ok(&[]) };
+        self.tag.clear();
+        self.place = Place::Tag(None);
+        Ok(&rest[end + 1..])
+    }
+
+    fn in_tag<'r, S: Sink>(
+        &mut self,
+        quote: Option<u8>,
+        rest: &'r [u8],
+        sink: &mut S,
+    ) -> Result<&'r [u8], S::Excess> {
+        let end = match quote {
+            Some(quote) => memchr::memchr(quote, rest),
+            None => memchr::memchr3(b'>', b'"', b'\'', rest),
+        };
+        let is_start = self.tag.len() < b"![CDATA[".len();
+        let from = self.tag.len();
+        self.tag
+            .extend_from_slice(&rest[..end.map_or(rest.len(), |end| end + 1)]);
+        // A comment and character data may hold quotes and brackets.
+        if is_start && self.tag.starts_with(b"!") {
+            for (opening, place) in [
+                (b"!--".as_slice(), Place::Comment),
+                (b"![CDATA[", Place::CharacterData),
+            ] {
+                if self.tag.starts_with(opening) {
+                    (self.place, self.last) = (place, [0; 2]);
+                    return Ok(&rest[opening.len() - from..]);
+                }
+            }
+        }
+        if self.tag.len() > LONGEST_TAG {
+            return Err(sink.long_tag());
+        }
+        let Some(end) = end else { return Ok(&[]) };
+        self.place = match (rest[end], quote) {
+            (b'>', None) => {
+                self.tag.pop();
+                sink.tag(&self.tag)?;
+                Place::Text
+            }
+            (_, Some(_)) => Place::Tag(None),
+            (quote, None) => Place::Tag(Some(quote)),
+        };
+        Ok(&rest[end + 1..])
+    }
+
+    /// Goes behind the next `>` that stands behind these two bytes.
+    fn until<'r, S: Sink>(
+        &mut self,
+        closing: [u8; 2],
+        rest: &'r [u8],
+        sink: &mut S,
+    ) -> Result<&'r [u8], S::Excess> {
+        let end = memchr::memchr(b'>', rest);
+        let piece = &rest[..end.unwrap_or(rest.len())];
+        self.last = match piece {
+            [.., one, two] => [*one, *two],
+            [one] => [self.last[1], *one],
+            [] => self.last,
+        };
+        sink.text(piece.len() + 1)?;
+        let Some(end) = end else { return Ok(&[]) };
+        if self.last == closing {
+            self.place = Place::Text;
+        } else {
+            self.last = [0, b'>'];
+        }
+        Ok(&rest[end + 1..])
+    }
+}
+
+/// The name of an element without its prefix, and whether the tag opens it: `c` of
+/// `x:c r="A1"`.
+pub(super) fn local_name(tag: &[u8]) -> (&[u8], bool) {
+    let (tag, opens) = match tag {
+        [b'/', rest @ ..] => (rest, false),
+        _ => (tag, true),
+    };
+    let is_end = |byte: &u8| byte.is_ascii_whitespace() || *byte == b'/';
+    let name = &tag[..tag.iter().position(is_end).unwrap_or(tag.len())];
+    let prefix = name.iter().position(|&byte| byte == b':');
+    (&name[prefix.map_or(0, |colon| colon + 1)..], opens)
+}
+
+/// The number that the attribute `name` of a tag has: more than `u64` holds is as much
+/// as it holds.
+pub(super) fn number_of(tag: &[u8], name: &str) -> Option<u64> {
+    let value = value_of(tag, name)?;
+    let mut number = 0_u64;
+    for digit in value.iter().filter(|byte| byte.is_ascii_digit()) {
+        number = number
+            .saturating_mul(10)
+            .saturating_add(u64::from(digit - b'0'));
+    }
+    Some(number)
+}
+
+/// What the attribute `name` of a tag says.
+pub(super) fn value_of<'t>(tag: &'t [u8], name: &str) -> Option<&'t [u8]> {
+    let mut finder = memchr::memmem::find_iter(tag, name.as_bytes());
+    finder.find_map(|at| {
+        let before = at.checked_sub(1).map(|before| tag[before]);
+        let is_whole = before.is_some_and(|before| before.is_ascii_whitespace());
+        let rest = tag[at + name.len()..].trim_ascii_start();
+        let rest = rest.strip_prefix(b"=")?.trim_ascii_start();
+        let (&quote, rest) = rest.split_first()?;
+        let end = memchr::memchr(quote, rest)?;
+        (is_whole && matches!(quote, b'"' | b'\'')).then_some(&rest[..end])
+    })
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use proptest::prelude::*;
+
+    #[derive(Default)]
+    struct Seen {
+        tags: Vec<String>,
+        text: usize,
+    }
+
+    impl Sink for Seen {
+        type Excess = ();
+
+        fn tag(&mut self, tag: &[u8]) -> Result<(), ()> {
+            self.tags.push(String::from_utf8_lossy(tag).into_owned());
+            Ok(())
+        }
+
+        fn text(&mut self, bytes: usize) -> Result<(), ()> {
+            self.text += bytes;
+            Ok(())
+        }
+
+        fn long_tag(&mut self) {}
+    }
+
+    /// Reads a few bytes at a time.
+    struct Slowly<'t>(&'t [u8], usize);
+
+    impl Read for Slowly<'_> {
+        fn read(&mut self, buffer: &mut [u8]) -> io::Result<usize> {
+            let size = self.1.min(self.0.len()).min(buffer.len());
+            buffer[..size].copy_from_slice(&self.0[..size]);
+            self.0 = &self.0[size..];
+            Ok(size)
+        }
+    }
+
+    fn seen(text: &str, step: usize) -> Seen {
+        let mut seen = Seen::default();
+        assert_eq!(
+            scan(Slowly(text.as_bytes(), step), &mut seen).unwrap(),
+            None
+        );
+        seen
+    }
+
+    #[test]
+    fn nothing_hides_a_tag_and_nothing_makes_one() {
+        for (text, expected) in [
+            ("<a><b c='1'/>x</a>", vec!["a", "b c='1'/", "/a"]),
+            ("<a b=\"> <c>\">x", vec!["a b=\"> <c>\""]),
+            ("<!-- <c> \" --><d>", vec!["d"]),
+            ("<!----><d><!--->--><e>", vec!["d", "e"]),
+            ("<![CDATA[<c>]]><d>", vec!["d"]),
+            ("<![CDATA[ ]> ]]]><d>", vec!["d"]),
+            ("<?xml v='>'?><d>", vec!["?xml v='>'?", "d"]),
+        ] {
+            for step in [1, 2, 3, 7, 1000] {
+                assert_eq!(seen(text, step).tags, expected, "{text} by {step}");
+            }
+        }
+    }
+
+    #[test]
+    fn attributes_are_found_by_their_whole_names() {
+        let tag = b"sst count='9' uniqueCount = \"12\" x:count='7'";
+        assert_eq!(number_of(tag, "count"), Some(9));
+        assert_eq!(number_of(tag, "uniqueCount"), Some(12));
+        assert_eq!(number_of(tag, "nothing"), None);
+        assert_eq!(
+            number_of(b"s text:c='99999999999999999999999'", "text:c"),
+            Some(u64::MAX)
+        );
+        assert_eq!(local_name(b"x:c r='A1'/"), (b"c".as_slice(), true));
+        assert_eq!(local_name(b"/c"), (b"c".as_slice(), false));
+    }
+
+    proptest! {
+        /// How a part is cut into reads changes nothing.
+        #[test]
+        fn any_text_is_seen_alike_at_any_step(text in "[<>!\\-\\[\\]CDAT\"' a/?]{0,60}", step in 1..9_usize) {
+            let (slow, whole) = (seen(&text, step), seen(&text, 1 << 20));
+            prop_assert_eq!(slow.tags, whole.tags);
+        }
+    }
+}
