@@ -80,12 +80,14 @@ pub enum TableError {
     },
     /// Nothing in any sheet that can be seen.
     #[error(
-        "{file}: no sheet that is shown holds anything; there are {sheets}. Name another with \
-         --sheet"
+        "{file}: no sheet that is shown holds anything, of {looked_into} looked into; there are \
+         {sheets}. Name another with --sheet"
     )]
     EmptyWorkbook {
         /// The file.
         file: String,
+        /// How many were looked into.
+        looked_into: usize,
         /// The sheets there are.
         sheets: String,
     },

@@ -38,6 +38,11 @@ pub trait Row {
     /// How many cells it has.
     fn width(&self) -> usize;
 
+    /// How many of its cells may hold something: those behind them do not.
+    fn filled(&self) -> usize {
+        self.width()
+    }
+
     /// The line of its file that it starts on, from 1.
     fn line(&self) -> u64;
 

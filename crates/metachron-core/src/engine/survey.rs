@@ -106,6 +106,7 @@ impl SurveyPass {
             surveyor: Surveyor::new(&self.column_options),
             stands_alone: self.columns.iter().all(|column| column.stands_alone()),
             facts: RowFactsReader::default(),
+            ended_before: vec![0; self.columns.len() + 1],
             pass: self,
             scratch: String::new(),
         }
@@ -130,6 +131,9 @@ pub(super) struct SurveyWorker<'p> {
     stands_alone: bool,
     /// Reads the columns that say something about others.
     facts: RowFactsReader,
+    /// How many rows of the block end before the column of this place: their cells are
+    /// empty from there on, and counted together.
+    ended_before: Vec<u64>,
     scratch: String,
 }
 
@@ -153,6 +157,13 @@ impl SurveyWorker<'_> {
                 }
             }
         }
+        let mut empty = 0;
+        for (number, ended) in self.ended_before.iter_mut().enumerate() {
+            empty += std::mem::take(ended);
+            if number < self.pass.columns.len() {
+                self.surveyor.empty_cells(number, empty);
+            }
+        }
         SurveyPart {
             evidence: self.surveyor.take(),
             ragged,
@@ -160,7 +171,16 @@ impl SurveyWorker<'_> {
     }
 
     fn row(&mut self, row: &impl Row) {
-        for (number, column) in self.pass.columns.iter().enumerate() {
+        let columns = &self.pass.columns;
+        let filled = row.filled();
+        let there = match columns.last() {
+            Some(last) if last.index >= filled => {
+                columns.partition_point(|column| column.index < filled)
+            }
+            _ => columns.len(),
+        };
+        self.ended_before[there] += 1;
+        for (number, column) in columns[..there].iter().enumerate() {
             let row_facts = if column.stands_alone() {
                 RowFacts::default()
             } else {

@@ -87,6 +87,15 @@ impl<'w> Surveyor<'w> {
         self.columns[column].cell_in_row(cell, self.rows, row_facts);
     }
 
+    /// Tallies so many empty cells of a column, of rows that are behind or still to come.
+    ///
+    /// # Panics
+    ///
+    /// Where there is no such column.
+    pub fn empty_cells(&mut self, column: usize, count: u64) {
+        self.columns[column].evidence.empty += count;
+    }
+
     /// Goes on to the next row.
     #[inline]
     pub fn end_row(&mut self) {

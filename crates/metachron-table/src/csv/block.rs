@@ -19,19 +19,50 @@ pub struct Block {
     pub(super) types: Option<Types>,
 }
 
-/// What the cells of a sheet are, row by row.
-#[derive(Clone, Debug)]
-pub(super) struct Types {
-    pub cells: Vec<CellType>,
+/// What the cells of a sheet's rows are. A row ends with its last cell that holds
+/// something, and has as many as the sheet is wide all the same: of a sheet with one
+/// cell far to the right, what is not there takes no memory.
+#[derive(Clone, Debug, Default)]
+pub(crate) struct Types {
+    cells: Vec<CellType>,
+    /// How many cells stand before the end of each row.
+    ends: Vec<usize>,
+    /// How many cells the sheet is wide.
     pub width: usize,
 }
 
+impl Types {
+    /// Of rows of a sheet that is so many cells wide.
+    pub fn new(width: usize) -> Types {
+        Types {
+            width,
+            ..Types::default()
+        }
+    }
+
+    /// Puts the next row behind those that are there.
+    pub fn push(&mut self, row: impl Iterator<Item = CellType>) {
+        self.cells.extend(row);
+        self.ends.push(self.cells.len());
+    }
+
+    /// What the cells of a row are, as far as it goes.
+    pub fn of(&self, row: usize) -> &[CellType] {
+        let start = row
+            .checked_sub(1)
+            .map_or(Some(0), |before| self.ends.get(before).copied());
+        match (start, self.ends.get(row)) {
+            (Some(start), Some(&end)) => &self.cells[start..end],
+            _ => &[],
+        }
+    }
+}
+
 impl Block {
-    /// A span of rows of a sheet, each of `width` cells, with their types.
+    /// A span of rows of a sheet, with the types of their cells.
     pub(crate) fn of_sheet(
         bytes: Vec<u8>,
-        cells: Vec<CellType>,
-        width: usize,
+        types: Types,
         line: u64,
         source: usize,
         name: std::sync::Arc<str>,
@@ -42,7 +73,7 @@ impl Block {
             line,
             source,
             name,
-            types: Some(Types { cells, width }),
+            types: Some(types),
         }
     }
 

@@ -16,6 +16,7 @@ mod sniff;
 mod write;
 
 pub use block::Block;
+pub(crate) use block::Types;
 pub use dialect::Dialect;
 pub use row::{PageRows, Row, Rows};
 pub use write::RowWriter;

@@ -6,6 +6,7 @@ use super::page::Page;
 use crate::workbook::CellType;
 use metachron_core::cell::Cell;
 use metachron_core::engine;
+use std::ops::Range;
 
 /// Goes over the rows of a text.
 #[derive(Debug)]
@@ -39,6 +40,9 @@ pub struct Row<'r> {
     line: u64,
     /// The end of each cell, quotes included. Cells are a byte apart.
     ends: &'r [u32],
+    /// How many cells a sheet's row has, if it has any: those behind the last that
+    /// stands there hold nothing.
+    width: usize,
     /// What the cells are, of a sheet's row.
     types: &'r [CellType],
 }
@@ -99,10 +103,7 @@ impl<'b> Rows<'b> {
     #[inline]
     fn row(&self, row: usize) -> Option<Row<'_>> {
         let (start, next, ends) = self.page.row(row)?;
-        let types = self.types.map(|types| {
-            let from = (self.before + row) * types.width;
-            types.cells.get(from..from + types.width).unwrap_or(&[])
-        });
+        let types = self.types.map(|types| types.of(self.before + row));
         Some(Row {
             text: self.text,
             dialect: self.dialect,
@@ -110,6 +111,7 @@ impl<'b> Rows<'b> {
             end: next.at as usize,
             line: self.line_of(row),
             ends,
+            width: self.types.map_or(0, |types| types.width),
             types: types.unwrap_or(&[]),
         })
     }
@@ -172,7 +174,10 @@ impl<'p> PageRows<'p> {
 impl<'r> Row<'r> {
     /// How many cells there are. A line with nothing on it has none.
     pub fn len(&self) -> usize {
-        self.ends.len()
+        match self.ends.len() {
+            0 => 0,
+            there => there.max(self.width),
+        }
     }
 
     /// Whether the line has nothing on it.
@@ -221,7 +226,12 @@ impl<'r> Row<'r> {
 
     /// What a workbook says the cell is; text, of a text file's.
     pub fn cell_type(&self, cell: usize) -> CellType {
-        self.types.get(cell).copied().unwrap_or_default()
+        let behind = if self.width > 0 {
+            CellType::Empty
+        } else {
+            CellType::Text
+        };
+        self.types.get(cell).copied().unwrap_or(behind)
     }
 
     /// The cell: its text, or the typed value that the source says it is.
@@ -242,12 +252,16 @@ impl<'r> Row<'r> {
         }
     }
 
-    /// The text from the start of cell `from` to the end of cell `to`,
-    /// delimiters between them included.
-    pub(super) fn raw_range(&self, from: usize, to: usize) -> &'r str {
-        match self.ends.get(from..=to) {
-            Some([.., end]) => &self.text[self.start_of(from)..*end as usize],
-            _ => "",
+    /// The text from the start of the first of `cells` to the end of the last that
+    /// stands there, delimiters between them included; and how many do.
+    pub(super) fn raw_range(&self, cells: Range<usize>) -> (&'r str, usize) {
+        let to = cells.end.min(self.ends.len());
+        match self.ends.get(cells.start..to) {
+            Some(ends @ [.., end]) => {
+                let text = &self.text[self.start_of(cells.start)..*end as usize];
+                (text, ends.len())
+            }
+            _ => ("", 0),
         }
     }
 
@@ -324,6 +338,10 @@ impl<'p> engine::Page for PageRows<'p> {
 impl engine::Row for Row<'_> {
     fn width(&self) -> usize {
         self.len()
+    }
+
+    fn filled(&self) -> usize {
+        self.ends.len()
     }
 
     fn line(&self) -> u64 {

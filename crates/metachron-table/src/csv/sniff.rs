@@ -76,7 +76,7 @@ pub(crate) fn sniff(source: &Source, declared: &ReadOptions) -> Result<Layout, T
     dialect.delimiter = declared
         .delimiter
         .unwrap_or_else(|| delimiter(&text, dialect));
-    let (header, data_offset, data_line) = header(source, &text, dialect, declared)?;
+    let (header, data_offset, data_line) = header(source, &text, dialect, declared, 0)?;
     Ok(Layout {
         encoding,
         encoding_is_sure: declared.encoding.is_some() || marked.is_some() || encoding != UTF_8,
@@ -88,14 +88,16 @@ pub(crate) fn sniff(source: &Source, declared: &ReadOptions) -> Result<Layout, T
     })
 }
 
-/// Finds out where the header of a sheet stands, whose first rows are `head`.
+/// Finds out where the header of a sheet stands, whose first rows are `head`, and which
+/// is so wide.
 pub(crate) fn sniff_head(
     source: &Source,
     head: &str,
     declared: &ReadOptions,
+    width: usize,
 ) -> Result<Layout, TableError> {
     let dialect = Dialect::default();
-    let (header, data_offset, data_line) = header(source, head, dialect, declared)?;
+    let (header, data_offset, data_line) = header(source, head, dialect, declared, width)?;
     Ok(Layout {
         encoding: UTF_8,
         encoding_is_sure: true,
@@ -273,12 +275,14 @@ fn lines(
     Ok(lines)
 }
 
-/// The header, where the rows begin, and on which line.
+/// The header, where the rows begin, and on which line. The table has at least so many
+/// columns as `least`.
 fn header(
     source: &Source,
     text: &str,
     dialect: Dialect,
     declared: &ReadOptions,
+    least: usize,
 ) -> Result<(Header, usize, u64), TableError> {
     if let Some(HeaderLine::Line(wanted)) = declared.header_line {
         let offset = line_offset(text, dialect, wanted).ok_or_else(|| TableError::NoSuchLine {
@@ -288,7 +292,7 @@ fn header(
         })?;
         let lines = lines(source, &text[offset..], dialect, wanted.into(), offset)?;
         return match lines.first() {
-            Some(line) if line.filled() > 0 => Ok(named(text, &lines, line, dialect)),
+            Some(line) if line.filled() > 0 => Ok(named(text, &lines, line, dialect, least)),
             _ => Err(TableError::NoSuchLine {
                 file: source.name().to_owned(),
                 wanted,
@@ -302,11 +306,15 @@ fn header(
         Some(_) => None,
     };
     Ok(match found {
-        Some(index) => named(text, &lines, &lines[index], dialect),
+        Some(index) => named(text, &lines, &lines[index], dialect, least),
         None => {
             let widths: Vec<usize> = lines.iter().map(|line| line.cells.len()).collect();
             let filled: Vec<usize> = widths.into_iter().filter(|&width| width > 0).collect();
-            (Header::nameless(usual_width(&filled).max(1)), 0, 1)
+            (
+                Header::nameless(usual_width(&filled).max(least).max(1)),
+                0,
+                1,
+            )
         }
     })
 }
@@ -324,7 +332,13 @@ fn line_offset(text: &str, dialect: Dialect, wanted: u32) -> Option<usize> {
 
 /// The header that stands on `line`. Columns that only rows below it have are
 /// nameless.
-fn named(text: &str, lines: &[Line], line: &Line, dialect: Dialect) -> (Header, usize, u64) {
+fn named(
+    text: &str,
+    lines: &[Line],
+    line: &Line,
+    dialect: Dialect,
+    least: usize,
+) -> (Header, usize, u64) {
     let below = || {
         let rows = lines.iter().filter(|other| other.number > line.number);
         rows.filter(|other| !other.cells.is_empty())
@@ -349,7 +363,7 @@ fn named(text: &str, lines: &[Line], line: &Line, dialect: Dialect) -> (Header, 
     let notes = notes
         .map(|note| note.trim_end_matches('\r').to_owned())
         .collect();
-    let header = Header::new(&names, width, line.number, raw.to_owned(), notes);
+    let header = Header::new(&names, width.max(least), line.number, raw.to_owned(), notes);
     (header, line.end, line.end_line)
 }
 

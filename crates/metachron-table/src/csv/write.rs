@@ -30,13 +30,16 @@ impl RowWriter {
         }
     }
 
-    /// Appends `cells` of `row`, which are there.
+    /// Appends `cells` of `row`.
     pub fn copy(&self, row: &Row<'_>, cells: Range<usize>, out: &mut Vec<u8>) {
         if cells.is_empty() {
             return;
         }
         if self.dialect.reads_alike(&row.dialect()) {
-            out.extend_from_slice(row.raw_range(cells.start, cells.end - 1).as_bytes());
+            let (text, there) = row.raw_range(cells.clone());
+            out.extend_from_slice(text.as_bytes());
+            let missing = cells.len() - there.max(1);
+            out.resize(out.len() + missing, self.dialect.delimiter);
             return;
         }
         let mut scratch = String::new();

@@ -1,11 +1,12 @@
 //! One sheet of a workbook, read and spooled.
 
 use super::contained::contained;
-use super::spool::{SheetReader, Spool, SpoolWriter, put_row};
+use super::spool::{SheetReader, Spool, SpoolWriter};
 use super::{CellType, WorkbookFormat, cell, compound, guard};
 use crate::csv::{Dialect, Layout, Rows, sniff_head};
 use crate::{ReadOptions, Source, TableError};
 use calamine::{Data, DataRef, Ods, Reader, SheetType, SheetVisible, Xls, Xlsb, Xlsx, XlsxError};
+use metachron_core::words;
 use std::fs::File;
 use std::io::BufReader;
 
@@ -35,6 +36,13 @@ pub(crate) struct Sheet {
 
 /// How many rows are looked at to find the header.
 const HEAD: usize = 200;
+
+/// So many sheets are looked into for a table, unless one is named: each may be as large
+/// as the file.
+const MOST_SHEETS: usize = 100;
+
+/// So many names of sheets are shown in a message.
+const MOST_NAMES: usize = 20;
 
 enum Book {
     Xlsx(Xlsx<BufReader<File>>),
@@ -80,8 +88,10 @@ impl Sheet {
             }
             None => (0..all.len())
                 .filter(|&index| !all[index].is_hidden)
+                .take(MOST_SHEETS)
                 .collect(),
         };
+        let looked_into = indexes.len();
         let mut with_one_row = None;
         for index in indexes {
             let sheet = book.read(source, format, all.clone(), index)?;
@@ -99,6 +109,7 @@ impl Sheet {
         }
         Err(TableError::EmptyWorkbook {
             file: source.name().to_owned(),
+            looked_into,
             sheets: names(&all),
         })
     }
@@ -111,7 +122,7 @@ impl Sheet {
     ) -> Result<Option<Layout>, TableError> {
         let io = TableError::io(source.name());
         let mut rows = self.spool.read().map_err(&io)?;
-        let (mut head, mut types) = (Vec::new(), Vec::new());
+        let mut first_rows = Vec::new();
         for _ in 0..HEAD {
             if !rows.next().map_err(&io)? {
                 break;
@@ -122,13 +133,24 @@ impl Sheet {
                     *byte = b' ';
                 }
             }
-            put_row(&rows, self.spool.width, &mut head, &mut types);
+            first_rows.push((rows.row.clone(), rows.cells()));
+        }
+        // A cell is where it stands: rows that end sooner have the same columns. One
+        // that stands far to the right of all below makes no header.
+        let widest = first_rows.iter().map(|(_, cells)| *cells).max();
+        let mut head = Vec::new();
+        for (row, cells) in first_rows {
+            head.extend_from_slice(&row);
+            if cells > 0 {
+                head.resize(head.len() + widest.unwrap_or(cells) - cells, b',');
+            }
+            head.push(b'\n');
         }
         let head = String::from_utf8_lossy(&head).into_owned();
         if head.trim().is_empty() {
             return Ok(None);
         }
-        let mut layout = sniff_head(source, &head, declared)?;
+        let mut layout = sniff_head(source, &head, declared, self.spool.width)?;
         for note in &mut layout.header.notes {
             *note = cells_of(note);
         }
@@ -164,10 +186,12 @@ fn cells_of(line: &str) -> String {
 }
 
 fn names(sheets: &[SheetInfo]) -> String {
-    let names: Vec<String> = sheets
-        .iter()
-        .map(|sheet| format!("`{}`", sheet.name))
-        .collect();
+    let shown = sheets.iter().take(MOST_NAMES);
+    let mut names: Vec<String> = shown.map(|sheet| format!("`{}`", sheet.name)).collect();
+    let more = sheets.len() - names.len();
+    if more > 0 {
+        names.push(format!("and {} more", words::number(more as u64)));
+    }
     if names.is_empty() {
         "none".to_owned()
     } else {

@@ -1,13 +1,17 @@
 //! The rows of a sheet in a temporary file.
 
 use super::CellType;
-use crate::csv::{Block, Dialect, RowWriter};
+use crate::csv::{Block, Dialect, RowWriter, Types};
 use crate::{Source, TableError};
 use std::fs::File;
 use std::io::{self, BufReader, BufWriter, Read, Seek, SeekFrom, Write};
 
 /// Blocks are about this long, in bytes.
 const BLOCK: usize = 256 << 10;
+
+/// Blocks have about so many cells at most, those that hold nothing included: each is
+/// written, a byte or more.
+const CELLS_OF_BLOCK: usize = 4 << 20;
 
 /// No sheet has more rows than this, and more columns than [`MOST_COLUMNS`]
 /// (ECMA-376 part 1 §18.3.1.73): a cell beyond them is damage, or meant to fill
@@ -162,6 +166,12 @@ impl SpoolReader {
         Ok(true)
     }
 
+    /// How many cells the row that was read last has, up to the last that holds
+    /// something.
+    pub(super) fn cells(&self) -> usize {
+        self.types().count()
+    }
+
     /// The types of the cells of the row that was read last.
     fn types(&self) -> impl Iterator<Item = CellType> {
         let mut rest = self.encoded.as_slice();
@@ -205,39 +215,19 @@ impl SheetReader {
 
     /// The next block; `None` at the end of the sheet.
     pub(crate) fn next_block(&mut self) -> Result<Option<Block>, TableError> {
-        let (mut bytes, mut types) = (Vec::with_capacity(BLOCK + BLOCK / 8), Vec::new());
+        let mut bytes = Vec::with_capacity(BLOCK + BLOCK / 8);
+        let mut types = Types::new(self.width);
         let line = self.line;
-        while bytes.len() < BLOCK && self.next_row()? {
-            put_row(&self.rows, self.width, &mut bytes, &mut types);
+        let mut cells = 0;
+        while bytes.len() < BLOCK && cells < CELLS_OF_BLOCK && self.next_row()? {
+            if !self.rows.row.is_empty() {
+                cells += self.width;
+            }
+            bytes.extend_from_slice(&self.rows.row);
+            bytes.push(b'\n');
+            types.push(self.rows.types());
         }
-        Ok((!bytes.is_empty()).then(|| {
-            Block::of_sheet(
-                bytes,
-                types,
-                self.width,
-                line,
-                self.source,
-                self.name.clone(),
-            )
-        }))
+        Ok((!bytes.is_empty())
+            .then(|| Block::of_sheet(bytes, types, line, self.source, self.name.clone())))
     }
-}
-
-/// Appends the row that was read last, filled up to `width` cells; a row
-/// without cells is a line with nothing on it.
-pub(super) fn put_row(
-    rows: &SpoolReader,
-    width: usize,
-    bytes: &mut Vec<u8>,
-    types: &mut Vec<CellType>,
-) {
-    let before = types.len();
-    bytes.extend_from_slice(&rows.row);
-    types.extend(rows.types());
-    let filled = types.len() - before;
-    if filled > 0 {
-        bytes.resize(bytes.len() + width.saturating_sub(filled), b',');
-    }
-    types.resize(before + width.max(filled), CellType::Empty);
-    bytes.push(b'\n');
 }

@@ -85,9 +85,18 @@ impl Scan {
             sink.text(end.unwrap_or(rest.len()))?;
         }
         let Some(end) = end else { return Ok(&[]) };
+        let rest = &rest[end + 1..];
+        // Most tags have no quotes and stand in one chunk.
+        if let Some(end) = memchr::memchr3(b'>', b'"', b'\'', rest)
+            && rest[end] == b'>'
+            && !rest.starts_with(b"!")
+        {
+            sink.tag(&rest[..end])?;
+            return Ok(&rest[end + 1..]);
+        }
         self.tag.clear();
         self.place = Place::Tag(None);
-        Ok(&rest[end + 1..])
+        Ok(rest)
     }
 
     fn in_tag<'r, S: Sink>(
