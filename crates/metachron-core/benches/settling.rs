@@ -64,7 +64,6 @@ fn tallied(rows: &[Vec<String>], ruled: &[(String, ColumnRuling)]) -> (ComparedC
     let mut rulings = Rulings::new(Default::default());
     rulings.column.extend(ruled.iter().cloned());
     let compared = ComparedColumns {
-        file: None,
         columns: (0..COLUMNS).map(name).collect(),
         temporal: (0..ruled.len()).collect(),
         in_question: (0..PARTED)
@@ -77,9 +76,7 @@ fn tallied(rows: &[Vec<String>], ruled: &[(String, ColumnRuling)]) -> (ComparedC
                 },
             })
             .collect(),
-        own_hypotheses: Vec::new(),
-        tentative: Vec::new(),
-        pairs: Vec::new(),
+        ..ComparedColumns::default()
     };
     let decider = |(name, _): &(String, ColumnRuling)| Decider::new(&rulings, name);
     let deciders = ruled.iter().map(decider);
