@@ -1,5 +1,6 @@
 //! The names of the columns.
 
+use metachron_core::words;
 use std::collections::{HashMap, HashSet};
 
 /// So many names are remarked upon, and the others counted.
@@ -41,7 +42,7 @@ impl Header {
         let mut names: Vec<String> = Vec::with_capacity(width);
         let mut remarks = Vec::new();
         let mut nameless = Vec::new();
-        let mut renamed = 0;
+        let mut renamed = 0_u64;
         let mut known = HashSet::new();
         let mut tried: HashMap<&str, u64> = HashMap::new();
         for index in 0..width {
@@ -57,7 +58,7 @@ impl Header {
                 nameless.push(unique.clone());
             } else if unique != name {
                 renamed += 1;
-                if renamed <= MOST_REMARKS {
+                if renamed <= MOST_REMARKS as u64 {
                     remarks.push(format!(
                         "column {} is also called `{name}`; here it is called `{unique}`",
                         index + 1
@@ -67,17 +68,17 @@ impl Header {
             known.insert(unique.clone());
             names.push(unique);
         }
-        if renamed > MOST_REMARKS {
+        if renamed > MOST_REMARKS as u64 {
             remarks.push(format!(
                 "and {} more columns are called as another is",
-                renamed - MOST_REMARKS
+                words::number(renamed - MOST_REMARKS as u64)
             ));
         }
         if !nameless.is_empty() {
             let shown = nameless.len().min(MOST_REMARKS);
             let more = match nameless.len() - shown {
                 0 => String::new(),
-                more => format!(" and {more} more"),
+                more => format!(" and {} more", words::number(more as u64)),
             };
             remarks.push(format!(
                 "without a name: {}{more}",

@@ -151,6 +151,15 @@ impl Sheet {
             return Ok(None);
         }
         let mut layout = sniff_head(source, &head, declared, self.spool.width)?;
+        // Rows below the first ones may be wider.
+        let header = &mut layout.header;
+        let names = header.raw.trim_end().len();
+        let missing = self.spool.width - widest.unwrap_or(0);
+        if names > 0 {
+            header.raw.insert_str(names, &",".repeat(missing));
+            let written = header.written.len() + missing;
+            header.written.resize(written, String::new());
+        }
         for note in &mut layout.header.notes {
             *note = cells_of(note);
         }

@@ -5,6 +5,7 @@ use super::same::real_path;
 use crate::signals;
 use anyhow::Context;
 use metachron_table::Temporary;
+use metachron_table::temporary::Places;
 use std::fs::{self, File};
 use std::io::{self, BufWriter, Write};
 use std::path::{Path, PathBuf};
@@ -96,12 +97,12 @@ impl Output {
                 Some((path, temporary_file))
             }
         };
-        Ok(Complete { name, file })
+        Ok(Complete { file })
     }
 
     /// Puts the file in its place.
     pub fn finish(self) -> anyhow::Result<()> {
-        self.complete()?.put_in_place()
+        put_in_place([self.complete()?], None)
     }
 
     /// The name of the target.
@@ -119,35 +120,24 @@ impl Output {
 /// An output that is written, but for its name.
 #[must_use]
 pub struct Complete {
-    name: String,
     /// Where the file belongs, and where it stands; `None` for what has no place.
     file: Option<(PathBuf, Temporary)>,
 }
 
-impl Complete {
-    /// Puts the file in its place, and makes its name last.
-    pub fn put_in_place(self) -> anyhow::Result<()> {
-        let Some((path, temporary_file)) = self.file else {
-            return Ok(());
-        };
-        temporary_file
-            .keep_as(&path)
-            .with_context(|| format!("cannot write {}", self.name))?;
-        sync_folder_of(&path);
-        Ok(())
-    }
-}
-
-/// Makes the names in the folder of `path` last. Where a system has no such thing, the
-/// file is in its place all the same.
-fn sync_folder_of(path: &Path) {
-    let folder = path
-        .parent()
-        .filter(|folder| *folder != Path::new(""))
-        .unwrap_or(Path::new("."));
-    if let Ok(folder) = File::open(folder) {
-        let _ = folder.sync_all();
-    }
+/// Puts the files of a run in their places together, and removes what is out of date with
+/// them.
+pub fn put_in_place(
+    files: impl IntoIterator<Item = Complete>,
+    outdated: Option<PathBuf>,
+) -> anyhow::Result<()> {
+    let files = files.into_iter().filter_map(|complete| complete.file);
+    let places = Places {
+        files: files.map(|(path, file)| (file, path)).collect(),
+        outdated: outdated.into_iter().collect(),
+    };
+    places.fill().map_err(|(path, error)| {
+        anyhow::Error::new(error).context(format!("cannot write {}", path.display()))
+    })
 }
 
 impl Write for Output {

@@ -5,7 +5,7 @@ mod permissions;
 mod same;
 mod sorter;
 
-pub use atomic::{Complete, Output};
+pub use atomic::{Complete, Output, put_in_place};
 pub use permissions::Allowed;
-pub use same::{refuse_same, same_file};
+pub use same::{real_path, refuse_same, same_file};
 pub use sorter::Sorter;

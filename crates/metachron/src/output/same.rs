@@ -26,7 +26,7 @@ pub fn same_file(one: &Path, other: &Path) -> bool {
 
 /// The path in the one spelling that leads over no link; of a file that is not there, by
 /// its folder, and by what a link to nothing points to.
-pub(super) fn real_path(path: &Path) -> Option<PathBuf> {
+pub fn real_path(path: &Path) -> Option<PathBuf> {
     if let Ok(path) = path.canonicalize() {
         return Some(path);
     }

@@ -16,6 +16,7 @@ mod forms_table;
 mod harness;
 mod language_of_column;
 mod languages;
+mod limits;
 mod many_rows;
 mod new_data;
 mod odd_cells;

@@ -72,3 +72,59 @@ fn what_a_kill_left_is_removed_by_the_next_run() {
     folder.run(&["convert", "x.csv", "-o", "out.csv"]).status(0);
     assert_eq!(folder.files(), ["out.csv", "x.csv"]);
 }
+
+/// Kills a run at many instants while it ends, and looks at what the next one finds.
+#[test]
+fn whenever_a_run_is_killed_its_files_belong_together() {
+    let folder = Folder::new();
+    // Of the one, nothing waits: its list goes away. Of the other, a cell does.
+    folder.write("one.csv", "d\n2024-03-05\n2024-03-06\n");
+    folder.write("two.csv", "d\n2024-03-05\n2024-03-06\n2024-99-99\n");
+    let convert = |input: &str, output: &str| -> Vec<String> {
+        let options = ["convert", input, "-o", output, "--review", "list.csv"];
+        let options = options.iter().chain(&["--summary", "sum.json"]);
+        options.map(|option| (*option).to_owned()).collect()
+    };
+    let run = |input: &str| {
+        folder.run(
+            &convert(input, "out.csv")
+                .iter()
+                .map(String::as_str)
+                .collect::<Vec<_>>(),
+        )
+    };
+    run("two.csv").status(3);
+    let start = Instant::now();
+    run("one.csv").status(0);
+    let usual = start.elapsed();
+    for number in 0..40 {
+        let input = ["two.csv", "one.csv"][number % 2];
+        let mut child = Command::new(env!("CARGO_BIN_EXE_metachron"))
+            .args(convert(input, "out.csv"))
+            .current_dir(folder.path(""))
+            .stderr(Stdio::null())
+            .spawn()
+            .unwrap();
+        // From the second half of its time to its end.
+        std::thread::sleep(usual / 2 + usual * (number as u32) / 60);
+        let _ = child.kill();
+        child.wait().unwrap();
+        // Another run that writes there, to names of its own.
+        folder
+            .run(&["convert", "one.csv", "-o", "other.csv"])
+            .status(0);
+        let rows = folder.read("out.csv").lines().count() - 1;
+        let summary: serde_json::Value = serde_json::from_str(&folder.read("sum.json")).unwrap();
+        assert_eq!(summary["table"]["rows"], rows, "{number}");
+        assert_eq!(
+            folder.files().contains(&"list.csv".to_owned()),
+            rows == 3,
+            "{number}"
+        );
+        let left = folder
+            .files()
+            .into_iter()
+            .filter(|name| name.starts_with('.'));
+        assert_eq!(left.count(), 0, "{number}");
+    }
+}

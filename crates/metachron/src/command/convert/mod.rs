@@ -10,7 +10,7 @@ use crate::cli::{ConvertArgs, Verbosity};
 use crate::job::{Job, RowNames};
 use crate::json;
 use crate::outcome::{Outcome, from_engine, usage};
-use crate::output::{Allowed, Output, Sorter};
+use crate::output::{Allowed, Output, Sorter, put_in_place};
 use crate::view;
 use crate::view::message::say;
 use anyhow::Context;
@@ -24,13 +24,16 @@ use metachron_core::stamp::Kind;
 use metachron_table::{
     HeaderLine, OutFormat, RowEnds, SourceStyle, TableWriter, WriteError, Written,
 };
-use review::Review;
+use review::{Review, is_review_list};
 use std::path::PathBuf;
 use targets::Targets;
 
 /// Runs the command.
 pub fn run(args: &ConvertArgs, verbosity: Verbosity) -> anyhow::Result<Outcome> {
     let targets = Targets::new(args)?;
+    for finished in targets.finish_interrupted() {
+        say(&finished);
+    }
     let derived = args.derive.iter().map(|option| phrases::derive(option));
     let derived = derived.collect::<anyhow::Result<Vec<_>>>()?;
     let keep = args.keep.as_deref().map(phrases::keep).transpose()?;
@@ -188,11 +191,10 @@ fn write(
     };
     // A disk that is full is so before any file of an earlier run is replaced.
     let (out, review) = (out.complete()?, review.complete()?);
-    out.put_in_place()?;
-    review.put_in_place()?;
-    if let Some(summary) = summary {
-        summary.put_in_place()?;
-    }
+    // Where nothing waits, a list of an earlier run is out of date.
+    let outdated = targets.review.clone();
+    let outdated = outdated.filter(|path| review.is_none() && is_review_list(path));
+    put_in_place([Some(out), review, summary].into_iter().flatten(), outdated)?;
     Ok(done)
 }
 

@@ -83,37 +83,16 @@ impl Review {
         Ok(())
     }
 
-    /// Writes what is left of the list.
-    pub fn complete(self) -> anyhow::Result<CompleteReview> {
+    /// Writes what is left of the list, if there is something on it.
+    pub fn complete(self) -> anyhow::Result<Option<Complete>> {
         let (Some(list), Some(path)) = (self.list, &self.path) else {
-            return Ok(CompleteReview::Nothing(self.path));
+            return Ok(None);
         };
         let output = list
             .into_inner()
             .map_err(|error| error.into_error())
             .with_context(|| format!("cannot write {}", path.display()))?;
-        Ok(CompleteReview::List(output.complete()?))
-    }
-}
-
-/// A review list that is written, but for its name.
-#[must_use]
-pub enum CompleteReview {
-    /// There is something on it.
-    List(Complete),
-    /// Nothing waits: a list of an earlier run is out of date.
-    Nothing(Option<PathBuf>),
-}
-
-impl CompleteReview {
-    /// Puts the list in its place, or removes the one of an earlier run.
-    pub fn put_in_place(self) -> anyhow::Result<()> {
-        match self {
-            CompleteReview::List(list) => list.put_in_place(),
-            CompleteReview::Nothing(Some(path)) if is_review_list(&path) => fs::remove_file(&path)
-                .with_context(|| format!("cannot remove {}, which is out of date", path.display())),
-            CompleteReview::Nothing(_) => Ok(()),
-        }
+        Ok(Some(output.complete()?))
     }
 }
 
@@ -138,7 +117,8 @@ fn has_answers(path: &Path) -> bool {
     list.headers().is_ok_and(is_ours) && list.records().flatten().any(filled)
 }
 
-fn is_review_list(path: &Path) -> bool {
+/// Whether the file at `path` is a review list.
+pub fn is_review_list(path: &Path) -> bool {
     let header = REVIEW_HEADER.join(",");
     let mut start = Vec::new();
     file_at(path).is_some_and(|list| {

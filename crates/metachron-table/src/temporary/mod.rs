@@ -4,6 +4,10 @@
 //! [`remove_all`] takes them along; what a kill has left behind is removed by the next
 //! program that makes such a file in the same folder.
 
+mod journal;
+
+pub use journal::{Finished, Places, finish_interrupted};
+
 use std::fs::{self, File, Permissions};
 use std::hash::{DefaultHasher, Hash, Hasher};
 use std::io::{self, Write};
@@ -12,7 +16,7 @@ use std::sync::{Mutex, MutexGuard, PoisonError};
 use std::time::Duration;
 use tempfile::{Builder, NamedTempFile};
 
-/// A file under a name of its own, which goes away unless it is [kept](Temporary::keep_as).
+/// A file under a name of its own, which goes away unless it is [put in a place](Places::fill).
 #[derive(Debug)]
 pub struct Temporary(Option<NamedTempFile>);
 
@@ -47,22 +51,6 @@ impl Temporary {
         let file = builder.tempfile_in(folder)?;
         places.push(file.path().to_owned());
         Ok(Temporary(Some(file)))
-    }
-
-    /// Puts it in its place at `path`, over what is there.
-    ///
-    /// # Errors
-    ///
-    /// Where it cannot be put there: then it is gone.
-    pub fn keep_as(mut self, path: &Path) -> io::Result<()> {
-        let Some(file) = self.0.take() else {
-            return Ok(());
-        };
-        // A signal waits meanwhile.
-        let mut places = places();
-        places.retain(|place| place != file.path());
-        file.persist(path).map_err(|why| why.error)?;
-        Ok(())
     }
 
     /// Where it stands.
@@ -123,19 +111,36 @@ fn remove_stale(folder: &Path) {
     let Ok(entries) = fs::read_dir(folder) else {
         return;
     };
-    for entry in entries.flatten() {
+    let entries: Vec<fs::DirEntry> = entries.flatten().collect();
+    let names = entries.iter().map(fs::DirEntry::file_name);
+    let names: Vec<String> = names.filter_map(|name| name.into_string().ok()).collect();
+    // Files that are named in a journal wait for their places.
+    let wait = |process| {
+        let mut journals = names
+            .iter()
+            .filter_map(|name| process_of(name, journal::JOURNAL));
+        journals.any(|other| other == process)
+    };
+    for entry in &entries {
         let name = entry.file_name();
-        let process = name.to_str().and_then(process_of);
-        if process.is_some_and(|process| !may_run(process, &entry)) {
+        let name = name.to_str().unwrap_or("");
+        let process = process_of(name, SUFFIX);
+        if process.is_some_and(|process| !wait(process)) && is_of_dead_process(name, SUFFIX, entry)
+        {
             let _ = fs::remove_file(entry.path());
         }
     }
 }
 
-/// The process that made a file of this name, if one of ours did, and where its number was
-/// given.
-fn process_of(name: &str) -> Option<(u32, u64)> {
-    let rest = name.strip_prefix(PREFIX)?.strip_suffix(SUFFIX)?;
+/// Whether `name`, of a file of ours that ends so, is of a process that is no more.
+fn is_of_dead_process(name: &str, suffix: &str, entry: &fs::DirEntry) -> bool {
+    process_of(name, suffix).is_some_and(|process| !may_run(process, entry))
+}
+
+/// The process that made a file of this name, which ends so, if one of ours did, and
+/// where its number was given.
+fn process_of(name: &str, suffix: &str) -> Option<(u32, u64)> {
+    let rest = name.strip_prefix(PREFIX)?.strip_suffix(suffix)?;
     let mut parts = rest.split('-');
     let process = parts.next()?.parse().ok()?;
     let machine = u64::from_str_radix(parts.next()?, 16).ok()?;
@@ -197,7 +202,11 @@ mod tests {
         file.write_all(b"whole").unwrap();
         assert_eq!(names().len(), 5, "{:?}", names());
         assert!(!names().contains(&dead));
-        file.keep_as(&folder.path().join("b.csv")).unwrap();
+        let places = Places {
+            files: vec![(file, folder.path().join("b.csv"))],
+            outdated: Vec::new(),
+        };
+        places.fill().unwrap();
         let mut left = [&*own, &*other, notes, "a.csv", "b.csv"];
         left.sort_unstable();
         assert_eq!(names(), left);

@@ -1,0 +1,348 @@
+//! Files of one run that take their places together.
+//!
+//! Several names cannot be changed at once. So what is about to be done is written down
+//! first, in a file next to the first of them, and done then. Where power or a kill ends
+//! the program in between, the next run that writes to the same folder does the rest: the
+//! files are old ones, or new ones, or wait for it.
+
+use super::{PREFIX, SUFFIX, Temporary, is_of_dead_process, own_name, places, process_of};
+use serde_json::{Value, json};
+use std::fs::{self, File};
+use std::io::{self, Write};
+use std::path::{Path, PathBuf};
+use tempfile::{Builder, NamedTempFile};
+
+/// How the name of a journal ends.
+pub(super) const JOURNAL: &str = ".journal";
+
+/// What a run puts in its places.
+#[derive(Debug, Default)]
+pub struct Places {
+    /// Files that are whole, and where each belongs.
+    pub files: Vec<(Temporary, PathBuf)>,
+    /// Files of an earlier run that go away with it.
+    pub outdated: Vec<PathBuf>,
+}
+
+/// What has been done of a journal.
+#[derive(Clone, Debug, Default, PartialEq, Eq)]
+pub struct Finished {
+    /// The files that are in their places now.
+    pub placed: Vec<PathBuf>,
+    /// Files that could not be put there, which are of an earlier run.
+    pub left: Vec<PathBuf>,
+}
+
+impl Places {
+    /// Puts the files in their places, and makes their names last.
+    ///
+    /// # Errors
+    ///
+    /// Where one cannot be put there, which is named; those before it are.
+    pub fn fill(self) -> Result<(), (PathBuf, io::Error)> {
+        let steps = self.files.len() + self.outdated.len();
+        let journal = match self.files.first() {
+            Some((_, first)) if steps > 1 => {
+                let journal = self.write_journal(folder_of(first));
+                Some(journal.map_err(|error| (first.clone(), error))?)
+            }
+            _ => None,
+        };
+        // A signal waits meanwhile.
+        let mut there = places();
+        let mut folders: Vec<PathBuf> = Vec::new();
+        // Taken out at once: to drop one of them, its place would have to be unlocked.
+        let files = self.files.into_iter();
+        let files = files.filter_map(|(mut file, path)| Some((file.0.take()?, path)));
+        let files: Vec<(NamedTempFile, PathBuf)> = files.collect();
+        there.retain(|place| files.iter().all(|(file, _)| place != file.path()));
+        for (file, path) in files {
+            if let Err(error) = file.persist(&path) {
+                return Err((path, error.error));
+            }
+            folders.push(folder_of(&path).to_owned());
+        }
+        for path in self.outdated {
+            remove(&path).map_err(|error| (path, error))?;
+        }
+        folders.dedup();
+        folders.iter().for_each(|folder| sync(folder));
+        drop(journal);
+        Ok(())
+    }
+
+    /// Writes down what is to be done, in `folder`. Paths that are no text cannot be:
+    /// then there is no journal.
+    fn write_journal(&self, folder: &Path) -> io::Result<Option<NamedTempFile>> {
+        let text = |path: &Path| {
+            let path = std::path::absolute(path).ok()?;
+            Some(Value::from(path.to_str()?))
+        };
+        let files = self.files.iter();
+        let files: Option<Vec<Value>> = files
+            .map(|(file, path)| Some(json!({ "from": text(file.path())?, "to": text(path)? })))
+            .collect();
+        let outdated: Option<Vec<Value>> = self.outdated.iter().map(|path| text(path)).collect();
+        let (Some(files), Some(outdated)) = (files, outdated) else {
+            return Ok(None);
+        };
+        let prefix = format!("{PREFIX}{}-", own_name(std::process::id()));
+        let mut journal = Builder::new()
+            .prefix(&prefix)
+            .suffix(JOURNAL)
+            .tempfile_in(folder)?;
+        let steps = json!({ "files": files, "outdated": outdated });
+        journal.write_all(steps.to_string().as_bytes())?;
+        journal.as_file().sync_all()?;
+        sync(folder);
+        Ok(Some(journal))
+    }
+}
+
+/// Does the rest of what runs that are no more have begun in `folder`; says what.
+///
+/// A file is moved only where one of ours stands next to its place, and a file is
+/// removed only where `is_outdated` says that it is one that a run leaves behind: whoever
+/// can write a journal can do no more than that.
+pub fn finish_interrupted(folder: &Path, is_outdated: impl Fn(&Path) -> bool) -> Vec<Finished> {
+    let Ok(entries) = fs::read_dir(folder) else {
+        return Vec::new();
+    };
+    let left = entries.flatten().filter(|entry| {
+        let name = entry.file_name();
+        let name = name.to_str();
+        name.is_some_and(|name| is_of_dead_process(name, JOURNAL, entry))
+    });
+    let mut finished = Vec::new();
+    for entry in left {
+        let name = entry.file_name();
+        let process = name.to_str().and_then(|name| process_of(name, JOURNAL));
+        let own = Builder::new().tempfile_in(folder);
+        if let (Some(process), Ok(own)) = (process, own)
+            && have_one_owner(own.as_file(), &entry.path())
+            && let Some(steps) = read(&entry.path())
+        {
+            let is_ours = |from: &Path| {
+                let name = from.file_name().and_then(|name| name.to_str());
+                name.and_then(|name| process_of(name, SUFFIX)) == Some(process)
+            };
+            finished.push(steps.finish(is_ours, &is_outdated));
+        }
+        // Unreadable, it was not whole, and nothing was begun.
+        let _ = fs::remove_file(entry.path());
+    }
+    finished
+}
+
+/// What a journal says.
+struct Steps {
+    files: Vec<(PathBuf, PathBuf)>,
+    outdated: Vec<PathBuf>,
+}
+
+/// A journal is no longer than that.
+const LONGEST_JOURNAL: u64 = 1 << 20;
+
+fn read(path: &Path) -> Option<Steps> {
+    let is_short = fs::symlink_metadata(path)
+        .is_ok_and(|meta| meta.is_file() && meta.len() <= LONGEST_JOURNAL);
+    let text = is_short.then(|| fs::read_to_string(path).ok()).flatten()?;
+    let steps: Value = serde_json::from_str(&text).ok()?;
+    let path = |value: &Value| value.as_str().map(PathBuf::from);
+    let files = steps["files"].as_array()?.iter();
+    let files = files.map(|step| Some((path(&step["from"])?, path(&step["to"])?)));
+    let outdated = steps["outdated"].as_array()?.iter().map(path);
+    Some(Steps {
+        files: files.collect::<Option<_>>()?,
+        outdated: outdated.collect::<Option<_>>()?,
+    })
+}
+
+impl Steps {
+    fn finish(
+        self,
+        is_ours: impl Fn(&Path) -> bool,
+        is_outdated: impl Fn(&Path) -> bool,
+    ) -> Finished {
+        let mut finished = Finished::default();
+        for (from, to) in self.files {
+            // What is not there is in its place already.
+            if !from.exists() {
+                continue;
+            }
+            let may_be = is_ours(&from) && from.parent() == to.parent();
+            if may_be && fs::rename(&from, &to).is_ok() {
+                sync(folder_of(&to));
+                finished.placed.push(to);
+            } else {
+                finished.left.push(to);
+            }
+        }
+        for path in self.outdated {
+            if is_outdated(&path) && remove(&path).is_err() {
+                finished.left.push(path);
+            }
+        }
+        finished
+    }
+}
+
+fn remove(path: &Path) -> io::Result<()> {
+    match fs::remove_file(path) {
+        Err(error) if error.kind() == io::ErrorKind::NotFound => Ok(()),
+        result => result,
+    }
+}
+
+#[cfg(unix)]
+fn have_one_owner(own: &File, path: &Path) -> bool {
+    use std::os::unix::fs::MetadataExt;
+    let owner = own.metadata().map(|meta| meta.uid());
+    let other = fs::symlink_metadata(path).map(|meta| meta.uid());
+    owner.is_ok() && owner.ok() == other.ok()
+}
+
+#[cfg(not(unix))]
+fn have_one_owner(_: &File, _: &Path) -> bool {
+    true
+}
+
+fn folder_of(path: &Path) -> &Path {
+    match path.parent() {
+        Some(folder) if folder != Path::new("") => folder,
+        _ => Path::new("."),
+    }
+}
+
+/// Makes the names in a folder last. Where a system has no such thing, the files are in
+/// their places all the same.
+fn sync(folder: &Path) {
+    if let Ok(folder) = File::open(folder) {
+        let _ = folder.sync_all();
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    struct Folder(tempfile::TempDir);
+
+    impl Folder {
+        fn new() -> Folder {
+            Folder(tempfile::tempdir().unwrap())
+        }
+
+        fn path(&self, name: &str) -> PathBuf {
+            self.0.path().join(name)
+        }
+
+        fn put(&self, name: &str, text: &str) {
+            fs::write(self.path(name), text).unwrap();
+        }
+
+        fn read(&self, name: &str) -> Option<String> {
+            fs::read_to_string(self.path(name)).ok()
+        }
+
+        fn names(&self) -> Vec<String> {
+            let entries = fs::read_dir(self.0.path()).unwrap().flatten();
+            let names = entries.map(|entry| entry.file_name().into_string().unwrap());
+            let mut names: Vec<String> = names.collect();
+            names.sort();
+            names
+        }
+
+        fn places(&self) -> Places {
+            let mut places = Places::default();
+            for name in ["out.csv", "summary.json"] {
+                let mut file = Temporary::new_in(self.0.path(), None).unwrap();
+                file.write_all(b"new").unwrap();
+                places.files.push((file, self.path(name)));
+            }
+            places.outdated.push(self.path("out.review.csv"));
+            places
+        }
+
+        /// What a run that ended before step `step` has left, with a number that no
+        /// process has.
+        fn after_kill(&self, step: usize) {
+            let dead = |name: &Path| {
+                let name = name.file_name().unwrap().to_str().unwrap();
+                name.replace(&own_name(std::process::id()), &own_name(u32::MAX))
+            };
+            let places = self.places();
+            let journal = places.write_journal(self.0.path()).unwrap().unwrap();
+            let text = fs::read_to_string(journal.path()).unwrap();
+            let text = text.replace(&own_name(std::process::id()), &own_name(u32::MAX));
+            self.put(&dead(journal.path()), &text);
+            for (number, (file, to)) in places.files.iter().enumerate() {
+                let name = if number < step {
+                    to.file_name().unwrap().to_str().unwrap().to_owned()
+                } else {
+                    dead(file.path())
+                };
+                self.put(&name, "new");
+            }
+            if step > 2 {
+                fs::remove_file(self.path("out.review.csv")).unwrap();
+            }
+        }
+    }
+
+    fn old() -> Folder {
+        let folder = Folder::new();
+        for name in ["out.csv", "out.review.csv", "summary.json"] {
+            folder.put(name, "old");
+        }
+        folder
+    }
+
+    #[test]
+    fn all_take_their_places() {
+        let folder = old();
+        folder.places().fill().unwrap();
+        assert_eq!(folder.names(), ["out.csv", "summary.json"]);
+        assert_eq!(folder.read("summary.json").unwrap(), "new");
+    }
+
+    #[test]
+    fn what_was_begun_is_finished_from_any_step() {
+        for step in 0..4 {
+            let folder = old();
+            folder.after_kill(step);
+            // Whatever else is written there first: its files are not taken for stale.
+            drop(Temporary::new_in(folder.0.path(), None).unwrap());
+            let finished = finish_interrupted(folder.0.path(), |_| true);
+            assert_eq!(finished.len(), 1, "step {step}");
+            assert_eq!(finished[0].placed.len(), 2_usize.saturating_sub(step));
+            assert!(finished[0].left.is_empty());
+            assert_eq!(folder.names(), ["out.csv", "summary.json"], "step {step}");
+            assert_eq!(folder.read("out.csv").unwrap(), "new");
+            assert!(finish_interrupted(folder.0.path(), |_| true).is_empty());
+        }
+    }
+
+    #[test]
+    fn a_journal_moves_and_removes_nothing_else() {
+        let folder = old();
+        let dead = own_name(u32::MAX);
+        let (from, to) = (folder.path("summary.json"), folder.path("out.csv"));
+        let steps = json!({
+            "files": [{ "from": from, "to": to }],
+            "outdated": [folder.path("out.review.csv")],
+        });
+        folder.put(&format!("{PREFIX}{dead}-x{JOURNAL}"), &steps.to_string());
+        let finished = finish_interrupted(folder.0.path(), |_| false);
+        assert_eq!(finished[0].left, [to]);
+        assert_eq!(
+            folder.names(),
+            ["out.csv", "out.review.csv", "summary.json"]
+        );
+        assert_eq!(folder.read("out.csv").unwrap(), "old");
+        // Of one that is cut off, nothing was begun.
+        folder.put(&format!("{PREFIX}{dead}-x{JOURNAL}"), "{\"files\": [");
+        assert!(finish_interrupted(folder.0.path(), |_| true).is_empty());
+        assert_eq!(folder.names().len(), 3);
+    }
+}
