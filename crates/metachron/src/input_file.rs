@@ -5,12 +5,16 @@ use std::fs::{self, File};
 use std::io::Read;
 use std::path::Path;
 
-/// More than any file of rulings or answers has: a thousand columns take a megabyte.
-const MOST_BYTES: u64 = 64 << 20;
+/// More than any file of rulings or answers has: ten thousand columns take two megabytes.
+/// Read as TOML, it takes eighty times its size of memory.
+const MOST_BYTES: u64 = 16 << 20;
 
 /// The file at `path`, which may be a pipe, but no device: those have no end.
 pub fn open(path: &Path) -> anyhow::Result<File> {
     let name = path.display().to_string();
+    if path == Path::new("-") {
+        bail!("-: standard input is for the table; name a file");
+    }
     let meta = fs::metadata(path).with_context(|| name.clone())?;
     if is_device(&meta) {
         bail!("{name} is a device, and no file");

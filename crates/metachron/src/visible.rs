@@ -45,6 +45,15 @@ pub fn visible(text: &str) -> Cow<'_, str> {
     }
 }
 
+/// A name of a file's, in one line, as `-c` takes it too: `due␊day`.
+pub fn one_line(name: &str) -> Cow<'_, str> {
+    if name.contains(char::is_control) {
+        Cow::Owned(name.chars().map(symbol_of).collect())
+    } else {
+        Cow::Borrowed(name)
+    }
+}
+
 /// The letter itself, and for a control character a symbol: those of ASCII have one each
 /// (Unicode's Control Pictures).
 pub fn symbol_of(letter: char) -> char {
@@ -57,9 +66,44 @@ pub fn symbol_of(letter: char) -> char {
     }
 }
 
+/// What a message quotes of a file, in letters: a cell, a pattern or a name may have
+/// megabytes.
+const LONGEST_QUOTE: usize = 200;
+
+/// A message whose quotes, between backticks, are no longer than that.
+pub fn shortened(message: &str) -> Cow<'_, str> {
+    let is_long = |quote: &str| quote.chars().nth(LONGEST_QUOTE).is_some();
+    // What stands between two backticks is every second piece.
+    let pieces = || message.split('`').enumerate();
+    if !pieces().any(|(number, piece)| number % 2 == 1 && is_long(piece)) {
+        return Cow::Borrowed(message);
+    }
+    let shown = pieces().map(|(number, piece)| {
+        if number % 2 == 0 || !is_long(piece) {
+            return Cow::Borrowed(piece);
+        }
+        let start: String = piece.chars().take(LONGEST_QUOTE - 1).collect();
+        Cow::Owned(start + "…")
+    });
+    Cow::Owned(shown.collect::<Vec<_>>().join("`"))
+}
+
 #[cfg(test)]
 mod tests {
     use super::*;
+
+    #[test]
+    fn quotes_are_short() {
+        let long = "ä".repeat(300);
+        let said = format!("column `due`: no kind is called `{long}`; there are `date`");
+        let shown = format!(
+            "column `due`: no kind is called `{}…`; there are `date`",
+            "ä".repeat(199)
+        );
+        assert_eq!(shortened(&said), shown);
+        let short = format!("pattern `{}` has no year", "y".repeat(200));
+        assert_eq!(shortened(&short), short);
+    }
 
     #[test]
     fn control_characters_are_shown() {

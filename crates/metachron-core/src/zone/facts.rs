@@ -69,7 +69,7 @@ impl ZoneFacts {
             next_change: None,
         };
         let mut known = offset;
-        for change in rules.following(at) {
+        for change in zone.changes_after(at) {
             if change.offset() != known && facts.next_change.is_none() {
                 facts.next_change = Some(ZoneChange {
                     at: change.timestamp(),

@@ -2,6 +2,7 @@
 
 use super::Zone;
 use super::database::zone;
+use super::named::changes_after;
 use jiff::Timestamp;
 use jiff::civil::DateTime;
 use jiff::tz::{AmbiguousOffset, Offset, TimeZone};
@@ -176,7 +177,7 @@ impl OffsetSpans {
         let offset = zone.offset_at(at);
         if let Ok(behind) = at.checked_add(NANOSECOND) {
             let since = zone.rules().preceding(behind).next();
-            let until = zone.rules().following(at).next();
+            let until = zone.changes_after(at).next();
             let from = since.map_or(Timestamp::MIN, |since| since.timestamp());
             let to = until.map_or(Timestamp::MAX, |until| until.timestamp());
             self.instants.learn((from, to, offset));
@@ -191,7 +192,7 @@ const NANOSECOND: jiff::SignedDuration = jiff::SignedDuration::from_nanos(1);
 fn context(rules: &TimeZone, at: Timestamp) -> Option<(DateTime, DateTime, Offset)> {
     let offset = rules.to_offset(at);
     let since = rules.preceding(at.checked_add(NANOSECOND).ok()?).next();
-    let until = rules.following(at).next();
+    let until = changes_after(rules, at).next();
     let from = match since {
         Some(since) => {
             let before = since.timestamp().checked_sub(NANOSECOND).ok()?;

@@ -5,7 +5,7 @@ use super::database::{zone, zone_ids};
 use crate::words::nearest;
 use indexmap::IndexMap;
 use jiff::Timestamp;
-use jiff::tz::{Offset, TimeZone};
+use jiff::tz::{Offset, TimeZone, TimeZoneTransition};
 use serde::{Deserialize, Serialize};
 use std::str::FromStr;
 
@@ -109,6 +109,37 @@ impl Zone {
     pub fn rules(&self) -> &TimeZone {
         &self.rules
     }
+
+    /// The changes of its offset or its abbreviation after an instant, in their order.
+    ///
+    /// ```
+    /// use metachron_core::zone::Zone;
+    ///
+    /// let lisbon: Zone = "Europe/Lisbon".parse().unwrap();
+    /// let summer = "2026-07-01T00:00:00Z".parse().unwrap();
+    /// let change = lisbon.changes_after(summer).next().unwrap();
+    /// assert_eq!(change.timestamp().to_string(), "2026-10-25T01:00:00Z");
+    /// ```
+    pub fn changes_after(&self, at: Timestamp) -> impl Iterator<Item = TimeZoneTransition<'_>> {
+        changes_after(&self.rules, at)
+    }
+}
+
+/// The changes of `rules` after an instant, in their order.
+///
+/// A file of a zone may end without rules for the time behind its last change
+/// (RFC 8536 §3.3: the footer may be empty). The library then hands out that change
+/// again and again.
+pub(super) fn changes_after(
+    rules: &TimeZone,
+    at: Timestamp,
+) -> impl Iterator<Item = TimeZoneTransition<'_>> {
+    let mut last = at;
+    rules.following(at).take_while(move |change| {
+        let is_later = change.timestamp() > last;
+        last = change.timestamp();
+        is_later
+    })
 }
 
 impl FromStr for Zone {

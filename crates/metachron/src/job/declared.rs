@@ -2,11 +2,13 @@
 
 use crate::cli::ReadArgs;
 use crate::outcome::usage;
+use crate::visible::one_line;
 use metachron_core::form::{Conventions, Form};
 use metachron_core::reading::{MOST_FORMS, MeantError};
 use metachron_core::rulings::Locales;
 use metachron_core::settle::Declared;
 use metachron_core::words::no_column;
+use std::borrow::Cow;
 
 /// The indexes of the columns that are asked for; all of them if none is
 /// named.
@@ -28,15 +30,19 @@ pub fn asked(args: &ReadArgs, columns: &[String]) -> anyhow::Result<Vec<usize>> 
 
 /// The index of the column `name`.
 pub fn index_of(name: &str, columns: &[String], option: &str) -> anyhow::Result<usize> {
-    columns
-        .iter()
-        .position(|column| column == name)
+    let mut exact = columns.iter();
+    let exact = exact.position(|column| column == name);
+    // As messages show it.
+    let shown = || columns.iter().position(|column| one_line(column) == name);
+    exact
+        .or_else(shown)
         .ok_or_else(|| usage(format!("{option}: {}", no_such_column(name, columns))))
 }
 
 /// That there is no column `name`, and what to do.
 pub fn no_such_column(name: &str, columns: &[String]) -> String {
-    no_column(name, columns.iter().map(String::as_str))
+    let columns: Vec<Cow<'_, str>> = columns.iter().map(|column| one_line(column)).collect();
+    no_column(name, columns.iter().map(Cow::as_ref))
 }
 
 /// The forms that read the examples as they are meant, by the shape of each:

@@ -44,8 +44,8 @@ impl<'a> Job<'a> {
             check_columns(rulings, path, opened.columns())?;
         }
         let mut settings = match &args.answers {
-            Some(path) if path.exists() => read_answers(path)?,
-            _ => Vec::new(),
+            Some(path) => read_answers(path)?,
+            None => Vec::new(),
         };
         settings.extend(args.set.iter().cloned());
         for setting in &settings {

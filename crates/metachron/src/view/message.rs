@@ -1,6 +1,6 @@
 //! Messages on standard error.
 
-use crate::visible::visible;
+use crate::visible::{shortened, visible};
 use anstyle::{AnsiColor, Style};
 use std::io::Write;
 
@@ -19,7 +19,8 @@ const WRONG: Style = AnsiColor::Red.on_default().bold();
 /// Prints the one message about why it could not be done.
 pub fn error(message: &str) {
     // With standard error closed, there is nobody left to tell.
-    let message = visible(message);
+    let message = shortened(message);
+    let message = visible(&message);
     let _ = writeln!(anstream::stderr(), "{WRONG}metachron:{WRONG:#} {message}");
 }
 

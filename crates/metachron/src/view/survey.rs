@@ -5,12 +5,13 @@ use super::question::{self, Style};
 use super::{basis, why, wrap};
 use crate::cli::Verbosity;
 use crate::job::{Job, RowNames};
-use crate::visible::visible;
+use crate::visible::one_line;
 use crate::words::{cell, count, in_column, list, number};
 use comfy_table::{CellAlignment, ContentArrangement, Table};
 use metachron_core::decide::{ReasonCode, Verdict};
 use metachron_core::engine::{Ragged, Settled, Surveyed};
 use metachron_core::forecast::{ColumnForecast, Skipped, Waiting};
+use std::borrow::Cow;
 use std::fmt::Write as _;
 
 /// How much is said about each column.
@@ -180,7 +181,7 @@ fn overview(columns: &[&ColumnForecast], width: Option<u16>) -> String {
             }
         };
         table.add_row(vec![
-            comfy_table::Cell::new(visible(&column.name))
+            comfy_table::Cell::new(one_line(&column.name))
                 .add_attribute(comfy_table::Attribute::Bold),
             comfy_table::Cell::new(column.kind.map_or("", |kind| kind.name())),
             comfy_table::Cell::new(number(column.cells.certain)),
@@ -209,7 +210,7 @@ fn one_column(column: &ColumnForecast, row_names: &RowNames, width: Option<u16>)
         (Some(earliest), Some(latest)) => format!(", {earliest} to {latest}"),
         _ => String::new(),
     };
-    let name = &column.name;
+    let name = one_line(&column.name);
     let mut text = format!("{STRONG}{name}{STRONG:#}  {FAINT}{kind}{span}{FAINT:#}\n");
     for form in &column.forms {
         let _ = writeln!(text, "  {}", basis::patterns(form));
@@ -291,11 +292,11 @@ fn waits(waiting: &Waiting, row_names: &RowNames, width: Option<u16>) -> String 
 
 fn passed_through(skipped: &[&ColumnForecast], verbosity: Verbosity, width: Option<u16>) -> String {
     let mut text = String::new();
-    let with = |test: fn(&Skipped) -> bool| -> Vec<&str> {
+    let with = |test: fn(&Skipped) -> bool| -> Vec<Cow<'_, str>> {
         let fitting = skipped
             .iter()
             .filter(|c| c.skipped.as_ref().is_some_and(test));
-        fitting.map(|column| column.name.as_str()).collect()
+        fitting.map(|column| one_line(&column.name)).collect()
     };
     for (what, names) in [
         (
@@ -332,7 +333,11 @@ fn passed_through(skipped: &[&ColumnForecast], verbosity: Verbosity, width: Opti
     }
     for column in skipped {
         for remark in &column.remarks {
-            text.push_str(&wrap(&format!("{}: {remark}", column.name), 0, width));
+            text.push_str(&wrap(
+                &format!("{}: {remark}", one_line(&column.name)),
+                0,
+                width,
+            ));
         }
     }
     text
@@ -348,7 +353,7 @@ pub fn questions(columns: &[ColumnForecast], row_names: &RowNames, width: Option
                 let _ = writeln!(text, "\n{STRONG}Questions{STRONG:#}");
             }
             text.push_str(&wrap(
-                &question::sentence(&column.name, asked, row_names),
+                &question::sentence(&one_line(&column.name), asked, row_names),
                 2,
                 width,
             ));

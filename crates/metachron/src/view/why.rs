@@ -4,6 +4,7 @@
 use super::message::{FAINT, STRONG};
 use super::{basis, wrap};
 use crate::job::RowNames;
+use crate::visible::one_line;
 use crate::words::{cell, count, list, number};
 use metachron_core::decide::Verdict;
 use metachron_core::forecast::{ColumnForecast, FormForecast, OrderCount, Rest, Topic};
@@ -13,7 +14,7 @@ use metachron_core::settle::contradicting_until_open;
 /// The reasoning for `column`, level by level.
 pub fn why(column: &ColumnForecast, row_names: &RowNames, width: Option<u16>) -> String {
     let kind = column.kind.map_or("passed through", |kind| kind.name());
-    let name = &column.name;
+    let name = one_line(&column.name);
     let mut text = format!("{STRONG}{name}{STRONG:#}  {FAINT}{kind}: why{FAINT:#}\n");
     let mut level = |title: &str, lines: Vec<String>| {
         text.push_str(&wrap(title, 2, width));
@@ -227,9 +228,9 @@ fn changes(column: &ColumnForecast) -> Vec<String> {
                 "{patterns}: one row in which the rest of the table leaves no reading"
             )),
             Rest::NothingSettles | Rest::Clash => {
-                let (name, number) = (&column.name, "its question below");
+                let name = one_line(&column.name);
                 Some(format!(
-                    "{patterns}: an answer to {number}, given for {name}"
+                    "{patterns}: an answer to its question below, given for {name}"
                 ))
             }
             _ => None,

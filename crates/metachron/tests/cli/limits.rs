@@ -219,3 +219,59 @@ fn a_workbook_that_states_too_much_is_refused_at_once() {
         ],
     );
 }
+
+/// A zone's file of the second version (RFC 8536) with one change in 1970, and an empty
+/// footer: nothing says what follows.
+fn zone_without_rules() -> Vec<u8> {
+    let counts = [0_u32, 0, 0, 1, 1, 4].map(u32::to_be_bytes).concat();
+    let head = [b"TZif2".as_slice(), &[0; 15], &counts].concat();
+    let type_of_time = [&3600_i32.to_be_bytes()[..], &[0, 0], b"CET\0"].concat();
+    let first = [&head[..], &0_i32.to_be_bytes(), &[0], &type_of_time].concat();
+    let second = [&head[..], &0_i64.to_be_bytes(), &[0], &type_of_time].concat();
+    [first, second, b"\n\n".to_vec()].concat()
+}
+
+#[test]
+fn a_zone_whose_rules_end_has_no_next_change() {
+    let folder = Folder::with("days.csv", "day\n2024-07-01 10:00\n");
+    std::fs::create_dir_all(folder.path("zones/Europe")).unwrap();
+    folder.write("zones/Europe/Ending", zone_without_rules());
+    let out = folder.run(&["zones", "--zone-data", "zones"]).status(0).out;
+    holds(&out, &["Europe/Ending", "+01:00", "none is known"]);
+    let options = ["--zone-data", "zones", "--read-zone", "Europe/Ending"];
+    let args = [&["convert", "days.csv"][..], &options].concat();
+    let out = folder.run(&args).status(0).out;
+    assert_eq!(out, "day\n2024-07-01T09:00:00Z\n");
+}
+
+#[cfg(unix)]
+#[test]
+fn a_folder_that_is_no_database_is_refused() {
+    let folder = Folder::new();
+    std::fs::create_dir(folder.path("odd")).unwrap();
+    let made = Command::new("mkfifo")
+        .arg(folder.path("odd/pipe"))
+        .status()
+        .unwrap();
+    assert!(made.success());
+    let err = folder.run(&["zones", "--zone-data", "odd"]).status(2).err;
+    holds(
+        &err,
+        &["--zone-data odd: it is no time zone database: odd/pipe is no file"],
+    );
+}
+
+#[test]
+fn what_a_message_quotes_is_short() {
+    let folder = Folder::with("days.csv", "day\n2024-07-01\n");
+    let kind = "x".repeat(4000);
+    folder.write(
+        "odd.toml",
+        format!("metachron = 1\n[column.day]\nkind = \"{kind}\"\n"),
+    );
+    let err = folder
+        .run(&["convert", "days.csv", "-r", "odd.toml"])
+        .status(1)
+        .err;
+    assert!(err.len() < 400 && err.contains("xxx…`"), "{err}");
+}

@@ -13,6 +13,7 @@ use crate::outcome::{Outcome, from_engine, usage};
 use crate::output::{Allowed, Output, Sorter, put_in_place};
 use crate::view;
 use crate::view::message::say;
+use crate::visible::one_line;
 use anyhow::Context;
 use done::Done;
 use metachron_core::derive::{Derivations, Shown};
@@ -59,7 +60,7 @@ pub fn run(args: &ConvertArgs, verbosity: Verbosity) -> anyhow::Result<Outcome> 
         say(&done.report(&targets, &job, &rulings, verbosity).join("\n"));
         for column in forecasts.iter().flat_map(|(columns, _)| columns) {
             for remark in column.remarks.iter().filter(|_| column.skipped.is_some()) {
-                say(&format!("{}: {remark}", column.name));
+                say(&format!("{}: {remark}", one_line(&column.name)));
             }
         }
         let questions = questions.unwrap_or_default();

@@ -6,9 +6,11 @@ use crate::cli::Verbosity;
 use crate::job::Job;
 use crate::view;
 use crate::view::message::{STRONG, WAITS};
+use crate::visible::one_line;
 use crate::words::{count, counts, in_column, list, number};
 use metachron_core::engine::DerivedCounts;
 use metachron_core::rulings::Rulings;
+use std::borrow::Cow;
 
 /// How many columns the report names, unless more is asked for.
 const COLUMNS_SHOWN: usize = 20;
@@ -53,12 +55,13 @@ impl Done {
         let columns = &self.columns[..shown];
         let converted = columns
             .iter()
-            .map(|(name, cells)| (name.as_str(), counts(cells)));
+            .map(|(name, cells)| (one_line(name), counts(cells)));
         let derived = self
             .derived
             .iter()
-            .map(|derived| (derived.name.as_str(), derived_words(derived)));
-        let (names, words): (Vec<&str>, Vec<String>) = converted.chain(derived).unzip();
+            .map(|derived| (one_line(&derived.name), derived_words(derived)));
+        let (names, words): (Vec<Cow<'_, str>>, Vec<String>) = converted.chain(derived).unzip();
+        let names: Vec<&str> = names.iter().map(Cow::as_ref).collect();
         for (name, words) in in_column(&names).zip(words) {
             lines.push(format!("  {name}  {words}"));
         }

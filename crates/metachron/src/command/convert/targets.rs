@@ -52,6 +52,7 @@ impl Targets {
         let written: Vec<&PathBuf> = written.into_iter().flatten().collect();
         for (index, path) in written.iter().enumerate() {
             let read = args.table.inputs.iter().chain(&args.read.rulings);
+            let read = read.chain(&args.read.answers);
             // A review list that holds answers is kept by the list itself.
             let answers = args
                 .resolved

@@ -27,7 +27,8 @@ pub fn run(args: &SettleArgs, verbosity: Verbosity) -> anyhow::Result<Outcome> {
     }
     let mut read = args.read.clone();
     if args.ask {
-        read.answers = answers_file(args);
+        // Not there yet, it is made with the first answer.
+        read.answers = answers_file(args).filter(|path| path.exists() || path == Path::new("-"));
     }
     let mut job = Job::open(&args.table, &read, verbosity)?;
     let settled = job.settle()?;
@@ -71,7 +72,7 @@ fn answers_file(args: &SettleArgs) -> Option<PathBuf> {
 
 fn refuse_inputs(path: &Path, args: &SettleArgs) -> anyhow::Result<()> {
     let inputs = args.table.inputs.iter().chain(&args.read.rulings);
-    refuse_same(path, inputs)
+    refuse_same(path, inputs.chain(&args.read.answers))
 }
 
 /// A rulings file that somebody edited is not written over.
