@@ -78,12 +78,21 @@ impl Answers {
     /// What was said of a cell, which now says `raw`.
     pub(super) fn find(&self, at: CellAt, raw: &str) -> Option<Answered<'_>> {
         let answer = self.answers.get(&at)?;
-        Some(if answer.raw == raw {
+        let escaped = answer.raw.strip_prefix('\'');
+        let is_escaped = escaped == Some(raw) && may_be_formula(raw);
+        Some(if answer.raw == raw || is_escaped {
             Answered::Value(&answer.value)
         } else {
             Answered::Changed
         })
     }
+}
+
+/// Whether a spreadsheet may take a text for a formula, which it would compute when it
+/// opens a file that holds it. An apostrophe before it makes it a text again.
+pub fn may_be_formula(text: &str) -> bool {
+    // OWASP, "CSV Injection": the signs, wide ones, and white space that is left out.
+    text.starts_with(['=', '+', '-', '@', '\t', '\r', '＝', '＋', '－', '＠'])
 }
 
 /// A column whose cells a reviewer can answer for.

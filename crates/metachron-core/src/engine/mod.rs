@@ -29,7 +29,7 @@ mod starts;
 mod survey;
 mod track;
 
-pub use answers::{AnswerColumn, Answers, CellAt, WHERE};
+pub use answers::{AnswerColumn, Answers, CellAt, WHERE, may_be_formula};
 pub use convert::{Conversion, ConvertOptions};
 pub use convert_worker::ConvertWorker;
 pub use converted::{ConvertedRow, ConvertedRows, DerivedCounts, ReviewEntry};

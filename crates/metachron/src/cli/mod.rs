@@ -243,6 +243,10 @@ pub struct ConvertArgs {
     /// Write the review list to this file (default: OUT with .review.csv)
     #[arg(long, value_name = "FILE")]
     pub review: Option<PathBuf>,
+    /// Put an apostrophe before texts of the review list that a spreadsheet would take
+    /// for formulas
+    #[arg(long)]
+    pub escape_formulas: bool,
     /// Take what a reviewer wrote into the column `resolved` of this review
     /// list: ISO 8601, or `blank`
     #[arg(long, value_name = "FILE")]

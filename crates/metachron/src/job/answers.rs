@@ -7,7 +7,7 @@ use crate::input_file;
 use crate::outcome::usage;
 use anyhow::Context;
 use metachron_core::derive::Derivations;
-use metachron_core::engine::{AnswerColumn, Answers, CellAt};
+use metachron_core::engine::{AnswerColumn, Answers, CellAt, may_be_formula};
 use metachron_core::rulings::Rulings;
 use metachron_table::Table;
 use std::path::Path;
@@ -40,12 +40,19 @@ impl Job<'_> {
             let record = record.with_context(|| name.clone())?;
             let at = record.position().map_or(0, csv::Position::line);
             let cell = |number: usize| record.get(indexes[number]).unwrap_or("");
+            // Of names, an apostrophe of --escape-formulas is taken off again.
+            let name_in = |number: usize| {
+                let plain = cell(number).strip_prefix('\'');
+                plain
+                    .filter(|name| may_be_formula(name))
+                    .unwrap_or(cell(number))
+            };
             let text = cell(4).trim();
             if text.is_empty() {
                 continue;
             }
             let wrong = |why: String| usage(format!("{name}, line {at}: {why}"));
-            let file = file_of(cell(0), &self.table).ok_or_else(|| {
+            let file = file_of(name_in(0), &self.table).ok_or_else(|| {
                 wrong(format!(
                     "file `{}` is not among those that are converted",
                     cell(0)
@@ -54,9 +61,9 @@ impl Job<'_> {
             let line: u64 = cell(1)
                 .parse()
                 .map_err(|_| wrong(format!("line `{}` is no number", cell(1))))?;
-            let column = AnswerColumn::find(cell(2), self.table.columns(), rulings, derivations)
+            let column = AnswerColumn::find(name_in(2), self.table.columns(), rulings, derivations)
                 .map_err(|why| wrong(why.to_string()))?
-                .ok_or_else(|| wrong(self.not_converted(cell(2))))?;
+                .ok_or_else(|| wrong(self.not_converted(name_in(2))))?;
             let value = column
                 .value(text)
                 .map_err(|why| wrong(format!("column `{}`: {why}", cell(2))))?;

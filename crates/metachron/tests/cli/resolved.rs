@@ -133,3 +133,37 @@ fn a_list_with_answers_is_not_written_over() {
         assert_eq!(folder.read("clean.review.csv"), folder.read("answers.csv"));
     }
 }
+
+#[test]
+fn formulas_of_a_list_are_escaped_and_taken_back() {
+    let folder = Folder::with(
+        "x.csv",
+        "id,@due\n1,=1+2\n2,-soon\n3,2025-07-08\n4,2025-07-09\n",
+    );
+    let args = ["convert", "x.csv", "-o", "clean.csv"];
+    let declared = [
+        "--set",
+        "'@due'.kind=date",
+        "--set",
+        "'@due'.read.forms=[\"yyyy-MM-dd\"]",
+    ];
+    let convert = |more: &[&str]| folder.run(&[&args[..], &declared, more].concat());
+    convert(&[]).status(3);
+    holds(
+        &folder.read("clean.review.csv"),
+        &["1,2,@due,=1+2,", "2,3,@due,-soon,"],
+    );
+    convert(&["--escape-formulas"]).status(3);
+    let list = folder.read("clean.review.csv");
+    holds(
+        &list,
+        &["x.csv,1,2,'@due,'=1+2,", "x.csv,2,3,'@due,'-soon,"],
+    );
+    let mut lines = list.lines();
+    let header = lines.next().unwrap();
+    let filled: String = lines.map(|line| format!("{line}2025-01-05\n")).collect();
+    folder.write("answers.csv", format!("{header}\n{filled}"));
+    let run = convert(&["--resolved", "answers.csv"]).status(3);
+    holds(&run.err, &["2 cells resolved by a reviewer"]);
+    holds(&folder.read("clean.csv"), &["1,2025-01-05\n2,2025-01-05\n"]);
+}

@@ -154,7 +154,7 @@ fn write(
     let mut clean = clean_table(targets, job, sorter.is_some(), out)?;
     written(clean.begin(conversion.schema()))?;
     let allowed = allowed.of_lists(targets.out.as_deref());
-    let mut review = Review::new(targets.review.clone(), allowed)?;
+    let mut review = Review::new(targets.review.clone(), allowed, args.escape_formulas)?;
     let encoder = clean.encoder();
     job.convert(&conversion, &*encoder, |block| {
         let file = block.rows.at.file;

@@ -4,7 +4,7 @@ use crate::job::Job;
 use crate::outcome::usage;
 use crate::output::{Allowed, Complete, Output};
 use anyhow::Context;
-use metachron_core::engine::ConvertedRows;
+use metachron_core::engine::{ConvertedRows, may_be_formula};
 use metachron_core::rulings::Rulings;
 use std::fs::{self, File};
 use std::io::Read;
@@ -19,6 +19,8 @@ const REVIEW_HEADER: [&str; 9] = [
 pub struct Review {
     path: Option<PathBuf>,
     allowed: Allowed,
+    /// Whether texts that a spreadsheet would compute are made plain.
+    escape_formulas: bool,
     list: Option<csv::Writer<Output>>,
 }
 
@@ -26,7 +28,11 @@ impl Review {
     /// A list that goes to `path`, if it goes anywhere, and allows no more than `allowed`.
     ///
     /// A list that a reviewer has written into is not written over.
-    pub fn new(path: Option<PathBuf>, allowed: Allowed) -> anyhow::Result<Review> {
+    pub fn new(
+        path: Option<PathBuf>,
+        allowed: Allowed,
+        escape_formulas: bool,
+    ) -> anyhow::Result<Review> {
         if let Some(path) = path.as_ref().filter(|path| has_answers(path)) {
             return Err(usage(format!(
                 "{} holds answers in its column `resolved`, and is not written over; take them \
@@ -37,6 +43,7 @@ impl Review {
         Ok(Review {
             path,
             allowed,
+            escape_formulas,
             list: None,
         })
     }
@@ -65,16 +72,20 @@ impl Review {
             .sources()
             .nth(block.at.file)
             .map_or("", |s| s.name());
+        let plain = |text: &'_ str| -> String {
+            let is_formula = self.escape_formulas && may_be_formula(text);
+            format!("{}{text}", if is_formula { "'" } else { "" })
+        };
         for entry in &block.review {
             list.write_record([
-                file,
+                &plain(file),
                 &(rows + entry.row + 1).to_string(),
                 &entry.line.to_string(),
-                job.column_name(entry.column, rulings),
-                &entry.raw,
+                &plain(job.column_name(entry.column, rulings)),
+                &plain(&entry.raw),
                 entry.decision.verdict.name(),
-                &entry.decision.sentence(),
-                &entry.decision.readings().join("; "),
+                &plain(&entry.decision.sentence()),
+                &plain(&entry.decision.readings().join("; ")),
                 // For the reviewer: see --resolved.
                 "",
             ])
