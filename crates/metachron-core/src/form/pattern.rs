@@ -142,10 +142,17 @@ pub(super) fn around_words(pattern: &str) -> (&str, &str, &str) {
     let known = Elapsed::names()
         .filter(|name| rest.starts_with(name))
         .map(str::len);
-    let is_part = |letter: char| letter.is_ascii_alphanumeric() || " -+:.=".contains(letter);
-    let len = || rest.find(|letter| !is_part(letter)).unwrap_or(rest.len());
+    let len = || {
+        rest.find(|letter| !is_part_of_words(letter))
+            .unwrap_or(rest.len())
+    };
     let (within, after) = rest.split_at(known.max().unwrap_or_else(len));
     (before, within, after)
+}
+
+/// What the words of a count are made of.
+fn is_part_of_words(letter: char) -> bool {
+    letter.is_ascii_alphanumeric() || " -+:.=".contains(letter)
 }
 
 /// The items of a count, perhaps with an offset behind it, which changes nothing of
@@ -316,13 +323,20 @@ fn check_plain(items: &[Item]) -> Result<(), PatternError> {
 }
 
 pub(super) fn write(items: &[Item], f: &mut std::fmt::Formatter<'_>) -> std::fmt::Result {
+    let mut is_behind_count = false;
     for item in items {
+        let was_behind_count = is_behind_count;
+        is_behind_count = matches!(item, Item::Field(Field::Count(_)));
         match item {
             Item::Field(Field::Count(count)) => write!(f, "{count}")?,
             Item::Field(Field::Elapsed(elapsed)) => f.write_str(elapsed.name())?,
             Item::Field(Field::Typed(kind)) => f.write_str(super::typed::name(*kind))?,
             Item::Field(field) => {
                 f.write_str(field.spelling().map_or("", |spelling| spelling.letters))?;
+            }
+            // It would be read as one with the count's origin.
+            Item::Literal(text) if was_behind_count && text.starts_with(is_part_of_words) => {
+                write!(f, "'{}'", text.replace('\'', "''"))?;
             }
             Item::Literal(text) => write_literal(text, f)?,
             Item::Optional(part) => {
@@ -369,6 +383,21 @@ fn write_literal(text: &str, f: &mut std::fmt::Formatter<'_>) -> std::fmt::Resul
 #[cfg(test)]
 mod tests {
     use crate::form::Form;
+
+    #[test]
+    fn what_stands_behind_a_count_is_no_part_of_it() {
+        for pattern in [
+            "unix-s'-x'",
+            "unix-s'-'",
+            "unix-ms' 12'",
+            "'at 'unix-s'Z'",
+            "unix-s)",
+        ] {
+            let form: Form = pattern.parse().unwrap();
+            let again: Form = form.to_string().parse().unwrap();
+            assert_eq!(again, form, "{pattern}: {form}");
+        }
+    }
 
     #[test]
     fn patterns_are_written_as_they_were_read() {

@@ -136,16 +136,15 @@ fn head_text(
 ) -> Result<String, TableError> {
     let mut reader = Utf8Reader::open(source, encoding)?;
     let mut bytes = vec![0; head + 64];
-    let mut have = 0;
-    while have < head {
+    // The text may be shorter than the bytes that it is decoded from, or longer.
+    let (mut have, mut ends) = (0, false);
+    while have < head && !ends {
         let read = reader.read(&mut bytes[have..])?;
-        if read == 0 {
-            break;
-        }
+        ends = read == 0;
         have += read;
     }
+    ends = ends || reader.read(&mut [0; 64])? == 0;
     bytes.truncate(have);
-    let ends = source.size() <= have as u64;
     if let (false, Some(last)) = (ends, memchr::memrchr2(b'\n', b'\r', &bytes)) {
         bytes.truncate(last + 1);
     }

@@ -10,6 +10,7 @@ mod demo;
 mod derive;
 mod dialects;
 mod explain;
+mod faults;
 mod formats;
 mod forms;
 mod forms_table;
@@ -25,6 +26,7 @@ mod other_workbooks;
 mod phrases_table;
 mod questions;
 mod resolved;
+mod rows_kept;
 mod rulings;
 #[cfg(target_os = "linux")]
 mod signals;
