@@ -315,7 +315,7 @@ const LEAST_REACH: usize = 8;
 
 /// So many pairs are compared in one pass over the table, or those of one column:
 /// what is counted of them must fit into memory.
-const PAIRS_OF_PASS: usize = 2048;
+const PAIRS_OF_PASS: usize = 4096;
 
 /// How near a column has to stand to be compared with one of so many in question.
 fn reach(in_question: usize) -> usize {

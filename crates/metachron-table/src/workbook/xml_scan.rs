@@ -86,11 +86,8 @@ impl Scan {
         }
         let Some(end) = end else { return Ok(&[]) };
         let rest = &rest[end + 1..];
-        // Most tags have no quotes and stand in one chunk.
-        if let Some(end) = memchr::memchr3(b'>', b'"', b'\'', rest)
-            && rest[end] == b'>'
-            && !rest.starts_with(b"!")
-        {
+        // Most tags stand in one chunk.
+        if let Some(end) = tag_end(rest).filter(|_| !rest.starts_with(b"!")) {
             sink.tag(&rest[..end])?;
             return Ok(&rest[end + 1..]);
         }
@@ -166,6 +163,22 @@ impl Scan {
     }
 }
 
+/// Where the tag ends that `text` starts within, if it ends soon: at the first bracket
+/// outside of quotes. Of a few bytes, each is looked at sooner than searched for.
+fn tag_end(text: &[u8]) -> Option<usize> {
+    const SOON: usize = 256;
+    let mut quote = 0;
+    for (at, &byte) in text.iter().take(SOON).enumerate() {
+        match byte {
+            b'>' if quote == 0 => return Some(at),
+            b'"' | b'\'' if quote == 0 => quote = byte,
+            _ if byte == quote => quote = 0,
+            _ => {}
+        }
+    }
+    None
+}
+
 /// The name of an element without its prefix, and whether the tag opens it: `c` of
 /// `x:c r="A1"`.
 pub(super) fn local_name(tag: &[u8]) -> (&[u8], bool) {
@@ -173,10 +186,16 @@ pub(super) fn local_name(tag: &[u8]) -> (&[u8], bool) {
         [b'/', rest @ ..] => (rest, false),
         _ => (tag, true),
     };
-    let is_end = |byte: &u8| byte.is_ascii_whitespace() || *byte == b'/';
-    let name = &tag[..tag.iter().position(is_end).unwrap_or(tag.len())];
-    let prefix = name.iter().position(|&byte| byte == b':');
-    (&name[prefix.map_or(0, |colon| colon + 1)..], opens)
+    let (mut start, mut end) = (0, tag.len());
+    for (at, &byte) in tag.iter().enumerate() {
+        if byte == b':' {
+            start = at + 1;
+        } else if byte.is_ascii_whitespace() || byte == b'/' {
+            end = at;
+            break;
+        }
+    }
+    (&tag[start..end], opens)
 }
 
 /// The number that the attribute `name` of a tag has: more than `u64` holds is as much
