@@ -158,7 +158,8 @@ fn measure(name: &str, part: ZipFile<'_, BufReader<File>>, left: &mut Budget) ->
             xml_scan::scan(&mut unpacked, &mut Tables::new(memory))
         }
         Some(file) if file.ends_with(".xml") || file.ends_with(".rels") => {
-            xml_scan::scan(&mut unpacked, &mut Cells::new(memory))
+            let is_of_sheet = name.contains("worksheets/");
+            xml_scan::scan(&mut unpacked, &mut Cells::new(memory, is_of_sheet))
         }
         Some(file) if file.ends_with(".bin") => records(&mut unpacked, file, memory),
         // Pictures and the like are not read.
@@ -255,15 +256,18 @@ impl Sink for SharedTexts<'_> {
 /// what is no cell, each piece is.
 struct Cells<'l> {
     left: &'l mut u64,
+    /// Whether it is a sheet, or says what a sheet is related to: its links, say.
+    is_of_sheet: bool,
     is_in_cell: bool,
     piece: u64,
     formulas: u64,
 }
 
 impl Cells<'_> {
-    fn new(left: &mut u64) -> Cells<'_> {
+    fn new(left: &mut u64, is_of_sheet: bool) -> Cells<'_> {
         Cells {
             left,
+            is_of_sheet,
             is_in_cell: false,
             piece: 0,
             formulas: 0,
@@ -288,7 +292,9 @@ impl Sink for Cells<'_> {
                 self.formulas = self.formulas.max(number);
             }
             // What a workbook, its styles and its relations list is held.
-            (b"sheet" | b"xf" | b"numFmt" | b"Relationship" | b"definedName", true) => {
+            (b"sheet" | b"xf" | b"numFmt" | b"Relationship" | b"definedName", true)
+                if !self.is_of_sheet =>
+            {
                 take(self.left, 2 * tag.len() as u64 + TEXT)?;
             }
             _ if !self.is_in_cell => self.piece = 0,

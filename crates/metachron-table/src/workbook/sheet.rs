@@ -153,7 +153,7 @@ impl Sheet {
         let mut layout = sniff_head(source, &head, declared, self.spool.width)?;
         // Rows below the first ones may be wider.
         let header = &mut layout.header;
-        let names = header.raw.trim_end().len();
+        let names = header.raw.trim_end_matches(['\r', '\n']).len();
         let missing = self.spool.width - widest.unwrap_or(0);
         if names > 0 {
             header.raw.insert_str(names, &",".repeat(missing));

@@ -175,7 +175,7 @@ fn a_cell_behind_the_names_moves_none() {
     let folder = Folder::new();
     let cells = [
         (0, 0, "day"),
-        (0, 1, "site"),
+        (0, 1, "site "),
         (1, 0, "2024-03-05"),
         (1, 1, "north"),
         (1, 2, "late"),
@@ -185,7 +185,7 @@ fn a_cell_behind_the_names_moves_none() {
     folder
         .run(&["convert", "book.xlsx", "-o", "out.csv"])
         .status(0);
-    let expected = "day,site,\n2024-03-05,north,late\n2024-03-06,,\n";
+    let expected = "day,site ,\n2024-03-05,north,late\n2024-03-06,,\n";
     assert_eq!(folder.read("out.csv"), expected);
 }
 
