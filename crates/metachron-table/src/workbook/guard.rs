@@ -198,6 +198,16 @@ fn take(left: &mut u64, bytes: u64) -> Result<(), Excess> {
     Ok(())
 }
 
+/// Makes a piece so many bytes longer.
+fn lengthen(piece: &mut u64, bytes: u64) -> Result<(), Excess> {
+    *piece = piece.saturating_add(bytes);
+    if *piece > LONGEST_PIECE {
+        Err(Excess::Piece)
+    } else {
+        Ok(())
+    }
+}
+
 /// The texts that cells of XLSX share, which are all held.
 struct SharedTexts<'l> {
     left: &'l mut u64,
@@ -240,10 +250,7 @@ impl Sink for SharedTexts<'_> {
     }
 
     fn text(&mut self, bytes: usize) -> Result<(), Excess> {
-        self.piece += bytes as u64;
-        if self.piece > LONGEST_PIECE {
-            return Err(Excess::Piece);
-        }
+        lengthen(&mut self.piece, bytes as u64)?;
         take(self.left, bytes as u64)
     }
 
@@ -304,11 +311,7 @@ impl Sink for Cells<'_> {
     }
 
     fn text(&mut self, bytes: usize) -> Result<(), Excess> {
-        self.piece += bytes as u64;
-        if self.piece > LONGEST_PIECE {
-            return Err(Excess::Piece);
-        }
-        Ok(())
+        lengthen(&mut self.piece, bytes as u64)
     }
 
     fn long_tag(&mut self) -> Excess {
@@ -429,10 +432,7 @@ impl Sink for Tables<'_> {
 
 impl Tables<'_> {
     fn text_of(&mut self, bytes: u64) -> Result<(), Excess> {
-        self.piece = self.piece.saturating_add(bytes);
-        if self.piece > LONGEST_PIECE {
-            return Err(Excess::Piece);
-        }
+        lengthen(&mut self.piece, bytes)?;
         if !self.is_in_cell {
             return Ok(());
         }
