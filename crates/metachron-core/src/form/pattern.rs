@@ -324,7 +324,7 @@ fn check_plain(items: &[Item]) -> Result<(), PatternError> {
 
 pub(super) fn write(items: &[Item], f: &mut std::fmt::Formatter<'_>) -> std::fmt::Result {
     let mut is_behind_count = false;
-    for item in items {
+    for (number, item) in items.iter().enumerate() {
         let was_behind_count = is_behind_count;
         is_behind_count = matches!(item, Item::Field(Field::Count(_)));
         match item {
@@ -334,8 +334,12 @@ pub(super) fn write(items: &[Item], f: &mut std::fmt::Formatter<'_>) -> std::fmt
             Item::Field(field) => {
                 f.write_str(field.spelling().map_or("", |spelling| spelling.letters))?;
             }
-            // It would be read as one with the count's origin.
-            Item::Literal(text) if was_behind_count && text.starts_with(is_part_of_words) => {
+            // It would be read as one with the count's origin, unless an offset follows.
+            Item::Literal(text)
+                if was_behind_count
+                    && text.starts_with(is_part_of_words)
+                    && !matches!(items.get(number + 1), Some(Item::Field(Field::Offset(_)))) =>
+            {
                 write!(f, "'{}'", text.replace('\'', "''"))?;
             }
             Item::Literal(text) => write_literal(text, f)?,

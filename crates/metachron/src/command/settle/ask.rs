@@ -209,7 +209,14 @@ mod tests {
     fn told(folder: &Path, says: Vec<Said>) -> (Vec<String>, Settled) {
         let answers = folder.join("answers");
         let (input, file) = (folder.join("t.csv"), answers.clone());
-        let words = ["metachron", "settle", "--now", "2026-11-23", "--answers"];
+        let words = [
+            "metachron",
+            "settle",
+            "--ask",
+            "--now",
+            "2026-11-23",
+            "--answers",
+        ];
         let words = words
             .iter()
             .map(|word| (*word).into())
@@ -218,7 +225,8 @@ mod tests {
         let Command::Settle(args) = &cli.command else {
             unreachable!("that is what was typed")
         };
-        let mut job = Job::open(&args.table, &args.read, Verbosity::Quiet).unwrap();
+        let read = super::super::read_args(args);
+        let mut job = Job::open(&args.table, &read, Verbosity::Quiet).unwrap();
         let settled = job.settle().unwrap();
         let mut person = Told {
             says: says.into_iter().rev().collect(),

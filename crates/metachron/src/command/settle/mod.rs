@@ -2,7 +2,7 @@
 
 mod ask;
 
-use crate::cli::{SettleArgs, Verbosity};
+use crate::cli::{ReadArgs, SettleArgs, Verbosity};
 use crate::input_file;
 use crate::job::{Job, RowNames};
 use crate::json;
@@ -25,11 +25,7 @@ pub fn run(args: &SettleArgs, verbosity: Verbosity) -> anyhow::Result<Outcome> {
             refuse_edited(path)?;
         }
     }
-    let mut read = args.read.clone();
-    if args.ask {
-        // Not there yet, it is made with the first answer.
-        read.answers = answers_file(args).filter(|path| path.exists() || path == Path::new("-"));
-    }
+    let read = read_args(args);
     let mut job = Job::open(&args.table, &read, verbosity)?;
     let settled = job.settle()?;
     let settled = if args.ask && ask::can_ask() {
@@ -62,6 +58,16 @@ pub fn run(args: &SettleArgs, verbosity: Verbosity) -> anyhow::Result<Outcome> {
     } else {
         Outcome::Done
     })
+}
+
+/// How the source is read, by the answers that are there.
+fn read_args(args: &SettleArgs) -> ReadArgs {
+    let mut read = args.read.clone();
+    if args.ask {
+        // Not there yet, the file is made with the first answer.
+        read.answers = answers_file(args).filter(|path| path.exists() || path == Path::new("-"));
+    }
+    read
 }
 
 /// Where answers are kept: as is said, else next to the rulings.
