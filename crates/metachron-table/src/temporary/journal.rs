@@ -4,23 +4,36 @@
 //! first, in a file next to the first of them, and done then. Where power or a kill ends
 //! the program in between, the next run that writes to the same folder does the rest: the
 //! files are old ones, or new ones, or wait for it.
+//!
+//! Runs that write to one folder take turns, so that their files do not mix.
 
-use super::{PREFIX, SUFFIX, Temporary, is_of_dead_process, own_name, places, process_of};
+use super::{PREFIX, SUFFIX, Temporary, age_of, is_of_dead_process, own_name, places, process_of};
 use serde_json::{Value, json};
-use std::fs::{self, File};
+use std::fs::{self, File, TryLockError};
 use std::io::{self, Write};
 use std::path::{Path, PathBuf};
+use std::time::{Duration, Instant, SystemTime};
 use tempfile::{Builder, NamedTempFile};
 
 /// How the name of a journal ends.
 pub(super) const JOURNAL: &str = ".journal";
+
+/// A journal stands for as long as it takes to change some names. One that has stood for
+/// so long is of no run that goes on, be it of another machine, or of this one before it
+/// was started again.
+const LONGEST_PLACING: Duration = Duration::from_secs(60);
+
+/// So long, a run waits for its turn in a folder: others need no more than some
+/// milliseconds, and a program that has nothing to do with it may hold the folder for
+/// ever.
+const LONGEST_WAIT: Duration = Duration::from_secs(10);
 
 /// What a run puts in its places.
 #[derive(Debug, Default)]
 pub struct Places {
     /// Files that are whole, and where each belongs.
     pub files: Vec<(Temporary, PathBuf)>,
-    /// Files of an earlier run that go away with it.
+    /// Where an earlier run may have left a file that is out of date with it.
     pub outdated: Vec<PathBuf>,
 }
 
@@ -34,12 +47,16 @@ pub struct Finished {
 }
 
 impl Places {
-    /// Puts the files in their places, and makes their names last.
+    /// Puts the files in their places, and makes their names last. What is out of date
+    /// goes away where `is_outdated` says that a run has left it.
     ///
     /// # Errors
     ///
     /// Where one cannot be put there, which is named; those before it are.
-    pub fn fill(self) -> Result<(), (PathBuf, io::Error)> {
+    pub fn fill(mut self, is_outdated: impl Fn(&Path) -> bool) -> Result<(), (PathBuf, io::Error)> {
+        // Held until the end.
+        let _turn = (self.files.first()).map(|(_, first)| turn_in(folder_of(first)));
+        self.outdated.retain(|path| is_outdated(path));
         let steps = self.files.len() + self.outdated.len();
         let journal = match self.files.first() {
             Some((_, first)) if steps > 1 => {
@@ -108,12 +125,9 @@ pub fn finish_interrupted(folder: &Path, is_outdated: impl Fn(&Path) -> bool) ->
     let Ok(entries) = fs::read_dir(folder) else {
         return Vec::new();
     };
-    let left = entries.flatten().filter(|entry| {
-        let name = entry.file_name();
-        let name = name.to_str();
-        name.is_some_and(|name| is_of_dead_process(name, JOURNAL, entry))
-    });
+    let left: Vec<fs::DirEntry> = entries.flatten().filter(is_left).collect();
     let mut finished = Vec::new();
+    let _turn = (!left.is_empty()).then(|| turn_in(folder));
     for entry in left {
         let name = entry.file_name();
         let process = name.to_str().and_then(|name| process_of(name, JOURNAL));
@@ -126,12 +140,35 @@ pub fn finish_interrupted(folder: &Path, is_outdated: impl Fn(&Path) -> bool) ->
                 let name = from.file_name().and_then(|name| name.to_str());
                 name.and_then(|name| process_of(name, SUFFIX)) == Some(process)
             };
-            finished.push(steps.finish(is_ours, &is_outdated));
+            let written = entry.metadata().and_then(|meta| meta.modified()).ok();
+            finished.push(steps.finish(written, is_ours, &is_outdated));
         }
         // Unreadable, it was not whole, and nothing was begun.
         let _ = fs::remove_file(entry.path());
     }
     finished
+}
+
+/// Whether it is a journal of a run that is no more.
+fn is_left(entry: &fs::DirEntry) -> bool {
+    let name = entry.file_name();
+    let name = name.to_str().unwrap_or("");
+    let is_old = || age_of(entry).is_some_and(|age| age >= LONGEST_PLACING);
+    process_of(name, JOURNAL).is_some() && (is_of_dead_process(name, JOURNAL, entry) || is_old())
+}
+
+/// The turn of this run in `folder`, until it is dropped. Where the system or the folder
+/// knows no locks, there are no turns.
+fn turn_in(folder: &Path) -> Option<File> {
+    let folder = File::open(folder).ok()?;
+    let start = Instant::now();
+    while let Err(TryLockError::WouldBlock) = folder.try_lock() {
+        if start.elapsed() > LONGEST_WAIT {
+            return None;
+        }
+        std::thread::sleep(Duration::from_millis(5));
+    }
+    Some(folder)
 }
 
 /// What a journal says.
@@ -159,12 +196,27 @@ fn read(path: &Path) -> Option<Steps> {
 }
 
 impl Steps {
+    /// Does what is left of a journal that was `written` at a time.
     fn finish(
         self,
+        written: Option<SystemTime>,
         is_ours: impl Fn(&Path) -> bool,
         is_outdated: impl Fn(&Path) -> bool,
     ) -> Finished {
         let mut finished = Finished::default();
+        let changed = |path: &Path| fs::metadata(path).and_then(|meta| meta.modified()).ok();
+        let is_newer = |path: &Path| {
+            let changed = changed(path).zip(written);
+            changed.is_some_and(|(changed, written)| changed > written)
+        };
+        // A later run has put its own files there: what waits is out of date.
+        if self.files.iter().any(|(_, to)| is_newer(to)) {
+            let waiting = self.files.iter().map(|(from, _)| from);
+            for from in waiting.filter(|from| is_ours(from)) {
+                let _ = fs::remove_file(from);
+            }
+            return finished;
+        }
         for (from, to) in self.files {
             // What is not there is in its place already.
             if !from.exists() {
@@ -207,7 +259,8 @@ fn have_one_owner(_: &File, _: &Path) -> bool {
     true
 }
 
-fn folder_of(path: &Path) -> &Path {
+/// The folder that a path leads to a file in.
+pub fn folder_of(path: &Path) -> &Path {
     match path.parent() {
         Some(folder) if folder != Path::new("") => folder,
         _ => Path::new("."),
@@ -224,6 +277,7 @@ fn sync(folder: &Path) {
 
 #[cfg(test)]
 mod tests {
+    use super::super::machine;
     use super::*;
 
     struct Folder(tempfile::TempDir);
@@ -275,7 +329,6 @@ mod tests {
             let journal = places.write_journal(self.0.path()).unwrap().unwrap();
             let text = fs::read_to_string(journal.path()).unwrap();
             let text = text.replace(&own_name(std::process::id()), &own_name(u32::MAX));
-            self.put(&dead(journal.path()), &text);
             for (number, (file, to)) in places.files.iter().enumerate() {
                 let name = if number < step {
                     to.file_name().unwrap().to_str().unwrap().to_owned()
@@ -284,6 +337,7 @@ mod tests {
                 };
                 self.put(&name, "new");
             }
+            self.put(&dead(journal.path()), &text);
             if step > 2 {
                 fs::remove_file(self.path("out.review.csv")).unwrap();
             }
@@ -301,7 +355,7 @@ mod tests {
     #[test]
     fn all_take_their_places() {
         let folder = old();
-        folder.places().fill().unwrap();
+        folder.places().fill(|_| true).unwrap();
         assert_eq!(folder.names(), ["out.csv", "summary.json"]);
         assert_eq!(folder.read("summary.json").unwrap(), "new");
     }
@@ -344,5 +398,56 @@ mod tests {
         folder.put(&format!("{PREFIX}{dead}-x{JOURNAL}"), "{\"files\": [");
         assert!(finish_interrupted(folder.0.path(), |_| true).is_empty());
         assert_eq!(folder.names().len(), 3);
+    }
+
+    /// Between its end and the next run here, another run may have written to the same names.
+    #[test]
+    fn what_a_later_run_has_written_stays() {
+        let folder = old();
+        folder.after_kill(1);
+        std::thread::sleep(Duration::from_millis(20));
+        folder.put("out.csv", "newest");
+        let finished = finish_interrupted(folder.0.path(), |_| true);
+        assert_eq!(finished, [Finished::default()]);
+        assert_eq!(folder.read("out.csv").unwrap(), "newest");
+        assert_eq!(folder.read("summary.json").unwrap(), "old");
+        assert_eq!(
+            folder.names(),
+            ["out.csv", "out.review.csv", "summary.json"]
+        );
+    }
+
+    /// A power cut: the machine was started since, and its processes are counted anew.
+    #[test]
+    fn a_journal_of_before_the_start_of_the_machine_is_finished_once_it_is_old() {
+        let folder = old();
+        folder.after_kill(1);
+        let (this, other) = (format!("{:x}", machine()), format!("{:x}", machine() ^ 1));
+        for name in folder.names().iter().filter(|name| name.contains(&this)) {
+            let text = folder.read(name).unwrap().replace(&this, &other);
+            folder.put(&name.replace(&this, &other), &text);
+            fs::remove_file(folder.path(name)).unwrap();
+        }
+        assert!(finish_interrupted(folder.0.path(), |_| true).is_empty());
+        // It runs elsewhere, or did until a moment ago: its files are left alone.
+        drop(Temporary::new_in(folder.0.path(), None).unwrap());
+        let past = SystemTime::now() - 2 * LONGEST_PLACING;
+        for name in folder.names() {
+            let file = File::options().write(true).open(folder.path(&name));
+            file.unwrap().set_modified(past).unwrap();
+        }
+        let finished = finish_interrupted(folder.0.path(), |_| true);
+        assert_eq!(finished[0].placed, [folder.path("summary.json")]);
+        assert_eq!(folder.names(), ["out.csv", "summary.json"]);
+    }
+
+    #[test]
+    fn runs_take_turns() {
+        let folder = Folder::new();
+        let turn = turn_in(folder.0.path());
+        let waits = File::open(folder.0.path()).unwrap().try_lock();
+        assert!(matches!(waits, Err(TryLockError::WouldBlock)));
+        drop(turn);
+        assert!(turn_in(folder.0.path()).is_some());
     }
 }

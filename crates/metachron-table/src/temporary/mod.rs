@@ -6,7 +6,7 @@
 
 mod journal;
 
-pub use journal::{Finished, Places, finish_interrupted};
+pub use journal::{Finished, Places, finish_interrupted, folder_of};
 
 use std::fs::{self, File, Permissions};
 use std::hash::{DefaultHasher, Hash, Hasher};
@@ -169,9 +169,13 @@ fn may_run((process, place): (u32, u64), file: &fs::DirEntry) -> bool {
     if place == machine() && processes.join("self").exists() {
         return processes.join(process.to_string()).exists();
     }
+    age_of(file).is_none_or(|age| age < LONGEST_RUN)
+}
+
+/// How long ago a file was changed.
+fn age_of(file: &fs::DirEntry) -> Option<Duration> {
     let changed = file.metadata().and_then(|meta| meta.modified());
-    let age = changed.ok().and_then(|changed| changed.elapsed().ok());
-    age.is_none_or(|age| age < LONGEST_RUN)
+    changed.ok()?.elapsed().ok()
 }
 
 #[cfg(test)]
@@ -206,7 +210,7 @@ mod tests {
             files: vec![(file, folder.path().join("b.csv"))],
             outdated: Vec::new(),
         };
-        places.fill().unwrap();
+        places.fill(|_| true).unwrap();
         let mut left = [&*own, &*other, notes, "a.csv", "b.csv"];
         left.sort_unstable();
         assert_eq!(names(), left);

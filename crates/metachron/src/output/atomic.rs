@@ -5,7 +5,7 @@ use super::same::real_path;
 use crate::signals;
 use anyhow::Context;
 use metachron_table::Temporary;
-use metachron_table::temporary::Places;
+use metachron_table::temporary::{Places, folder_of};
 use std::fs::{self, File};
 use std::io::{self, BufWriter, Write};
 use std::path::{Path, PathBuf};
@@ -53,10 +53,7 @@ impl Output {
                 to: Target::Device(BufWriter::new(device)),
             });
         }
-        let folder = match path.parent() {
-            Some(parent) if parent != Path::new("") => parent,
-            _ => Path::new("."),
-        };
+        let folder = folder_of(&path);
         if !folder.is_dir() {
             anyhow::bail!(
                 "cannot write {name}: there is no folder {}; make it first",
@@ -102,7 +99,7 @@ impl Output {
 
     /// Puts the file in its place.
     pub fn finish(self) -> anyhow::Result<()> {
-        put_in_place([self.complete()?], None)
+        put_in_place([self.complete()?], None, |_| false)
     }
 
     /// The name of the target.
@@ -124,18 +121,19 @@ pub struct Complete {
     file: Option<(PathBuf, Temporary)>,
 }
 
-/// Puts the files of a run in their places together, and removes what is out of date with
-/// them.
+/// Puts the files of a run in their places together, and removes what `is_outdated` says is
+/// out of date with them.
 pub fn put_in_place(
     files: impl IntoIterator<Item = Complete>,
     outdated: Option<PathBuf>,
+    is_outdated: impl Fn(&Path) -> bool,
 ) -> anyhow::Result<()> {
     let files = files.into_iter().filter_map(|complete| complete.file);
     let places = Places {
         files: files.map(|(path, file)| (file, path)).collect(),
         outdated: outdated.into_iter().collect(),
     };
-    places.fill().map_err(|(path, error)| {
+    places.fill(is_outdated).map_err(|(path, error)| {
         anyhow::Error::new(error).context(format!("cannot write {}", path.display()))
     })
 }

@@ -1,6 +1,7 @@
 //! Not writing over what is read.
 
 use crate::outcome::usage;
+use metachron_table::temporary::folder_of;
 use std::path::{Path, PathBuf};
 
 /// Refuses to write over what is read.
@@ -30,15 +31,7 @@ pub fn real_path(path: &Path) -> Option<PathBuf> {
     if let Ok(path) = path.canonicalize() {
         return Some(path);
     }
-    let folder = |path: &Path| {
-        let folder = path.parent()?;
-        let folder = if folder == Path::new("") {
-            Path::new(".")
-        } else {
-            folder
-        };
-        folder.canonicalize().ok()
-    };
+    let folder = |path: &Path| folder_of(path).canonicalize().ok();
     let path = match path.read_link() {
         Ok(target) => folder(path)?.join(target),
         Err(_) => path.to_owned(),

@@ -128,3 +128,33 @@ fn whenever_a_run_is_killed_its_files_belong_together() {
         assert_eq!(left.count(), 0, "{number}");
     }
 }
+
+/// Two runs that write to the same names at once: the files are all of the one, or all of
+/// the other.
+#[test]
+fn the_files_of_two_writers_do_not_mix() {
+    let folder = Folder::new();
+    folder.write("one.csv", "d\n2024-03-05\n2024-03-06\n");
+    folder.write("two.csv", "d\n2024-03-05\n2024-03-06\n2024-99-99\n");
+    for round in 0..30 {
+        let mut children: Vec<Child> = ["one.csv", "two.csv", "one.csv", "two.csv"]
+            .map(|input| {
+                Command::new(env!("CARGO_BIN_EXE_metachron"))
+                    .args(["convert", input, "-o", "out.csv", "--summary", "sum.json"])
+                    .current_dir(folder.path(""))
+                    .stderr(Stdio::null())
+                    .spawn()
+                    .unwrap()
+            })
+            .into();
+        for child in &mut children {
+            let status = child.wait().unwrap();
+            assert!(matches!(status.code(), Some(0 | 3)), "{round}: {status}");
+        }
+        let rows = folder.read("out.csv").lines().count() - 1;
+        let summary: serde_json::Value = serde_json::from_str(&folder.read("sum.json")).unwrap();
+        assert_eq!(summary["table"]["rows"], rows, "{round}");
+        let has_list = folder.files().contains(&"out.review.csv".to_owned());
+        assert_eq!(has_list, rows == 3, "{round}");
+    }
+}

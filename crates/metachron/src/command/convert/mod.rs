@@ -193,9 +193,9 @@ fn write(
     // A disk that is full is so before any file of an earlier run is replaced.
     let (out, review) = (out.complete()?, review.complete()?);
     // Where nothing waits, a list of an earlier run is out of date.
-    let outdated = targets.review.clone();
-    let outdated = outdated.filter(|path| review.is_none() && is_review_list(path));
-    put_in_place([Some(out), review, summary].into_iter().flatten(), outdated)?;
+    let outdated = targets.review.clone().filter(|_| review.is_none());
+    let files = [Some(out), review, summary].into_iter().flatten();
+    put_in_place(files, outdated, is_review_list)?;
     Ok(done)
 }
 
