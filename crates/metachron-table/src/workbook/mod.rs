@@ -6,12 +6,10 @@
 //! of XLS and ODS, the one sheet).
 
 mod cell;
-mod compound;
 mod contained;
 mod guard;
 mod sheet;
 mod spool;
-mod xml_scan;
 
 pub use cell::CellType;
 pub(crate) use sheet::Sheet;
@@ -19,8 +17,9 @@ pub use sheet::SheetInfo;
 pub(crate) use spool::SheetReader;
 
 use crate::{Source, TableError};
-use std::io::Read;
+use std::io::{BufReader, Read};
 use std::path::Path;
+use zip::ZipArchive;
 
 /// The file format of a workbook.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
@@ -68,7 +67,21 @@ impl WorkbookFormat {
             // A protected workbook of any format is a compound file.
             Some(format) => Some(format),
             None if head.starts_with(COMPOUND) => Some(WorkbookFormat::Xls),
-            None => guard::format_inside(source)?,
+            None => WorkbookFormat::inside(source)?,
+        })
+    }
+
+    /// The format of a zip archive, by the parts it has.
+    fn inside(source: &Source) -> Result<Option<WorkbookFormat>, TableError> {
+        let Ok(archive) = ZipArchive::new(BufReader::new(source.open()?)) else {
+            return Ok(None);
+        };
+        let has = |name: &str| archive.index_for_name(name).is_some();
+        Ok(match () {
+            _ if has("xl/workbook.xml") => Some(WorkbookFormat::Xlsx),
+            _ if has("xl/workbook.bin") => Some(WorkbookFormat::Xlsb),
+            _ if has("content.xml") => Some(WorkbookFormat::Ods),
+            _ => None,
         })
     }
 

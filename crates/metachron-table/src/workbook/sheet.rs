@@ -1,8 +1,9 @@
 //! One sheet of a workbook, read and spooled.
 
 use super::contained::contained;
+use super::guard::{self, compound};
 use super::spool::{SheetReader, Spool, SpoolWriter};
-use super::{CellType, WorkbookFormat, cell, compound, guard};
+use super::{CellType, WorkbookFormat, cell};
 use crate::csv::{Dialect, Layout, Rows, sniff_head};
 use crate::{ReadOptions, Source, TableError};
 use calamine::{Data, DataRef, Ods, Reader, SheetType, SheetVisible, Xls, Xlsb, Xlsx, XlsxError};

@@ -16,10 +16,10 @@ const CELLS_OF_BLOCK: usize = 4 << 20;
 /// No sheet has more rows than this, and more columns than [`MOST_COLUMNS`]
 /// (ECMA-376 part 1 §18.3.1.73): a cell beyond them is damage, or meant to fill
 /// the disk.
-const MOST_ROWS: u32 = 1 << 20;
+pub(super) const MOST_ROWS: u32 = 1 << 20;
 
 /// See [`MOST_ROWS`].
-const MOST_COLUMNS: u32 = 1 << 14;
+pub(super) const MOST_COLUMNS: u32 = 1 << 14;
 
 /// Writes rows: for each the length of its text, the text, the length of its
 /// types and these, as [`CellType::encode`] writes them.

@@ -214,7 +214,7 @@ fn a_workbook_that_states_too_much_is_refused_at_once() {
         &[
             "odd.xlsx is not opened",
             "xl/sharedStrings.xml",
-            "160 MiB",
+            "224 MiB",
             "as CSV",
         ],
     );

@@ -5,7 +5,7 @@
 //! between the first and the last that there are: a damaged number asks for
 //! more memory than there is.
 
-use super::guard::{Budget, CELL};
+use super::budget::{Budget, CELL};
 use crate::Source;
 use std::io::{BufReader, ErrorKind, Read};
 
@@ -29,7 +29,7 @@ mod kind {
 }
 
 /// Refuses a file that no program has written; says what is wrong with it.
-pub(super) fn check(source: &Source) -> Result<(), String> {
+pub fn check(source: &Source) -> Result<(), String> {
     let file = source.open().map_err(|cause| cause.to_string())?;
     let mut file = cfb::CompoundFile::open(file).map_err(|cause| cause.to_string())?;
     let mut names = ["/Workbook", "/Book"].into_iter();

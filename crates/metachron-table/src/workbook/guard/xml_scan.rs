@@ -5,6 +5,7 @@
 //! comment, a quoted value or a section of character data (XML 1.0 §2.4, §2.5, §2.7,
 //! §3.1).
 
+use super::budget::Excess;
 use std::io::{self, Read};
 
 /// The longest tag, in bytes, that is handed out as one.
@@ -12,17 +13,11 @@ const LONGEST_TAG: usize = 1 << 20;
 
 /// What is told of an XML part.
 pub(super) trait Sink {
-    /// What is too much, and ends the scan.
-    type Excess;
-
     /// A tag, without its angle brackets: `/si`, `c r="A1"`, `v/`.
-    fn tag(&mut self, tag: &[u8]) -> Result<(), Self::Excess>;
+    fn tag(&mut self, tag: &[u8]) -> Result<(), Excess>;
 
     /// So many bytes of text, or of what a parser holds as one piece.
-    fn text(&mut self, bytes: usize) -> Result<(), Self::Excess>;
-
-    /// A tag that is longer than any program writes.
-    fn long_tag(&mut self) -> Self::Excess;
+    fn text(&mut self, bytes: usize) -> Result<(), Excess>;
 }
 
 /// Where the scan is.
@@ -36,7 +31,7 @@ enum Place {
 }
 
 /// Tells `sink` of all that `part` holds; `Ok(None)` at its end.
-pub(super) fn scan<S: Sink>(part: impl Read, sink: &mut S) -> io::Result<Option<S::Excess>> {
+pub(super) fn scan(part: impl Read, sink: &mut impl Sink) -> io::Result<Option<Excess>> {
     let mut part = part;
     let mut chunk = vec![0; 64 << 10];
     let mut scan = Scan {
@@ -67,7 +62,7 @@ struct Scan {
 }
 
 impl Scan {
-    fn take<S: Sink>(&mut self, mut rest: &[u8], sink: &mut S) -> Result<(), S::Excess> {
+    fn take(&mut self, mut rest: &[u8], sink: &mut impl Sink) -> Result<(), Excess> {
         while !rest.is_empty() {
             rest = match self.place {
                 Place::Text => self.text(rest, sink)?,
@@ -79,7 +74,7 @@ impl Scan {
         Ok(())
     }
 
-    fn text<'r, S: Sink>(&mut self, rest: &'r [u8], sink: &mut S) -> Result<&'r [u8], S::Excess> {
+    fn text<'r>(&mut self, rest: &'r [u8], sink: &mut impl Sink) -> Result<&'r [u8], Excess> {
         let end = memchr::memchr(b'<', rest);
         if end != Some(0) {
             sink.text(end.unwrap_or(rest.len()))?;
@@ -96,12 +91,12 @@ impl Scan {
         Ok(rest)
     }
 
-    fn in_tag<'r, S: Sink>(
+    fn in_tag<'r>(
         &mut self,
         quote: Option<u8>,
         rest: &'r [u8],
-        sink: &mut S,
-    ) -> Result<&'r [u8], S::Excess> {
+        sink: &mut impl Sink,
+    ) -> Result<&'r [u8], Excess> {
         let end = match quote {
             Some(quote) => memchr::memchr(quote, rest),
             None => memchr::memchr3(b'>', b'"', b'\'', rest),
@@ -123,7 +118,7 @@ impl Scan {
             }
         }
         if self.tag.len() > LONGEST_TAG {
-            return Err(sink.long_tag());
+            return Err(Excess::Piece);
         }
         let Some(end) = end else { return Ok(&[]) };
         self.place = match (rest[end], quote) {
@@ -139,12 +134,12 @@ impl Scan {
     }
 
     /// Goes behind the next `>` that stands behind these two bytes.
-    fn until<'r, S: Sink>(
+    fn until<'r>(
         &mut self,
         closing: [u8; 2],
         rest: &'r [u8],
-        sink: &mut S,
-    ) -> Result<&'r [u8], S::Excess> {
+        sink: &mut impl Sink,
+    ) -> Result<&'r [u8], Excess> {
         let end = memchr::memchr(b'>', rest);
         let piece = &rest[..end.unwrap_or(rest.len())];
         self.last = match piece {
@@ -237,19 +232,15 @@ mod tests {
     }
 
     impl Sink for Seen {
-        type Excess = ();
-
-        fn tag(&mut self, tag: &[u8]) -> Result<(), ()> {
+        fn tag(&mut self, tag: &[u8]) -> Result<(), Excess> {
             self.tags.push(String::from_utf8_lossy(tag).into_owned());
             Ok(())
         }
 
-        fn text(&mut self, bytes: usize) -> Result<(), ()> {
+        fn text(&mut self, bytes: usize) -> Result<(), Excess> {
             self.text += bytes;
             Ok(())
         }
-
-        fn long_tag(&mut self) {}
     }
 
     /// Reads a few bytes at a time.
