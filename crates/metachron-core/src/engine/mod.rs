@@ -42,13 +42,13 @@ pub use survey::Surveyed;
 
 use crate::forecast::RowForecast;
 use crate::phrase::Track;
-use crate::relations::{self, ClockDoubt, Tally};
+use crate::relations::{self, Tally};
 use column::RowDecider;
 use forecast::{ForecastPass, ForecastWhole, ForecastWorker};
 use neighbours::{NeighbourMark, NeighbourPass, NeighbourWhole, NeighbourWorker};
-use relate::{RelatePass, RelateWorker};
-use settled::{Draft, QuestionedColumn};
-use std::collections::{HashMap, HashSet};
+use relate::{RelatePass, RelateWorker, Relations};
+use settled::Draft;
+use std::collections::HashMap;
 use survey::{Learned, SurveyPart, SurveyPass, SurveyWorker, learn_locales};
 use track::{TrackPass, TrackWhole};
 
@@ -61,15 +61,8 @@ pub struct Engine {
     surveyed: Option<Surveyed>,
     draft: Draft,
     next: Option<Pass>,
-    /// The columns that the rest of the table may settle, or contradict …
-    in_question: Vec<QuestionedColumn>,
-    /// … of which so many were compared with it, or are now.
-    related: usize,
-    /// What speaks against the times of day of columns, by their names.
-    clock_doubts: HashMap<String, ClockDoubt>,
-    /// The columns that may be numbers, and which the rest of the table shows to be
-    /// dates.
-    confirmed: HashSet<String>,
+    /// The columns that are compared with the rest of the table.
+    relations: Relations,
     /// What the pass behind that over neighbours goes by.
     deciders: Vec<RowDecider>,
 }
@@ -87,10 +80,7 @@ impl Engine {
             learned: HashMap::new(),
             surveyed: None,
             draft: Draft::default(),
-            in_question: Vec::new(),
-            related: 0,
-            clock_doubts: HashMap::new(),
-            confirmed: HashSet::new(),
+            relations: Relations::default(),
             deciders: Vec::new(),
             request,
         })
@@ -133,8 +123,7 @@ impl Engine {
                 if pass.add_pairs(&tally) || pass.look_closer(&tally, &self.draft.rulings) {
                     return self.plan(PassOf::Relate(pass));
                 }
-                self.clock_doubts.extend(pass.clock_doubts(&tally));
-                self.confirmed.extend(pass.confirmed(&tally));
+                self.relations.add(&pass, &tally);
                 let found = pass.settle(tally, &mut self.draft.rulings);
                 self.draft.findings.extend(found);
                 self.relate_next()
@@ -198,7 +187,8 @@ impl Engine {
 
     fn settle_columns(&mut self, surveyed: Surveyed, draft: Draft) -> Result<(), EngineError> {
         self.draft = draft;
-        self.in_question = self.draft.in_question(&self.request, &surveyed);
+        let in_question = self.draft.in_question(&self.request, &surveyed);
+        self.relations = Relations::of(in_question, surveyed.evidence.rows);
         self.surveyed = Some(surveyed);
         self.relate_next()
     }
@@ -206,34 +196,26 @@ impl Engine {
     /// Plans the pass over the next of the columns in question, or what follows the
     /// last.
     fn relate_next(&mut self) -> Result<(), EngineError> {
-        let start = self.related;
-        if start == self.in_question.len() {
-            return self.finish_relations();
+        match self
+            .relations
+            .next_pass(&self.request, &self.draft.rulings)?
+        {
+            Some(pass) => self.plan(PassOf::Relate(Box::new(pass))),
+            None => self.finish_relations(),
         }
-        let width = self.request.columns.len();
-        let counted = relate::counted_in_a_pass(self.in_question.len(), width);
-        self.related = self.in_question.len().min(start + counted);
-        let rows = self
-            .surveyed
-            .as_ref()
-            .map_or(0, |surveyed| surveyed.evidence.rows);
-        let pass = RelatePass::new(
-            &self.request,
-            &self.draft.rulings,
-            &self.in_question,
-            start..self.related,
-            rows,
-        )?;
-        self.plan(PassOf::Relate(Box::new(pass)))
     }
 
     /// What the rest of the table says is in the rulings.
     fn finish_relations(&mut self) -> Result<(), EngineError> {
-        self.draft.drop_tentative(&self.confirmed);
-        let clock_doubts = std::mem::take(&mut self.clock_doubts);
+        let Relations {
+            clock_doubts,
+            confirmed,
+            ..
+        } = std::mem::take(&mut self.relations);
+        self.draft.drop_tentative(&confirmed);
         if let Some(surveyed) = &self.surveyed {
-            self.draft
-                .skip_clocks(&self.request, surveyed, clock_doubts);
+            let (draft, request) = (&mut self.draft, &self.request);
+            draft.skip_clocks(request, surveyed, clock_doubts);
         }
         let Draft { rulings, .. } = &mut self.draft;
         *rulings = rulings.with_settings(&self.request.settings)?;

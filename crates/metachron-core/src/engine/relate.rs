@@ -11,10 +11,60 @@ use crate::forecast::TableFindings;
 use crate::relations::{self, ClockDoubt, ComparedColumns, InQuestion, SourcesLeft, Tally};
 use crate::rulings::{FILE, Rulings};
 use crate::words;
-use std::collections::HashMap;
+use std::collections::{HashMap, HashSet};
 use std::ops::Range;
 
-/// The pass over all columns of the table, for those that are in question.
+/// The columns that are compared with the rest of the table, some in each pass.
+#[derive(Debug, Default)]
+pub(super) struct Relations {
+    /// The columns that the rest may settle, or contradict, in the order of the table …
+    in_question: Vec<QuestionedColumn>,
+    /// … of which so many were compared, or are now.
+    compared: usize,
+    /// How many rows the table has.
+    rows: u64,
+    /// What speaks against the times of day of columns, by their names.
+    pub clock_doubts: HashMap<String, ClockDoubt>,
+    /// The columns that may be numbers, and which the rest of the table shows to be
+    /// dates.
+    pub confirmed: HashSet<String>,
+}
+
+impl Relations {
+    /// Of these columns of a table of so many rows.
+    pub fn of(in_question: Vec<QuestionedColumn>, rows: u64) -> Relations {
+        Relations {
+            in_question,
+            rows,
+            ..Relations::default()
+        }
+    }
+
+    /// The pass for the next of the columns; `None` where all were compared.
+    pub fn next_pass(
+        &mut self,
+        request: &Request,
+        rulings: &Rulings,
+    ) -> Result<Option<RelatePass>, EngineError> {
+        let (start, all) = (self.compared, self.in_question.len());
+        if start == all {
+            return Ok(None);
+        }
+        let counted = counted_in_a_pass(all, request.columns.len());
+        self.compared = all.min(start + counted);
+        let counted = start..self.compared;
+        let pass = RelatePass::new(request, rulings, &self.in_question, counted, self.rows)?;
+        Ok(Some(pass))
+    }
+
+    /// Takes what a pass has found, but for what settles columns.
+    pub fn add(&mut self, pass: &RelatePass, tally: &Tally) {
+        self.clock_doubts.extend(pass.clock_doubts(tally));
+        self.confirmed.extend(pass.confirmed(tally));
+    }
+}
+
+/// A pass over the table, for some of the columns that are in question.
 #[derive(Debug)]
 pub(super) struct RelatePass {
     deciders: Vec<RowDecider>,
@@ -37,7 +87,7 @@ pub(super) struct RelatePass {
 
 impl RelatePass {
     /// The pass for those of the columns `in_question` that are `counted`.
-    pub fn new(
+    fn new(
         request: &Request,
         rulings: &Rulings,
         in_question: &[QuestionedColumn],
@@ -163,7 +213,7 @@ impl RelatePass {
     }
 
     /// What speaks against the times of day of columns, by their names.
-    pub fn clock_doubts(&self, tally: &Tally) -> HashMap<String, ClockDoubt> {
+    fn clock_doubts(&self, tally: &Tally) -> HashMap<String, ClockDoubt> {
         let columns = self.in_question.iter().zip(&tally.columns);
         let doubts = columns.filter_map(|(column, tallied)| {
             let doubt = relations::clock_doubt(tallied, &self.compared)?;
@@ -174,7 +224,7 @@ impl RelatePass {
 
     /// The columns that may be numbers, and which the rest of the table shows to be
     /// dates.
-    pub fn confirmed(&self, tally: &Tally) -> Vec<String> {
+    fn confirmed(&self, tally: &Tally) -> Vec<String> {
         let columns = self.in_question.iter().zip(&tally.columns);
         let confirmed = columns.filter(|(column, tallied)| {
             column.is_tentative && relations::are_dates(tallied, &self.compared)
@@ -323,7 +373,7 @@ fn reach(in_question: usize) -> usize {
 }
 
 /// How many of so many columns in question are counted in one pass.
-pub(super) fn counted_in_a_pass(in_question: usize, width: usize) -> usize {
+fn counted_in_a_pass(in_question: usize, width: usize) -> usize {
     let pairs = (2 * reach(in_question)).min(width).max(1);
     (PAIRS_OF_PASS / pairs).max(1)
 }

@@ -23,7 +23,8 @@ impl Job<'_> {
         derivations: &Derivations,
     ) -> anyhow::Result<Answers> {
         let name = path.display().to_string();
-        let mut list = csv::Reader::from_reader(input_file::open(path)?);
+        let list = input_file::open(path)?.records();
+        let mut list = list.with_context(|| name.clone())?;
         let header = list.headers().with_context(|| name.clone())?.clone();
         let index_of = |column: &str| {
             header.iter().position(|known| known == column).ok_or_else(|| {

@@ -167,3 +167,48 @@ fn formulas_of_a_list_are_escaped_and_taken_back() {
     holds(&run.err, &["2 cells resolved by a reviewer"]);
     holds(&folder.read("clean.csv"), &["1,2025-01-05\n2,2025-01-05\n"]);
 }
+
+/// A spreadsheet saved the list in an encoding of its own; or it is no list at all, and has
+/// one line without an end.
+#[test]
+fn lists_that_cannot_be_read() {
+    let folder = reviewed(&["2025-04-03", "", ""]);
+    let list = [
+        folder.bytes("answers.csv"),
+        b"x.csv,9,9,due,\xe4,open,,,2025-01-05\n".to_vec(),
+    ];
+    folder.write("clean.review.csv", list.concat());
+    let run = folder
+        .run(&["convert", "x.csv", "-o", "clean.csv"])
+        .status(2);
+    holds(
+        &run.err,
+        &["clean.review.csv holds answers", "or what cannot be read"],
+    );
+    folder.write("answers.csv", "x".repeat(41 << 20));
+    let run = folder
+        .run(&["convert", "x.csv", "--resolved", "answers.csv"])
+        .status(1);
+    holds(&run.err, &["answers.csv", "a line has more than 40 MiB"]);
+}
+
+#[test]
+fn a_list_that_a_spreadsheet_saved_is_taken() {
+    let folder = reviewed(&["2025-04-03", "", "blank"]);
+    let list = folder
+        .read("answers.csv")
+        .replace(',', ";")
+        .replace("; ", ", ");
+    folder.write(
+        "clean.review.csv",
+        format!("\u{feff}{}", list.replace('\n', "\r\n")),
+    );
+    let args = ["convert", "x.csv", "-o", "clean.csv"];
+    holds(
+        &folder.run(&args).status(2).err,
+        &["clean.review.csv holds answers"],
+    );
+    let answers = ["--resolved", "clean.review.csv", "--review", "list.csv"];
+    let run = folder.run(&[&args[..], &answers].concat()).status(3);
+    holds(&run.err, &["2 cells resolved by a reviewer"]);
+}

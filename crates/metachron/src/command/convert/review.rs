@@ -1,5 +1,6 @@
 //! The review list.
 
+use crate::input_file::Lines;
 use crate::job::Job;
 use crate::outcome::usage;
 use crate::output::{Allowed, Complete, Output};
@@ -35,8 +36,8 @@ impl Review {
     ) -> anyhow::Result<Review> {
         if let Some(path) = path.as_ref().filter(|path| has_answers(path)) {
             return Err(usage(format!(
-                "{} holds answers in its column `resolved`, and is not written over; take them \
-                 with --resolved {0}, and name another list with --review",
+                "{} holds answers in its column `resolved`, or what cannot be read, and is not \
+                 written over; take them with --resolved {0}, and name another list with --review",
                 path.display()
             )));
         }
@@ -109,23 +110,26 @@ impl Review {
 
 /// The file at `path`, if it is one: a device may be read without end, and a pipe holds
 /// nothing yet.
-fn file_at(path: &Path) -> Option<File> {
+fn file_at(path: &Path) -> Option<Lines> {
     let is_file = fs::metadata(path).is_ok_and(|meta| meta.is_file());
-    is_file.then(|| File::open(path).ok()).flatten()
+    let file = is_file.then(|| File::open(path).ok()).flatten()?;
+    Some(Lines::from(file))
 }
 
 /// Whether the file at `path` is a review list that somebody wrote into.
 fn has_answers(path: &Path) -> bool {
-    let Some(list) = file_at(path) else {
+    let Some(Ok(mut list)) = file_at(path).map(Lines::records) else {
         return false;
     };
-    let mut list = csv::Reader::from_reader(list);
     let is_ours = |header: &csv::StringRecord| header.iter().eq(REVIEW_HEADER);
-    let filled = |record: csv::StringRecord| {
-        let answer = record.get(REVIEW_HEADER.len() - 1);
-        answer.is_some_and(|answer| !answer.trim().is_empty())
+    // What cannot be read may be an answer: spreadsheets save lists in other encodings.
+    let filled = |record: csv::Result<csv::StringRecord>| {
+        record.map_or(true, |record| {
+            let answer = record.get(REVIEW_HEADER.len() - 1);
+            answer.is_some_and(|answer| !answer.trim().is_empty())
+        })
     };
-    list.headers().is_ok_and(is_ours) && list.records().flatten().any(filled)
+    list.headers().is_ok_and(is_ours) && list.records().any(filled)
 }
 
 /// Whether the file at `path` is a review list.
