@@ -1,7 +1,7 @@
 //! Files of one run that take their places together.
 //!
 //! Several names cannot be changed at once. So what is about to be done is written down
-//! first, in a file next to the first of them, and done then. Where power or a kill ends
+//! first, in a file in each of their folders, and done then. Where power or a kill ends
 //! the program in between, the next run that writes to the same folder does the rest: the
 //! files are old ones, or new ones, or wait for it.
 //!
@@ -9,11 +9,13 @@
 
 use super::{PREFIX, SUFFIX, Temporary, age_of, is_of_dead_process, own_name, places, process_of};
 use serde_json::{Value, json};
+use std::collections::BTreeSet;
 use std::fs::{self, File, TryLockError};
 use std::io::{self, Write};
+use std::iter;
 use std::path::{Path, PathBuf};
 use std::time::{Duration, Instant, SystemTime};
-use tempfile::{Builder, NamedTempFile};
+use tempfile::{Builder, NamedTempFile, PersistError};
 
 /// How the name of a journal ends.
 pub(super) const JOURNAL: &str = ".journal";
@@ -46,46 +48,94 @@ pub struct Finished {
     pub left: Vec<PathBuf>,
 }
 
+/// A file that could not be put in its place, and those after it.
+#[derive(Debug)]
+pub struct NotPlaced {
+    /// The place.
+    pub path: PathBuf,
+    /// Why not.
+    pub error: io::Error,
+    /// Whether others of the run are in their places, and the next run has to do the rest.
+    pub rest_waits: bool,
+}
+
 impl Places {
     /// Puts the files in their places, and makes their names last. What is out of date
     /// goes away where `is_outdated` says that a run has left it.
     ///
     /// # Errors
     ///
-    /// Where one cannot be put there, which is named; those before it are.
-    pub fn fill(mut self, is_outdated: impl Fn(&Path) -> bool) -> Result<(), (PathBuf, io::Error)> {
-        // Held until the end.
-        let _turn = (self.files.first()).map(|(_, first)| turn_in(folder_of(first)));
-        self.outdated.retain(|path| is_outdated(path));
-        let steps = self.files.len() + self.outdated.len();
-        let journal = match self.files.first() {
-            Some((_, first)) if steps > 1 => {
-                let journal = self.write_journal(folder_of(first));
-                Some(journal.map_err(|error| (first.clone(), error))?)
-            }
-            _ => None,
+    /// Where one cannot be put there. If it is the first, nothing was done; else the journal
+    /// stays, and the next run does the rest.
+    pub fn fill(
+        mut self,
+        is_outdated: impl Fn(&Path) -> io::Result<bool>,
+    ) -> Result<(), NotPlaced> {
+        let nothing_done = |path: &Path, error| NotPlaced {
+            path: path.to_owned(),
+            error,
+            rest_waits: false,
         };
+        // Held until the end. All runs take them in one order, so that none wait for each other.
+        let _turns: Vec<Option<File>> = (self.folders().iter())
+            .map(|folder| turn_in(folder))
+            .collect();
+        for path in std::mem::take(&mut self.outdated) {
+            if is_outdated(&path).map_err(|error| nothing_done(&path, error))? {
+                self.outdated.push(path);
+            }
+        }
+        let steps = self.files.len() + self.outdated.len();
+        let folders = self.folders();
+        let mut journals = Vec::new();
+        for folder in folders.iter().filter(|_| steps > 1) {
+            let journal = self.write_journal(folder);
+            journals.extend(journal.map_err(|error| nothing_done(folder, error))?);
+        }
         // A signal waits meanwhile.
         let mut there = places();
-        let mut folders: Vec<PathBuf> = Vec::new();
         // Taken out at once: to drop one of them, its place would have to be unlocked.
         let files = self.files.into_iter();
         let files = files.filter_map(|(mut file, path)| Some((file.0.take()?, path)));
         let files: Vec<(NamedTempFile, PathBuf)> = files.collect();
         there.retain(|place| files.iter().all(|(file, _)| place != file.path()));
-        for (file, path) in files {
-            if let Err(error) = file.persist(&path) {
-                return Err((path, error.error));
+        let mut placed = 0;
+        let mut files = files.into_iter();
+        while let Some((file, path)) = files.next() {
+            if let Err(PersistError { error, file }) = file.persist(&path) {
+                let rest = iter::once(file).chain(files.map(|(file, _)| file));
+                let rest_waits = placed > 0 && leave_to_next_run(journals, rest);
+                return Err(NotPlaced {
+                    path,
+                    error,
+                    rest_waits,
+                });
             }
-            folders.push(folder_of(&path).to_owned());
+            placed += 1;
         }
         for path in self.outdated {
-            remove(&path).map_err(|error| (path, error))?;
+            if let Err(error) = remove(&path) {
+                let rest_waits = leave_to_next_run(journals, iter::empty());
+                return Err(NotPlaced {
+                    path,
+                    error,
+                    rest_waits,
+                });
+            }
         }
-        folders.dedup();
         folders.iter().for_each(|folder| sync(folder));
-        drop(journal);
+        drop(journals);
         Ok(())
+    }
+
+    /// The folders of all of them, each once, in order.
+    fn folders(&self) -> BTreeSet<PathBuf> {
+        let places = self.files.iter().map(|(_, place)| place);
+        let places = places.chain(&self.outdated);
+        let folders = places.map(|path| folder_of(path));
+        // However they are written: a run must not wait for itself.
+        let folders = folders.map(|folder| folder.canonicalize().unwrap_or(folder.to_owned()));
+        folders.collect()
     }
 
     /// Writes down what is to be done, in `folder`. Paths that are no text cannot be:
@@ -116,12 +166,25 @@ impl Places {
     }
 }
 
+/// Lets the journals and what they name stand; whether it could.
+fn leave_to_next_run(
+    journals: Vec<NamedTempFile>,
+    files: impl Iterator<Item = NamedTempFile>,
+) -> bool {
+    let has_journal = !journals.is_empty();
+    let mut kept = files.chain(journals).map(|file| file.keep().is_ok());
+    has_journal && kept.all(|kept| kept)
+}
+
 /// Does the rest of what runs that are no more have begun in `folder`; says what.
 ///
 /// A file is moved only where one of ours stands next to its place, and a file is
 /// removed only where `is_outdated` says that it is one that a run leaves behind: whoever
 /// can write a journal can do no more than that.
-pub fn finish_interrupted(folder: &Path, is_outdated: impl Fn(&Path) -> bool) -> Vec<Finished> {
+pub fn finish_interrupted(
+    folder: &Path,
+    is_outdated: impl Fn(&Path) -> io::Result<bool>,
+) -> Vec<Finished> {
     let Ok(entries) = fs::read_dir(folder) else {
         return Vec::new();
     };
@@ -201,7 +264,7 @@ impl Steps {
         self,
         written: Option<SystemTime>,
         is_ours: impl Fn(&Path) -> bool,
-        is_outdated: impl Fn(&Path) -> bool,
+        is_outdated: impl Fn(&Path) -> io::Result<bool>,
     ) -> Finished {
         let mut finished = Finished::default();
         let changed = |path: &Path| fs::metadata(path).and_then(|meta| meta.modified()).ok();
@@ -231,7 +294,8 @@ impl Steps {
             }
         }
         for path in self.outdated {
-            if is_outdated(&path) && remove(&path).is_err() {
+            let is_outdated = is_outdated(&path);
+            if is_outdated.is_err() || (is_outdated.is_ok_and(|is| is) && remove(&path).is_err()) {
                 finished.left.push(path);
             }
         }
@@ -355,7 +419,7 @@ mod tests {
     #[test]
     fn all_take_their_places() {
         let folder = old();
-        folder.places().fill(|_| true).unwrap();
+        folder.places().fill(|_| Ok(true)).unwrap();
         assert_eq!(folder.names(), ["out.csv", "summary.json"]);
         assert_eq!(folder.read("summary.json").unwrap(), "new");
     }
@@ -367,13 +431,13 @@ mod tests {
             folder.after_kill(step);
             // Whatever else is written there first: its files are not taken for stale.
             drop(Temporary::new_in(folder.0.path(), None).unwrap());
-            let finished = finish_interrupted(folder.0.path(), |_| true);
+            let finished = finish_interrupted(folder.0.path(), |_| Ok(true));
             assert_eq!(finished.len(), 1, "step {step}");
             assert_eq!(finished[0].placed.len(), 2_usize.saturating_sub(step));
             assert!(finished[0].left.is_empty());
             assert_eq!(folder.names(), ["out.csv", "summary.json"], "step {step}");
             assert_eq!(folder.read("out.csv").unwrap(), "new");
-            assert!(finish_interrupted(folder.0.path(), |_| true).is_empty());
+            assert!(finish_interrupted(folder.0.path(), |_| Ok(true)).is_empty());
         }
     }
 
@@ -387,7 +451,7 @@ mod tests {
             "outdated": [folder.path("out.review.csv")],
         });
         folder.put(&format!("{PREFIX}{dead}-x{JOURNAL}"), &steps.to_string());
-        let finished = finish_interrupted(folder.0.path(), |_| false);
+        let finished = finish_interrupted(folder.0.path(), |_| Ok(false));
         assert_eq!(finished[0].left, [to]);
         assert_eq!(
             folder.names(),
@@ -396,7 +460,7 @@ mod tests {
         assert_eq!(folder.read("out.csv").unwrap(), "old");
         // Of one that is cut off, nothing was begun.
         folder.put(&format!("{PREFIX}{dead}-x{JOURNAL}"), "{\"files\": [");
-        assert!(finish_interrupted(folder.0.path(), |_| true).is_empty());
+        assert!(finish_interrupted(folder.0.path(), |_| Ok(true)).is_empty());
         assert_eq!(folder.names().len(), 3);
     }
 
@@ -407,7 +471,7 @@ mod tests {
         folder.after_kill(1);
         std::thread::sleep(Duration::from_millis(20));
         folder.put("out.csv", "newest");
-        let finished = finish_interrupted(folder.0.path(), |_| true);
+        let finished = finish_interrupted(folder.0.path(), |_| Ok(true));
         assert_eq!(finished, [Finished::default()]);
         assert_eq!(folder.read("out.csv").unwrap(), "newest");
         assert_eq!(folder.read("summary.json").unwrap(), "old");
@@ -428,7 +492,7 @@ mod tests {
             folder.put(&name.replace(&this, &other), &text);
             fs::remove_file(folder.path(name)).unwrap();
         }
-        assert!(finish_interrupted(folder.0.path(), |_| true).is_empty());
+        assert!(finish_interrupted(folder.0.path(), |_| Ok(true)).is_empty());
         // It runs elsewhere, or did until a moment ago: its files are left alone.
         drop(Temporary::new_in(folder.0.path(), None).unwrap());
         let past = SystemTime::now() - 2 * LONGEST_PLACING;
@@ -436,9 +500,49 @@ mod tests {
             let file = File::options().write(true).open(folder.path(&name));
             file.unwrap().set_modified(past).unwrap();
         }
-        let finished = finish_interrupted(folder.0.path(), |_| true);
+        let finished = finish_interrupted(folder.0.path(), |_| Ok(true));
         assert_eq!(finished[0].placed, [folder.path("summary.json")]);
         assert_eq!(folder.names(), ["out.csv", "summary.json"]);
+    }
+
+    /// What stands in the second is not taken for stale by a run that writes there, which
+    /// does the rest for both.
+    #[test]
+    fn what_could_not_be_placed_waits_in_each_of_two_folders() {
+        let (first, second) = (Folder::new(), Folder::new());
+        let mut places = Places::default();
+        let targets = [first.path("out.csv"), second.path("list.csv")];
+        for (folder, to) in [&first, &second].into_iter().zip(&targets) {
+            let mut file = Temporary::new_in(folder.0.path(), None).unwrap();
+            file.write_all(b"new").unwrap();
+            places.files.push((file, to.clone()));
+        }
+        // A file cannot take the place of a folder.
+        fs::create_dir(&targets[1]).unwrap();
+        let failure = places.fill(|_| Ok(true)).unwrap_err();
+        assert!(failure.rest_waits);
+        assert_eq!(failure.path, targets[1]);
+        fs::remove_dir(&targets[1]).unwrap();
+
+        let (this, dead) = (own_name(std::process::id()), own_name(u32::MAX));
+        for folder in [&first, &second] {
+            for name in folder.names().iter().filter(|name| name.contains(&this)) {
+                let text = folder.read(name).unwrap().replace(&this, &dead);
+                folder.put(&name.replace(&this, &dead), &text);
+                fs::remove_file(folder.path(name)).unwrap();
+            }
+        }
+        drop(Temporary::new_in(second.0.path(), None).unwrap());
+        let finished = finish_interrupted(second.0.path(), |_| Ok(true));
+        assert_eq!(finished[0].placed, [targets[1].canonicalize().unwrap()]);
+        assert_eq!(
+            finish_interrupted(first.0.path(), |_| Ok(true)),
+            [Finished::default()]
+        );
+        assert_eq!(
+            (first.names(), second.names()),
+            (vec!["out.csv".into()], vec!["list.csv".into()])
+        );
     }
 
     #[test]

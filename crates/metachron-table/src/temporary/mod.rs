@@ -6,13 +6,13 @@
 
 mod journal;
 
-pub use journal::{Finished, Places, finish_interrupted, folder_of};
+pub use journal::{Finished, NotPlaced, Places, finish_interrupted, folder_of};
 
 use std::fs::{self, File, Permissions};
 use std::hash::{DefaultHasher, Hash, Hasher};
 use std::io::{self, Write};
 use std::path::{Path, PathBuf};
-use std::sync::{Mutex, MutexGuard, PoisonError};
+use std::sync::{LazyLock, Mutex, MutexGuard, PoisonError};
 use std::time::Duration;
 use tempfile::{Builder, NamedTempFile};
 
@@ -72,7 +72,8 @@ impl Temporary {
 impl Write for Temporary {
     fn write(&mut self, bytes: &[u8]) -> io::Result<usize> {
         match &mut self.0 {
-            Some(file) => file.write(bytes),
+            // Not by `NamedTempFile`: its errors name the file, which nobody has heard of.
+            Some(file) => file.as_file_mut().write(bytes),
             None => Ok(bytes.len()),
         }
     }
@@ -155,12 +156,15 @@ fn own_name(process: u32) -> String {
 /// What tells this machine, since it was started, and its numbers of processes from others:
 /// several may write to one folder of a network or of containers.
 fn machine() -> u64 {
-    let mut hasher = DefaultHasher::new();
-    fs::read("/proc/sys/kernel/random/boot_id")
-        .ok()
-        .hash(&mut hasher);
-    fs::read_link("/proc/self/ns/pid").ok().hash(&mut hasher);
-    hasher.finish()
+    static MACHINE: LazyLock<u64> = LazyLock::new(|| {
+        let mut hasher = DefaultHasher::new();
+        fs::read("/proc/sys/kernel/random/boot_id")
+            .ok()
+            .hash(&mut hasher);
+        fs::read_link("/proc/self/ns/pid").ok().hash(&mut hasher);
+        hasher.finish()
+    });
+    *MACHINE
 }
 
 /// Whether a process may run still.
@@ -210,7 +214,7 @@ mod tests {
             files: vec![(file, folder.path().join("b.csv"))],
             outdated: Vec::new(),
         };
-        places.fill(|_| true).unwrap();
+        places.fill(|_| Ok(true)).unwrap();
         let mut left = [&*own, &*other, notes, "a.csv", "b.csv"];
         left.sort_unstable();
         assert_eq!(names(), left);

@@ -99,7 +99,7 @@ impl Output {
 
     /// Puts the file in its place.
     pub fn finish(self) -> anyhow::Result<()> {
-        put_in_place([self.complete()?], None, |_| false)
+        put_in_place([self.complete()?], None, |_| Ok(false))
     }
 
     /// The name of the target.
@@ -126,15 +126,22 @@ pub struct Complete {
 pub fn put_in_place(
     files: impl IntoIterator<Item = Complete>,
     outdated: Option<PathBuf>,
-    is_outdated: impl Fn(&Path) -> bool,
+    is_outdated: impl Fn(&Path) -> io::Result<bool>,
 ) -> anyhow::Result<()> {
     let files = files.into_iter().filter_map(|complete| complete.file);
     let places = Places {
         files: files.map(|(path, file)| (file, path)).collect(),
         outdated: outdated.into_iter().collect(),
     };
-    places.fill(is_outdated).map_err(|(path, error)| {
-        anyhow::Error::new(error).context(format!("cannot write {}", path.display()))
+    places.fill(is_outdated).map_err(|failure| {
+        let rest = if failure.rest_waits {
+            "; other files of this run are in their places, and the next conversion that writes \
+             there does the rest"
+        } else {
+            ""
+        };
+        let place = failure.path.display();
+        anyhow::Error::new(failure.error).context(format!("cannot write {place}{rest}"))
     })
 }
 

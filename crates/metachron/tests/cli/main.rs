@@ -10,6 +10,7 @@ mod demo;
 mod derive;
 mod dialects;
 mod explain;
+mod failing_calls;
 mod faults;
 mod formats;
 mod forms;

@@ -8,7 +8,7 @@ use anyhow::Context;
 use metachron_core::engine::{ConvertedRows, may_be_formula};
 use metachron_core::rulings::Rulings;
 use std::fs::{self, File};
-use std::io::Read;
+use std::io::{self, Read};
 use std::path::{Path, PathBuf};
 
 /// The columns of a review list.
@@ -34,11 +34,16 @@ impl Review {
         allowed: Allowed,
         escape_formulas: bool,
     ) -> anyhow::Result<Review> {
-        if let Some(path) = path.as_ref().filter(|path| has_answers(path)) {
+        let answered = path.as_ref().map_or(Ok(false), |path| has_answers(path));
+        let shown = || {
+            path.as_ref()
+                .map_or(String::new(), |path| path.display().to_string())
+        };
+        if answered.with_context(shown)? {
             return Err(usage(format!(
                 "{} holds answers in its column `resolved`, or what cannot be read, and is not \
                  written over; take them with --resolved {0}, and name another list with --review",
-                path.display()
+                shown()
             )));
         }
         Ok(Review {
@@ -110,34 +115,53 @@ impl Review {
 
 /// The file at `path`, if it is one: a device may be read without end, and a pipe holds
 /// nothing yet.
-fn file_at(path: &Path) -> Option<Lines> {
-    let is_file = fs::metadata(path).is_ok_and(|meta| meta.is_file());
-    let file = is_file.then(|| File::open(path).ok()).flatten()?;
-    Some(Lines::from(file))
+fn file_at(path: &Path) -> io::Result<Option<Lines>> {
+    match fs::metadata(path) {
+        Ok(meta) if meta.is_file() => Ok(Some(Lines::from(File::open(path)?))),
+        Err(error) if error.kind() != io::ErrorKind::NotFound => Err(error),
+        _ => Ok(None),
+    }
 }
 
-/// Whether the file at `path` is a review list that somebody wrote into.
-fn has_answers(path: &Path) -> bool {
-    let Some(Ok(mut list)) = file_at(path).map(Lines::records) else {
-        return false;
+/// Whether the file at `path` is a review list that somebody wrote into. One that the
+/// system cannot read may be, and is an error.
+fn has_answers(path: &Path) -> io::Result<bool> {
+    let Some(list) = file_at(path)? else {
+        return Ok(false);
     };
-    let is_ours = |header: &csv::StringRecord| header.iter().eq(REVIEW_HEADER);
-    // What cannot be read may be an answer: spreadsheets save lists in other encodings.
-    let filled = |record: csv::Result<csv::StringRecord>| {
-        record.map_or(true, |record| {
-            let answer = record.get(REVIEW_HEADER.len() - 1);
-            answer.is_some_and(|answer| !answer.trim().is_empty())
-        })
+    let mut list = list.records()?;
+    let header = if_text(list.headers())?;
+    if !header.is_some_and(|header| header.iter().eq(REVIEW_HEADER)) {
+        return Ok(false);
+    }
+    for record in list.records() {
+        // What is no text may be an answer: spreadsheets save lists in other encodings.
+        let record = if_text(record)?;
+        let answer = record
+            .as_ref()
+            .map(|record| record.get(REVIEW_HEADER.len() - 1));
+        if answer.is_none_or(|answer| answer.is_some_and(|answer| !answer.trim().is_empty())) {
+            return Ok(true);
+        }
+    }
+    Ok(false)
+}
+
+/// What was read; `None` where it is no text.
+fn if_text<T>(read: csv::Result<T>) -> io::Result<Option<T>> {
+    let other = |error: csv::Error| match error.into_kind() {
+        csv::ErrorKind::Io(error) => Err(error),
+        _ => Ok(None),
     };
-    list.headers().is_ok_and(is_ours) && list.records().any(filled)
+    read.map(Some).or_else(other)
 }
 
 /// Whether the file at `path` is a review list.
-pub fn is_review_list(path: &Path) -> bool {
+pub fn is_review_list(path: &Path) -> io::Result<bool> {
     let header = REVIEW_HEADER.join(",");
     let mut start = Vec::new();
-    file_at(path).is_some_and(|list| {
-        let read = list.take(header.len() as u64).read_to_end(&mut start);
-        read.is_ok() && start == header.as_bytes()
-    })
+    if let Some(list) = file_at(path)? {
+        list.take(header.len() as u64).read_to_end(&mut start)?;
+    }
+    Ok(start == header.as_bytes())
 }
