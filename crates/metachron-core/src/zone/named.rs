@@ -82,6 +82,14 @@ impl Zone {
         }
     }
 
+    /// That of rules from elsewhere, such as a TZif file (RFC 9636), under a name of one's own.
+    pub fn with_rules(name: impl Into<String>, rules: TimeZone) -> Zone {
+        Zone {
+            name: name.into(),
+            rules,
+        }
+    }
+
     /// What it goes by: an identifier, or an offset as `+01:00`.
     pub fn name(&self) -> &str {
         &self.name

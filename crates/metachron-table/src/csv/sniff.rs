@@ -114,18 +114,24 @@ fn head_bytes(source: &Source) -> Result<Vec<u8>, TableError> {
     // Room for one byte more, or it would be doubled at the end.
     let mut head = Vec::with_capacity(CHUNK + 1);
     let mut file = source.open()?;
-    loop {
-        let wanted = head.len().max(CHUNK);
+    let most = LONGEST_ROW_MIB << 20;
+    while head.len() <= most {
+        let wanted = head.len().max(CHUNK).min(most + 1 - head.len());
         let read = (&mut file)
             .take(wanted as u64)
             .read_to_end(&mut head)
             .map_err(TableError::io(source.name()))?;
         // The names of tens of thousands of columns may be longer than a chunk.
         let has_line = memchr::memchr2(b'\n', b'\r', &head).is_some();
-        if read < wanted || has_line || head.len() > LONGEST_ROW_MIB << 20 {
+        if read < wanted || has_line {
             return Ok(head);
         }
     }
+    Err(TableError::RowTooLong {
+        file: source.name().to_owned(),
+        line: 1,
+        limit: LONGEST_ROW_MIB,
+    })
 }
 
 /// The head as text, cut behind its last whole line where the file goes on.

@@ -19,8 +19,9 @@ use std::sync::LazyLock;
 /// What `--version` tells: `-V` leaves it at the first line.
 static LONG_VERSION: LazyLock<String> = LazyLock::new(|| {
     format!(
-        "{}\n{}",
+        "{}\n{}\n{}",
         env!("CARGO_PKG_VERSION"),
+        env!("METACHRON_BUILD"),
         metachron_core::zone::zone_data()
     )
 });

@@ -3,13 +3,14 @@
 use super::Job;
 use super::declared::no_such_column;
 use super::open::file_name;
+use super::review_list::{Answer, NoReviewList, ReviewList};
 use crate::input_file;
 use crate::outcome::usage;
-use anyhow::Context;
 use metachron_core::derive::Derivations;
 use metachron_core::engine::{AnswerColumn, Answers, CellAt, may_be_formula};
 use metachron_core::rulings::Rulings;
 use metachron_table::Table;
+use std::ops::ControlFlow;
 use std::path::Path;
 
 impl Job<'_> {
@@ -23,61 +24,53 @@ impl Job<'_> {
         derivations: &Derivations,
     ) -> anyhow::Result<Answers> {
         let name = path.display().to_string();
-        let list = input_file::open(path)?.records();
-        let mut list = list.with_context(|| name.clone())?;
-        let header = list.headers().with_context(|| name.clone())?.clone();
-        let index_of = |column: &str| {
-            header.iter().position(|known| known == column).ok_or_else(|| {
-                usage(format!(
-                    "{name} has no column `{column}`; it must be a review list, as convert writes \
-                     it, with its column `resolved` filled in"
-                ))
-            })
+        let list = match ReviewList::open(input_file::source(path)?) {
+            Err(error @ NoReviewList::NoColumn { .. }) => return Err(usage(error.to_string())),
+            opened => opened?,
         };
-        let wanted = ["file", "line", "column", "raw", "resolved"];
-        let indexes: Vec<usize> = wanted.into_iter().map(index_of).collect::<Result<_, _>>()?;
         let mut answers = Answers::default();
-        for record in list.records() {
-            let record = record.with_context(|| name.clone())?;
-            let at = record.position().map_or(0, csv::Position::line);
-            let cell = |number: usize| record.get(indexes[number]).unwrap_or("");
-            // Of names, an apostrophe of --escape-formulas is taken off again.
-            let name_in = |number: usize| {
-                let plain = cell(number).strip_prefix('\'');
-                plain
-                    .filter(|name| may_be_formula(name))
-                    .unwrap_or(cell(number))
-            };
-            let text = cell(4).trim();
-            if text.is_empty() {
-                continue;
-            }
-            let wrong = |why: String| usage(format!("{name}, line {at}: {why}"));
-            let file = file_of(name_in(0), &self.table).ok_or_else(|| {
-                wrong(format!(
-                    "file `{}` is not among those that are converted",
-                    cell(0)
-                ))
-            })?;
-            let line: u64 = cell(1)
-                .parse()
-                .map_err(|_| wrong(format!("line `{}` is no number", cell(1))))?;
-            let column = AnswerColumn::find(name_in(2), self.table.columns(), rulings, derivations)
-                .map_err(|why| wrong(why.to_string()))?
-                .ok_or_else(|| wrong(self.not_converted(name_in(2))))?;
-            let value = column
-                .value(text)
-                .map_err(|why| wrong(format!("column `{}`: {why}", cell(2))))?;
-            let at = CellAt {
-                file,
-                line,
-                column: column.index,
-            };
-            if !answers.add(at, cell(3), value) {
-                return Err(wrong("this cell is resolved twice".to_owned()));
-            }
+        let stopped = list.for_each_answer(|answer| {
+            let added = self.add_answer(&answer, &mut answers, rulings, derivations);
+            added.map_or_else(
+                |why| ControlFlow::Break(usage(format!("{name}, line {}: {why}", answer.at))),
+                ControlFlow::Continue,
+            )
+        })?;
+        match stopped {
+            ControlFlow::Break(error) => Err(error),
+            ControlFlow::Continue(()) => Ok(answers),
         }
-        Ok(answers)
+    }
+
+    /// Adds an answer, or says why it cannot be used.
+    fn add_answer(
+        &self,
+        answer: &Answer<'_>,
+        answers: &mut Answers,
+        rulings: &Rulings,
+        derivations: &Derivations,
+    ) -> Result<(), String> {
+        let name = unescaped(answer.file);
+        let file = file_of(name, &self.table)
+            .ok_or_else(|| format!("file `{name}` is not among those that are converted"))?;
+        let line: u64 =
+            (answer.line.parse()).map_err(|_| format!("line `{}` is no number", answer.line))?;
+        let name = unescaped(answer.column);
+        let column = AnswerColumn::find(name, self.table.columns(), rulings, derivations)
+            .map_err(|why| why.to_string())?
+            .ok_or_else(|| self.not_converted(name))?;
+        let value = column
+            .value(answer.resolved)
+            .map_err(|why| format!("column `{}`: {why}", answer.column))?;
+        let at = CellAt {
+            file,
+            line,
+            column: column.index,
+        };
+        if !answers.add(at, answer.raw, value) {
+            return Err("this cell is resolved twice".to_owned());
+        }
+        Ok(())
     }
 
     fn not_converted(&self, name: &str) -> String {
@@ -88,6 +81,12 @@ impl Job<'_> {
             no_such_column(name, columns)
         }
     }
+}
+
+/// A name without the apostrophe that `--escape-formulas` has put before it.
+fn unescaped(name: &str) -> &str {
+    let plain = name.strip_prefix('\'');
+    plain.filter(|name| may_be_formula(name)).unwrap_or(name)
 }
 
 /// The number of the table's file that a review list calls so: by its whole

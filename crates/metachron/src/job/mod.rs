@@ -9,6 +9,7 @@ mod open;
 mod passes;
 mod pipeline;
 mod progress;
+pub mod review_list;
 mod row_names;
 
 pub use open::Job;

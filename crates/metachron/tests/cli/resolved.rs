@@ -168,47 +168,85 @@ fn formulas_of_a_list_are_escaped_and_taken_back() {
     holds(&folder.read("clean.csv"), &["1,2025-01-05\n2,2025-01-05\n"]);
 }
 
-/// A spreadsheet saved the list in an encoding of its own; or it is no list at all, and has
-/// one line without an end.
+/// A line without an end, in a list or in what is no list at all.
 #[test]
 fn lists_that_cannot_be_read() {
     let folder = reviewed(&["2025-04-03", "", ""]);
-    let list = [
-        folder.bytes("answers.csv"),
-        b"x.csv,9,9,due,\xe4,open,,,2025-01-05\n".to_vec(),
-    ];
-    folder.write("clean.review.csv", list.concat());
-    let run = folder
-        .run(&["convert", "x.csv", "-o", "clean.csv"])
-        .status(2);
-    holds(
-        &run.err,
-        &["clean.review.csv holds answers", "or what cannot be read"],
-    );
-    folder.write("answers.csv", "x".repeat(41 << 20));
+    let endless = "x".repeat(33 << 20);
+    let list = folder.read("answers.csv").replace("2025-04-03", "");
+    folder.write("clean.review.csv", format!("{list}{endless}"));
+    let convert = ["convert", "x.csv", "-o", "clean.csv"];
+    let run = folder.run(&convert).status(2);
+    let wanted = ["clean.review.csv holds answers", "or what cannot be read"];
+    holds(&run.err, &wanted);
+    folder.write("answers.csv", endless);
     let run = folder
         .run(&["convert", "x.csv", "--resolved", "answers.csv"])
         .status(1);
-    holds(&run.err, &["answers.csv", "a line has more than 40 MiB"]);
+    holds(
+        &run.err,
+        &["answers.csv, line 1: a row of more than 32 MiB"],
+    );
 }
 
+/// Spreadsheets save a list with the delimiter, the line ends and the encoding of their
+/// own locale.
 #[test]
 fn a_list_that_a_spreadsheet_saved_is_taken() {
     let folder = reviewed(&["2025-04-03", "", "blank"]);
-    let list = folder
-        .read("answers.csv")
-        .replace(',', ";")
-        .replace("; ", ", ");
-    folder.write(
-        "clean.review.csv",
-        format!("\u{feff}{}", list.replace('\n', "\r\n")),
-    );
-    let args = ["convert", "x.csv", "-o", "clean.csv"];
-    holds(
-        &folder.run(&args).status(2).err,
-        &["clean.review.csv holds answers"],
-    );
-    let answers = ["--resolved", "clean.review.csv", "--review", "list.csv"];
-    let run = folder.run(&[&args[..], &answers].concat()).status(3);
+    folder.write("x.csv", LOANS.replace("due", "fällig"));
+    let list = folder.read("answers.csv").replace(",due,", ",fällig,");
+    let semicolons = list.replace(',', ";").replace("; ", ", ");
+    let lines = semicolons.replace('\n', "\r\n");
+    let (windows, _, _) = encoding_rs::WINDOWS_1252.encode(&lines);
+    let utf16: Vec<u8> = format!("\u{feff}{}", list.replace(',', "\t"))
+        .encode_utf16()
+        .flat_map(u16::to_le_bytes)
+        .collect();
+    for bytes in [
+        format!("\u{feff}{lines}").into_bytes(),
+        windows.into_owned(),
+        utf16,
+    ] {
+        folder.write("clean.review.csv", bytes);
+        let args = ["convert", "x.csv", "-o", "clean.csv"];
+        let run = folder.run(&args).status(2);
+        holds(&run.err, &["clean.review.csv holds answers"]);
+        let answers = ["--resolved", "clean.review.csv", "--review", "list.csv"];
+        let run = folder.run(&[&args[..], &answers].concat()).status(3);
+        holds(&run.err, &["2 cells resolved by a reviewer"]);
+    }
+}
+
+/// A list that was saved as a workbook, with a date that is one.
+#[test]
+fn a_list_in_a_workbook_is_taken() {
+    let folder = reviewed(&["2025-04-03", "", "blank"]);
+    let mut list = rust_xlsxwriter::Workbook::new();
+    let sheet = list.add_worksheet();
+    let answers = folder.read("answers.csv");
+    for (row, line) in (0..).zip(answers.lines()) {
+        let cells = line.split(", ").collect::<Vec<_>>().join("; ");
+        for (column, cell) in (0..).zip(cells.split(',')) {
+            match cell.parse::<f64>() {
+                Ok(number) => sheet.write(row, column, number).unwrap(),
+                Err(_) => sheet.write(row, column, cell).unwrap(),
+            };
+        }
+    }
+    let date = rust_xlsxwriter::ExcelDateTime::from_ymd(2025, 4, 3).unwrap();
+    let format = rust_xlsxwriter::Format::new().set_num_format("yyyy-mm-dd");
+    sheet.write_with_format(1, 8, &date, &format).unwrap();
+    list.save(folder.path("answers.xlsx")).unwrap();
+    let args = [
+        "convert",
+        "x.csv",
+        "--resolved",
+        "answers.xlsx",
+        "-o",
+        "clean.csv",
+    ];
+    let run = folder.run(&args).status(3);
     holds(&run.err, &["2 cells resolved by a reviewer"]);
+    holds(&folder.read("clean.csv"), &["1,2025-04-03\n"]);
 }

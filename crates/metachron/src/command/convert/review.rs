@@ -1,20 +1,17 @@
 //! The review list.
 
-use crate::input_file::Lines;
 use crate::job::Job;
+use crate::job::review_list::{NoReviewList, REVIEW_COLUMNS, ReviewList};
 use crate::outcome::usage;
 use crate::output::{Allowed, Complete, Output};
 use anyhow::Context;
 use metachron_core::engine::{ConvertedRows, may_be_formula};
 use metachron_core::rulings::Rulings;
+use metachron_table::{Source, TableError};
 use std::fs::{self, File};
 use std::io::{self, Read};
+use std::ops::ControlFlow;
 use std::path::{Path, PathBuf};
-
-/// The columns of a review list.
-const REVIEW_HEADER: [&str; 9] = [
-    "file", "row", "line", "column", "raw", "verdict", "reason", "readings", "resolved",
-];
 
 /// The review list, opened when there is something to put in it.
 pub struct Review {
@@ -69,7 +66,7 @@ impl Review {
             Some(list) => list,
             None => {
                 let mut list = csv::Writer::from_writer(Output::file(path, self.allowed)?);
-                list.write_record(REVIEW_HEADER)?;
+                list.write_record(REVIEW_COLUMNS)?;
                 self.list.insert(list)
             }
         };
@@ -113,55 +110,40 @@ impl Review {
     }
 }
 
-/// The file at `path`, if it is one: a device may be read without end, and a pipe holds
+/// Whether there is a file at `path`: a device may be read without end, and a pipe holds
 /// nothing yet.
-fn file_at(path: &Path) -> io::Result<Option<Lines>> {
+fn is_file(path: &Path) -> io::Result<bool> {
     match fs::metadata(path) {
-        Ok(meta) if meta.is_file() => Ok(Some(Lines::from(File::open(path)?))),
         Err(error) if error.kind() != io::ErrorKind::NotFound => Err(error),
-        _ => Ok(None),
+        meta => Ok(meta.is_ok_and(|meta| meta.is_file())),
     }
 }
 
 /// Whether the file at `path` is a review list that somebody wrote into. One that the
 /// system cannot read may be, and is an error.
-fn has_answers(path: &Path) -> io::Result<bool> {
-    let Some(list) = file_at(path)? else {
-        return Ok(false);
-    };
-    let mut list = list.records()?;
-    let header = if_text(list.headers())?;
-    if !header.is_some_and(|header| header.iter().eq(REVIEW_HEADER)) {
+fn has_answers(path: &Path) -> anyhow::Result<bool> {
+    if !is_file(path)? {
         return Ok(false);
     }
-    for record in list.records() {
-        // What is no text may be an answer: spreadsheets save lists in other encodings.
-        let record = if_text(record)?;
-        let answer = record
-            .as_ref()
-            .map(|record| record.get(REVIEW_HEADER.len() - 1));
-        if answer.is_none_or(|answer| answer.is_some_and(|answer| !answer.trim().is_empty())) {
-            return Ok(true);
-        }
-    }
-    Ok(false)
-}
-
-/// What was read; `None` where it is no text.
-fn if_text<T>(read: csv::Result<T>) -> io::Result<Option<T>> {
-    let other = |error: csv::Error| match error.into_kind() {
-        csv::ErrorKind::Io(error) => Err(error),
-        _ => Ok(None),
+    let list = match ReviewList::open(Source::file(path)?) {
+        Ok(list) if list.is_as_written() => list,
+        Err(NoReviewList::Table(error @ TableError::Io { .. })) => return Err(error.into()),
+        Ok(_) | Err(_) => return Ok(false),
     };
-    read.map(Some).or_else(other)
+    match list.for_each_answer(|_| ControlFlow::Break(())) {
+        Err(error @ TableError::Io { .. }) => Err(error.into()),
+        // What cannot be read may be an answer.
+        found => Ok(found.is_err() || found.is_ok_and(|found| found.is_break())),
+    }
 }
 
 /// Whether the file at `path` is a review list.
 pub fn is_review_list(path: &Path) -> io::Result<bool> {
-    let header = REVIEW_HEADER.join(",");
+    let header = REVIEW_COLUMNS.join(",");
     let mut start = Vec::new();
-    if let Some(list) = file_at(path)? {
-        list.take(header.len() as u64).read_to_end(&mut start)?;
+    if is_file(path)? {
+        let file = File::open(path)?;
+        file.take(header.len() as u64).read_to_end(&mut start)?;
     }
     Ok(start == header.as_bytes())
 }
