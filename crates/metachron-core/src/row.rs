@@ -124,6 +124,44 @@ impl<'r> OutRow<'r> {
     }
 }
 
+/// The converted cells of rows that follow each other. All other cells of theirs pass
+/// through as they came.
+#[derive(Clone, Copy, Debug)]
+pub struct OutPage<'p> {
+    /// The converted columns, in order.
+    pub columns: &'p [OutPageColumn],
+    /// What texts and numbers stand in.
+    pub text: &'p [u8],
+}
+
+/// A converted column of some rows.
+#[derive(Clone, Debug, Default, PartialEq)]
+pub struct OutPageColumn {
+    /// The index of the column in the source.
+    pub index: usize,
+    /// Its cell in each row.
+    pub cells: Vec<OutCell>,
+}
+
+impl OutPage<'_> {
+    /// Writes the cells of row `number`, which has so many in the source, over `cells`.
+    pub fn put_row(&self, number: usize, width: usize, cells: &mut Vec<OutCell>) {
+        cells.clear();
+        let mut from = 0;
+        let pass_through = |cells: &mut Vec<OutCell>, from, to| {
+            if from < to {
+                cells.push(OutCell::Source(from..to));
+            }
+        };
+        for column in self.columns {
+            pass_through(cells, from, column.index);
+            cells.push(column.cells[number].clone());
+            from = column.index + 1;
+        }
+        pass_through(cells, from, width);
+    }
+}
+
 /// Appends a text by `write` to those of a row, and says where it stands.
 #[inline]
 pub(crate) fn push_text(text: &mut Vec<u8>, write: impl FnOnce(&mut Vec<u8>)) -> Range<u32> {

@@ -2,30 +2,30 @@
 //! candidates make of the digits, once one cell of which they make the same was read as
 //! any other cell is.
 
+use super::ShapePlan;
 use super::own_reading::Meaning;
-use super::{OwnReading, ShapePlan};
-use crate::lex::Lexed;
+use crate::lex::{BySignature, Lexed};
 use crate::reading::{DigitReadings, DigitsRead};
 use crate::rulings::Blanks;
-use std::num::NonZeroU64;
+use crate::stamp::Stamp;
 
-/// What is known of the cells of one plan, by their layouts.
+/// What is known of cells, by their signatures.
 #[derive(Clone, Debug)]
 pub(super) struct DigitCells {
-    /// Each layout in the slot of its number.
-    layouts: Vec<Option<LayoutCells>>,
+    /// `None` where there is more to cells than their digits.
+    known: BySignature<Option<Box<SignatureCells>>>,
     most: usize,
 }
 
-/// The cells of one layout.
+/// The cells of one signature.
 #[derive(Clone, Debug)]
-struct LayoutCells {
-    layout: NonZeroU64,
-    /// `None` where there is more to them than their digits.
-    readings: Option<Box<DigitReadings>>,
+struct SignatureCells {
+    readings: DigitReadings,
+    /// The number of their plan.
+    plan: usize,
     /// What the digits of the last cell say.
     read: DigitsRead,
-    /// Cells of the layout that no candidate reads may be blanks.
+    /// Cells of the signature that no candidate reads may be blanks.
     has_blanks: bool,
     /// What cells mean, by the code of what their digits say.
     meanings: Vec<(u32, Meaning)>,
@@ -33,115 +33,122 @@ struct LayoutCells {
     last: usize,
 }
 
-/// At most so many layouts are remembered: the days of the week in twelve months, and
-/// room to miss each other.
-const MOST_LAYOUTS: usize = 256;
+/// A cell whose meaning is known.
+#[derive(Clone, Copy, Debug)]
+pub(super) struct DigitCell<'k> {
+    pub(super) meaning: &'k Meaning,
+    /// The number of its plan.
+    pub(super) plan: usize,
+    readings: &'k DigitReadings,
+    read: &'k DigitsRead,
+}
+
+/// At most so many signatures are remembered: the days of the week in twelve months, and
+/// days of one digit and of two. Past that, all are forgotten.
+const MOST_SIGNATURES: usize = 256;
 
 /// About so many bytes are taken by what is known of one.
-const BYTES_OF_LAYOUT: usize = 1024;
+const BYTES_OF_SIGNATURE: usize = 1024;
 
-/// At most so many codes are told apart of a layout.
+/// At most so many codes are told apart of a signature.
 const MOST_CODES: usize = 128;
 
 impl DigitCells {
-    /// None yet; what is known of them may take so many bytes. `None` where that is no
-    /// room.
-    pub(super) fn new(bytes: usize) -> Option<DigitCells> {
-        let most = (bytes / BYTES_OF_LAYOUT).min(MOST_LAYOUTS);
-        // A power of two, not above that.
-        let most = most.checked_ilog2().map(|log| 1 << log)?;
-        Some(DigitCells {
-            layouts: Vec::new(),
-            most,
-        })
-    }
-
-    /// Says in `own` what `cell` is in no zone, if what its digits say was met; says
-    /// whether it was.
-    #[inline]
-    pub(super) fn read(
-        &mut self,
-        cell: &Lexed<'_>,
-        plan: &ShapePlan,
-        own: &mut OwnReading,
-    ) -> bool {
-        self.find(cell, plan, own).unwrap_or(false)
-    }
-
-    #[inline(always)]
-    fn find(&mut self, cell: &Lexed<'_>, plan: &ShapePlan, own: &mut OwnReading) -> Option<bool> {
-        let layout = cell.layout()?;
-        let slot = self.slot(layout);
-        let cells = self.layouts.get_mut(slot)?.as_mut()?;
-        if cells.layout != layout {
-            return None;
+    /// None yet; what is known of them may take so many bytes.
+    pub(super) fn new(bytes: usize) -> DigitCells {
+        DigitCells {
+            known: BySignature::default(),
+            most: (bytes / BYTES_OF_SIGNATURE).min(MOST_SIGNATURES),
         }
-        let readings = cells.readings.as_deref_mut()?;
+    }
+
+    /// Forgets all of them: plans have other numbers now.
+    pub(super) fn clear(&mut self) {
+        self.known.clear();
+    }
+
+    /// What is known of a cell of this text.
+    #[inline]
+    pub(super) fn find(&mut self, text: &str) -> Option<DigitCell<'_>> {
+        let text = text.as_bytes();
+        let cells = self.known.find(text)?.as_deref_mut()?;
         let read = &mut cells.read;
-        if !readings.read_into(cell.text().as_bytes(), read) {
+        if !cells.readings.read_into(text, read) {
             return None;
         }
         let is_known = |(code, _): &(u32, Meaning)| *code == read.code;
         if !cells.meanings.get(cells.last).is_some_and(is_known) {
             cells.last = cells.meanings.iter().position(is_known)?;
         }
-        let (_, meaning) = cells.meanings.get(cells.last)?;
-        Some(meaning.put_into(own, plan, |index| readings.stamp(index, read)))
+        Some(DigitCell {
+            meaning: &cells.meanings.get(cells.last)?.1,
+            plan: cells.plan,
+            readings: &cells.readings,
+            read,
+        })
     }
 
-    /// Remembers what `cell` means.
+    /// Remembers what `cell` means, by the plan of this number.
     pub(super) fn learn(
         &mut self,
         cell: &Lexed<'_>,
-        plan: &ShapePlan,
+        (number, plan): (usize, &ShapePlan),
         blanks: &Blanks,
         meaning: &Meaning,
     ) {
-        let Some(layout) = cell.layout() else { return };
-        if self.layouts.is_empty() {
-            self.layouts = vec![None; self.most];
+        // Where another of its signature may be cut otherwise, it has no layout.
+        if cell.layout().is_none() || self.most == 0 {
+            return;
         }
-        let slot = self.slot(layout);
-        let known = &mut self.layouts[slot];
-        let known = match known {
-            Some(cells) if cells.layout == layout => cells,
-            _ => known.insert(LayoutCells::of(layout, cell, plan, blanks)),
-        };
-        known.learn(cell, meaning);
-    }
-
-    #[inline]
-    fn slot(&self, layout: NonZeroU64) -> usize {
-        layout.get() as usize & (self.most - 1)
+        let text = cell.text().as_bytes();
+        if !self.known.seek(text) {
+            if self.known.len() == self.most {
+                self.known.clear();
+            }
+            let cells = SignatureCells::of(cell, (number, plan), blanks);
+            self.known.put(text, cells.map(Box::new));
+        }
+        if let Some(Some(cells)) = self.known.find(text) {
+            cells.learn(text, meaning);
+        }
     }
 }
 
-impl LayoutCells {
-    fn of(layout: NonZeroU64, cell: &Lexed<'_>, plan: &ShapePlan, blanks: &Blanks) -> LayoutCells {
-        let readings = DigitReadings::of(plan.readings(), cell, plan.conventions());
-        LayoutCells {
-            layout,
-            readings: readings
-                .filter(|_| !blanks.have_day_alike(cell.text()))
-                .map(Box::new),
+impl DigitCell<'_> {
+    /// What the candidate at `index` reads the cell as.
+    #[inline]
+    pub(super) fn stamp(&self, index: usize) -> Option<Stamp> {
+        self.readings.stamp(index, self.read)
+    }
+}
+
+impl SignatureCells {
+    fn of(
+        cell: &Lexed<'_>,
+        (number, plan): (usize, &ShapePlan),
+        blanks: &Blanks,
+    ) -> Option<SignatureCells> {
+        if blanks.have_day_alike(cell.text()) {
+            return None;
+        }
+        Some(SignatureCells {
+            readings: DigitReadings::of(plan.readings(), cell, plan.conventions())?,
+            plan: number,
             read: DigitsRead::default(),
             has_blanks: blanks.alike(cell.text()).next().is_some(),
             meanings: Vec::new(),
             last: 0,
-        }
+        })
     }
 
-    fn learn(&mut self, cell: &Lexed<'_>, meaning: &Meaning) {
-        let Some(readings) = &mut self.readings else {
-            return;
-        };
-        let Some(read) = readings.read(cell.text().as_bytes()) else {
+    fn learn(&mut self, text: &[u8], meaning: &Meaning) {
+        let Some(read) = self.readings.read(text) else {
             return;
         };
         let is_nothing = matches!(meaning, Meaning::Nothing(_));
         let has_stamps = meaning
             .candidates()
-            .all(|index| readings.stamp(index, &read).is_some());
+            .all(|index| self.readings.stamp(index, &read).is_some());
         let is_known = self.meanings.iter().any(|(code, _)| *code == read.code);
         let has_room = self.meanings.len() < MOST_CODES;
         if has_room && has_stamps && !is_known && !(self.has_blanks && is_nothing) {

@@ -65,7 +65,7 @@ use context::Rules;
 use instants::InstantResolver;
 use jiff::civil::DateTime;
 use known::Known;
-use plans::{Planned, Plans};
+use plans::Plans;
 use std::sync::Arc;
 
 /// Converts the cells of one column.
@@ -264,6 +264,19 @@ impl Decider {
         raw: Cell<'_>,
         text: &mut Vec<u8>,
     ) -> (Verdict, OutCell) {
+        // A stamp that is written as it is takes less time to read than to remember.
+        if matches!(self.renderer, StampRenderer::Iso)
+            && let Cell::Text(read) | Cell::Number(read) = raw
+            && let Some((verdict, stamp)) = self.groups[group].plans.convert_by_digits(read)
+        {
+            let (verdict, stamp) = match (&mut self.instants, stamp) {
+                (Some(instants), Some(stamp)) => {
+                    instants.put(verdict, stamp, &RowContext::default())
+                }
+                _ => (verdict, stamp),
+            };
+            return self.write(verdict, stamp, text);
+        }
         let key = Key::of_cell(raw);
         if let Some(key) = &key
             && let Some(known) = self.groups[group].cache.get(key)
@@ -428,16 +441,7 @@ impl Decider {
         let (Cell::Text(text) | Cell::Number(text)) = raw else {
             return false;
         };
-        let Some(cell) = self.lexer.lex_again(text) else {
-            return false;
-        };
-        match self.groups[group].plans.find(&cell) {
-            Some(Planned {
-                plan,
-                digit_cells: Some(digit_cells),
-            }) => digit_cells.read(&cell, plan, own),
-            _ => false,
-        }
+        self.groups[group].plans.read_by_digits(text, own)
     }
 
     /// What a cell is in no zone.
@@ -449,10 +453,7 @@ impl Decider {
             return OwnReading::Nothing(Verdict::Unreadable);
         };
         let Group { plans, ruling, .. } = &mut self.groups[group];
-        let mut own = OwnReading::default();
-        let planned = plans.of(ruling, &cell);
-        planned.read_own(&cell, row_facts, &self.blanks, &mut self.stamps, &mut own);
-        own
+        plans.read_own(ruling, &cell, row_facts, &self.blanks, &mut self.stamps)
     }
 
     /// The group of a row, by its index among those that were met.
@@ -568,7 +569,7 @@ impl Decider {
             Err(why) => return Decision::unreadable(Reason::NoDate(why), Vec::new()),
         };
         let Group { plans, ruling, .. } = &mut self.groups[group];
-        let plan = &plans.of(ruling, &cell).plan;
+        let plan = plans.of(ruling, &cell);
         if plan.readings().is_empty() {
             Decision::on_formless(&cell)
         } else {

@@ -174,15 +174,13 @@ impl Meaning {
                 let Some(stamp) = stamp(*index) else {
                     return false;
                 };
-                let stamp = plan.in_column(stamp);
-                *own = if plan.is_placeholder(stamp) {
-                    OwnReading::Nothing(Verdict::Blank)
-                } else {
-                    OwnReading::One {
+                *own = match plan.stamp_of_column(stamp) {
+                    Some(stamp) => OwnReading::One {
                         verdict: *verdict,
                         stamp,
                         decisive: *decisive,
-                    }
+                    },
+                    None => OwnReading::Nothing(Verdict::Blank),
                 };
             }
             Meaning::Several { form, readings } => {

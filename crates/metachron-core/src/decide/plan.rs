@@ -148,6 +148,14 @@ impl ShapePlan {
         !self.placeholders.is_empty() && day().is_some_and(|day| self.placeholders.are_blank(day))
     }
 
+    /// What a cell of the column is that reads as `stamp`; `None` where that is ruled to
+    /// stand for no date.
+    #[inline]
+    pub(super) fn stamp_of_column(&self, stamp: Stamp) -> Option<Stamp> {
+        let stamp = self.in_column(stamp);
+        (!self.is_placeholder(stamp)).then_some(stamp)
+    }
+
     /// Whether years far from our time wait for a person.
     pub(super) fn doubts_far_years(&self) -> bool {
         self.doubts_far_years

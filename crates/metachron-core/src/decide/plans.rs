@@ -1,111 +1,128 @@
-//! The plans of the shapes that a column's cells have, each made once.
+//! The plans of the shapes that a column's cells have, each made once, and what cells were
+//! found to be by them.
 
-use super::digit_cells::DigitCells;
+use super::digit_cells::{DigitCell, DigitCells};
 use super::own_reading::Meaning;
 use super::{OwnReading, ShapePlan, Verdict};
 use crate::form::{Form, RowFacts};
 use crate::lex::Lexed;
 use crate::reading::{Readings, Stamps};
 use crate::rulings::{Blanks, ColumnRuling};
+use crate::stamp::Stamp;
 use crate::zone::Zones;
 use std::num::NonZeroU64;
 use std::sync::Arc;
 
 /// The plans made so far, one for each shape that was met.
-#[derive(Clone, Debug, Default)]
+#[derive(Clone, Debug)]
 pub(super) struct Plans {
-    plans: Vec<Planned>,
+    plans: Vec<ShapePlan>,
     last: usize,
     /// The layout of the last cell: cells of a kind follow each other.
     layout: Option<NonZeroU64>,
     forms: Option<Vec<Form>>,
     pub(super) zones: Arc<Zones>,
-    /// What is known of cells by their digits may take so many bytes.
-    memory: usize,
-}
-
-/// The plan of a shape, and what is known of its cells.
-#[derive(Clone, Debug)]
-pub(super) struct Planned {
-    pub(super) plan: ShapePlan,
-    pub(super) digit_cells: Option<DigitCells>,
+    digit_cells: DigitCells,
 }
 
 /// Free text has no end of shapes; past this many, plans are made again.
 const MOST_PLANS: usize = 256;
 
 impl Plans {
-    /// None yet, where names in cells stand for these zones. What is known of cells
-    /// may take so many bytes.
+    /// None yet, where names in cells stand for these zones. What is known of cells by
+    /// their digits may take so many bytes.
     pub(super) fn new(zones: &Arc<Zones>, memory: usize) -> Plans {
         Plans {
+            plans: Vec::new(),
+            last: 0,
+            layout: None,
+            forms: None,
             zones: zones.clone(),
-            memory,
-            ..Plans::default()
+            digit_cells: DigitCells::new(memory),
         }
     }
 
-    #[inline]
-    pub(super) fn of(&mut self, ruling: &ColumnRuling, cell: &Lexed<'_>) -> &mut Planned {
-        if self.find(cell).is_none() {
-            self.make(ruling, cell);
-        }
-        &mut self.plans[self.last]
-    }
-
-    /// The plan of the cell's shape, which becomes the last.
-    #[inline]
-    pub(super) fn find(&mut self, cell: &Lexed<'_>) -> Option<&mut Planned> {
+    /// The plan of the cell's shape.
+    pub(super) fn of(&mut self, ruling: &ColumnRuling, cell: &Lexed<'_>) -> &ShapePlan {
         if self.layout.is_none() || cell.layout() != self.layout {
-            let fits = |planned: &Planned| planned.plan.readings().shape().fits(cell);
-            if !self.plans.get(self.last).is_some_and(fits) {
-                self.last = self.plans.iter().position(fits)?;
-            }
+            self.last = match self.number_of(cell) {
+                Some(number) => number,
+                None => self.make(ruling, cell),
+            };
             self.layout = cell.layout();
         }
-        self.plans.get_mut(self.last)
+        &self.plans[self.last]
+    }
+
+    fn number_of(&self, cell: &Lexed<'_>) -> Option<usize> {
+        let fits = |plan: &ShapePlan| plan.readings().shape().fits(cell);
+        if self.plans.get(self.last).is_some_and(fits) {
+            return Some(self.last);
+        }
+        self.plans.iter().position(fits)
     }
 
     #[cold]
-    fn make(&mut self, ruling: &ColumnRuling, cell: &Lexed<'_>) {
+    fn make(&mut self, ruling: &ColumnRuling, cell: &Lexed<'_>) -> usize {
         if self.plans.len() == MOST_PLANS {
             self.plans.clear();
+            self.digit_cells.clear();
         }
         let forms = self.forms.get_or_insert_with(|| ruling.read.all_forms());
         let readings = Readings::new(cell.shape(), forms).with_zones(&self.zones);
-        let plan = ShapePlan::of(ruling, readings);
-        let digit_cells = DigitCells::new(self.memory);
-        self.plans.push(Planned { plan, digit_cells });
-        self.last = self.plans.len() - 1;
-        self.layout = cell.layout();
+        self.plans.push(ShapePlan::of(ruling, readings));
+        self.plans.len() - 1
     }
-}
 
-impl Planned {
+    /// Says in `own` what a cell of this text is in no zone, where its digits say all about
+    /// it and such a cell was met; says whether that is so.
+    #[inline]
+    pub(super) fn read_by_digits(&mut self, text: &str, own: &mut OwnReading) -> bool {
+        let plans = &self.plans;
+        self.digit_cells.find(text).is_some_and(|cell| {
+            let plan = plans.get(cell.plan);
+            plan.is_some_and(|plan| (cell.meaning).put_into(own, plan, |index| cell.stamp(index)))
+        })
+    }
+
+    /// The verdict on such a cell, and its stamp in no zone.
+    #[inline]
+    pub(super) fn convert_by_digits(&mut self, text: &str) -> Option<(Verdict, Option<Stamp>)> {
+        let cell: DigitCell<'_> = self.digit_cells.find(text)?;
+        match cell.meaning {
+            Meaning::Nothing(verdict) => Some((*verdict, None)),
+            Meaning::One { index, verdict, .. } => {
+                let plan = self.plans.get(cell.plan)?;
+                Some(match plan.stamp_of_column(cell.stamp(*index)?) {
+                    Some(stamp) => (*verdict, Some(stamp)),
+                    None => (Verdict::Blank, None),
+                })
+            }
+            Meaning::Several { .. } => Some((Verdict::Open, None)),
+        }
+    }
+
     /// Says in `own` what `cell` is in no zone.
     pub(super) fn read_own(
         &mut self,
+        ruling: &ColumnRuling,
         cell: &Lexed<'_>,
         row_facts: RowFacts,
         blanks: &Blanks,
         stamps: &mut Stamps,
-        own: &mut OwnReading,
-    ) {
-        let Planned { plan, digit_cells } = self;
-        let mut digit_cells = digit_cells
-            .as_mut()
-            .filter(|_| row_facts == RowFacts::default());
-        if let Some(digit_cells) = &mut digit_cells
-            && digit_cells.read(cell, plan, own)
-        {
-            return;
-        }
+    ) -> OwnReading {
+        self.of(ruling, cell);
+        let plan = &self.plans[self.last];
         let meaning = Meaning::of(plan, cell, row_facts, stamps);
-        if let Some(digit_cells) = digit_cells {
-            digit_cells.learn(cell, plan, blanks, &meaning);
+        // What a cell means in its row is not what another with its digits does.
+        if row_facts == RowFacts::default() {
+            let plan = (self.last, plan);
+            self.digit_cells.learn(cell, plan, blanks, &meaning);
         }
-        if !meaning.put_into(own, plan, |index| stamps[index].ok()) {
-            *own = OwnReading::Nothing(Verdict::Unreadable);
+        let mut own = OwnReading::default();
+        if !meaning.put_into(&mut own, plan, |index| stamps[index].ok()) {
+            own = OwnReading::Nothing(Verdict::Unreadable);
         }
+        own
     }
 }

@@ -3,7 +3,7 @@
 use super::Request;
 use super::answers::{Answered, Answers, CellAt};
 use super::column::RowDecider;
-use super::converted::{ConvertedRow, ConvertedRows, ReviewEntry};
+use super::converted::{ConvertedRow, ConvertedRows};
 use super::derive::Deriver;
 use super::rows::{BlockStart, Row, Rows, each_row, is_row};
 use super::schema::Extras;
@@ -12,29 +12,31 @@ use crate::cell::Cell;
 use crate::decide::{Decider, RowContext, Verdict};
 use crate::derive::Kept;
 use crate::phrase::{Track, Value};
-use crate::row::{OutCell, OutRow, push_text};
+use crate::row::{OutCell, OutPageColumn, OutRow, push_text};
 use std::sync::Arc;
 
 /// Converts rows, block after block. Each thread has its own.
 #[derive(Clone, Debug)]
 pub struct ConvertWorker {
-    deciders: Vec<RowDecider>,
+    pub(super) deciders: Vec<RowDecider>,
     /// The zone that stands in a column of its own behind each decider's.
     zones: Vec<Option<String>>,
-    deriver: Option<Deriver>,
-    answers: Arc<Answers>,
+    pub(super) deriver: Option<Deriver>,
+    pub(super) answers: Arc<Answers>,
     extras: Extras,
     /// Whether columns are added.
-    adds: bool,
+    pub(super) adds: bool,
     /// How many columns the table has.
-    width: usize,
+    pub(super) width: usize,
     files: Arc<[String]>,
+    /// The converted columns of the page.
+    pub(super) clean_columns: Vec<OutPageColumn>,
     /// The cells of the row.
     cells: Vec<OutCell>,
     /// Their texts.
-    text: Vec<u8>,
-    scratch: String,
-    done: ConvertedRows,
+    pub(super) text: Vec<u8>,
+    pub(super) scratch: String,
+    pub(super) done: ConvertedRows,
 }
 
 impl ConvertWorker {
@@ -57,6 +59,12 @@ impl ConvertWorker {
             adds,
             width: request.columns.len(),
             files: request.files.clone().into(),
+            clean_columns: (deciders.iter())
+                .map(|decider| OutPageColumn {
+                    index: decider.index,
+                    cells: Vec::new(),
+                })
+                .collect(),
             cells: Vec::new(),
             text: Vec::new(),
             scratch: String::new(),
@@ -207,7 +215,11 @@ impl ConvertWorker {
     }
 
     /// Decides on a cell, and tells those who derive from it.
-    fn decide(&mut self, row: &(impl Row + ?Sized), column: usize) -> (Verdict, OutCell) {
+    pub(super) fn decide(
+        &mut self,
+        row: &(impl Row + ?Sized),
+        column: usize,
+    ) -> (Verdict, OutCell) {
         if !self.answers.is_empty()
             && let Some(answered) = self.answered(row, column)
         {
@@ -215,17 +227,11 @@ impl ConvertWorker {
         }
         let decider = &mut self.deciders[column];
         let index = decider.index;
+        let file = &self.files[self.done.at.file];
         let (done, text) = (&mut self.done, &mut self.text);
         let mut listed = |own: &mut Decider, raw: Cell<'_>, context: &RowContext<'_>| {
-            done.review.push(ReviewEntry {
-                row: done.rows,
-                line: row.line(),
-                column: index,
-                decision: own.decide(raw, context),
-                raw: raw.text(&mut String::new()).to_owned(),
-            });
+            done.list(row.line(), index, raw, own, context);
         };
-        let file = &self.files[done.at.file];
         let scratch = &mut self.scratch;
         let decided = if decider.needs_no_context() {
             let cell = row.cell(index, scratch);
@@ -255,6 +261,14 @@ impl ConvertWorker {
             deriver.take(column, decided.0, decider.decider.stamp());
         }
         decided
+    }
+
+    /// Lists a cell that waits, of a column that needs no context.
+    pub(super) fn list(&mut self, row: &(impl Row + ?Sized), column: usize) {
+        let RowDecider { index, decider, .. } = &mut self.deciders[column];
+        let raw = row.cell(*index, &mut self.scratch);
+        self.done
+            .list(row.line(), *index, raw, decider, &RowContext::default());
     }
 
     /// What a reviewer answered of a cell, if there is an answer.

@@ -1,7 +1,8 @@
 //! What comes out of a conversion: rows, and what became of their cells.
 
 use super::rows::{BlockStart, Ragged};
-use crate::decide::Decision;
+use crate::cell::Cell;
+use crate::decide::{Decider, Decision, RowContext};
 use crate::forecast::Counts;
 use crate::row::OutRow;
 use crate::stamp::Stamp;
@@ -62,6 +63,24 @@ impl ConvertedRows {
             untold: 0,
             unkept: 0,
         }
+    }
+
+    /// Lists a cell of the row that is next.
+    pub(super) fn list(
+        &mut self,
+        line: u64,
+        column: usize,
+        raw: Cell<'_>,
+        decider: &mut Decider,
+        context: &RowContext<'_>,
+    ) {
+        self.review.push(ReviewEntry {
+            row: self.rows,
+            line,
+            column,
+            decision: decider.decide(raw, context),
+            raw: raw.text(&mut String::new()).to_owned(),
+        });
     }
 }
 

@@ -11,6 +11,7 @@
 mod answers;
 mod column;
 mod convert;
+mod convert_page;
 mod convert_worker;
 mod converted;
 mod derive;

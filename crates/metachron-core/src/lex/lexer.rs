@@ -1,9 +1,9 @@
 //! The lexer: one pass over a cell, no allocation.
 
 use super::cut::Cut;
-use super::signature::{Layouts, Signature};
+use super::layouts::Layouts;
 use super::token::Tokens;
-use super::{Class, MAX_CELL_BYTES, MAX_TOKENS, Shape, Token};
+use super::{Class, MAX_CELL_BYTES, MAX_TOKENS, Shape, Signature, Token};
 use crate::cell::Cell;
 use crate::locale::{Lexicon, Names, everywhere, plain_text};
 use crate::stamp::Stamp;
@@ -197,7 +197,7 @@ impl Lexer {
     // finding its layout.
     #[inline(always)]
     pub fn lex<'a>(&'a mut self, text: &'a str) -> Result<Lexed<'a>, NoDate> {
-        if self.layouts.last_fits(text) || self.layouts.find(text) {
+        if self.layouts.seek(text) {
             return match self.layouts.last() {
                 Some((cut, layout)) => Ok(Lexed { text, cut, layout }),
                 None => Err(NoDate::Word),
@@ -214,28 +214,18 @@ impl Lexer {
         })
     }
 
-    /// The same, where a text with the signature of `text` has been cut before.
-    #[inline(always)]
-    pub(crate) fn lex_again<'a>(&'a mut self, text: &'a str) -> Option<Lexed<'a>> {
-        if !self.layouts.last_fits(text) && !self.layouts.find(text) {
-            return None;
-        }
-        let (cut, layout) = self.layouts.last()?;
-        Some(Lexed { text, cut, layout })
-    }
-
     /// Refuses texts with the signature of `text` from now on, if it was cut last:
     /// for a caller that knows no form of its shape.
     pub(crate) fn refuse(&mut self, text: &str) {
         if self.layouts.last_fits(text) {
-            self.layouts.refuse(text);
+            self.layouts.put(text, None);
         }
     }
 
     /// Whether no text that differs from `text` in its digits alone can be a
     /// date, as far as that was found out.
     pub(crate) fn refuses(&self, text: &str) -> bool {
-        self.layouts.last_fits(text) && self.layouts.last().is_none()
+        self.layouts.last_is_refused(text)
     }
 
     /// Cuts a text whose signature was not met, or its plain text.
@@ -278,7 +268,7 @@ impl Lexer {
             // goes on with one.
             let with_digit = |lexicon: &Lexicon| lexicon.before_digits(plain).next().is_some();
             if why == NoDate::Word && is_plain && !lexicon.is_some_and(with_digit) {
-                self.layouts.refuse(text);
+                self.layouts.put(text, None);
             }
             return Err(why);
         } else {
@@ -289,7 +279,7 @@ impl Lexer {
                 lexicon.before_digits(plain).any(is_start)
             };
             if is_plain && !lexicon.is_some_and(by_digits) {
-                self.layouts.put(text, cut);
+                self.layouts.put(text, Some(cut));
             }
         }
         Ok(if is_plain {

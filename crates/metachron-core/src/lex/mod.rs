@@ -16,14 +16,17 @@
 //! assert_ne!(one, lexer.lex("5-1-2025").unwrap().shape());
 //! ```
 
+mod by_signature;
 mod cut;
 mod key;
+mod layouts;
 mod lexer;
 mod shape;
 mod signature;
 mod token;
 mod wrapping;
 
+pub(crate) use by_signature::BySignature;
 pub(crate) use key::Key;
 pub use lexer::{Lexed, Lexer, Marks, NoDate, Words};
 pub use shape::Shape;

@@ -1,4 +1,4 @@
-//! Recognising a cell that is cut as an earlier one was.
+//! The look of a text: its bytes, whatever its digits.
 //!
 //! Cells of one column mostly differ in their digits alone, and in the names
 //! of twelve months. If a cell is as long as an earlier one, has digits where
@@ -8,12 +8,6 @@
 //! (docs/speed.md).
 
 use super::key::short_word;
-use super::token::Tokens;
-
-/// At most so many layouts are remembered: twelve months, with days of one
-/// and of two digits, and room to miss each other.
-const MOST: usize = 128;
-
 /// The bytes of a text, whatever its digits.
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq)]
 pub(crate) struct Signature {
@@ -22,33 +16,6 @@ pub(crate) struct Signature {
     /// last chunk is the text's last eight bytes, some of them for the second
     /// time.
     chunks: [u64; Signature::LONGEST / 8],
-}
-
-/// Where the tokens stand in texts of one signature.
-#[derive(Clone, Debug, Default)]
-struct Layout {
-    signature: Signature,
-    tokens: Tokens,
-    /// Texts of this signature are no dates: a word in them means nothing.
-    refused: bool,
-    /// A number that no other layout of these has had; 0 for none.
-    serial: u64,
-}
-
-impl Layout {
-    fn is_free(&self) -> bool {
-        self.tokens.tokens.is_empty() && !self.refused
-    }
-}
-
-/// The layouts that were met, each in the slot of its signature's hash.
-#[derive(Clone, Debug, Default)]
-pub(super) struct Layouts {
-    slots: Vec<Layout>,
-    /// The slot of the last text.
-    last: usize,
-    /// How many there have been.
-    count: u64,
 }
 
 const fn each(byte: u8) -> u64 {
@@ -130,94 +97,6 @@ fn without_digits(bytes: u64) -> u64 {
     let above = ((bytes & each(0x7f)) ^ each(b'0')) + each(118);
     let digits = !(above | bytes) & each(0x80);
     bytes | ((digits >> 7) * 0xff)
-}
-
-impl Layouts {
-    /// Whether `text` has the signature of the last one: most do.
-    #[inline]
-    pub(super) fn last_fits(&self, text: &str) -> bool {
-        let last = self.slots.get(self.last);
-        last.is_some_and(|last| last.signature.fits(text.as_bytes()))
-    }
-
-    /// The tokens of texts with the signature of the last one, and the layout's serial
-    /// number; `None` where those are no dates.
-    ///
-    /// # Panics
-    ///
-    /// Where there was none.
-    #[inline]
-    pub(super) fn last(&self) -> Option<(&Tokens, u64)> {
-        let last = &self.slots[self.last];
-        (!last.refused).then_some((&last.tokens, last.serial))
-    }
-
-    /// Finds the layout of `text`, which is then the last; `false` where none
-    /// has its signature.
-    #[inline]
-    pub(super) fn find(&mut self, text: &str) -> bool {
-        let Some(mask) = self.slots.len().checked_sub(1) else {
-            return false;
-        };
-        let Some(signature) = Signature::of(text.as_bytes()) else {
-            return false;
-        };
-        let slot = signature.hash() & mask;
-        let found = self
-            .slots
-            .get(slot)
-            .is_some_and(|layout| layout.signature == signature);
-        if found {
-            self.last = slot;
-        }
-        found
-    }
-
-    /// Remembers how texts with the signature of `text` are cut: into `tokens`.
-    pub(super) fn put(&mut self, text: &str, tokens: &Tokens) {
-        if !tokens.tokens.is_empty()
-            && let Some(layout) = self.slot_for(text)
-        {
-            layout.tokens.clone_from(tokens);
-            layout.refused = false;
-        }
-    }
-
-    /// Remembers that texts with the signature of `text` are no dates.
-    pub(super) fn refuse(&mut self, text: &str) {
-        if let Some(layout) = self.slot_for(text) {
-            layout.tokens.clear();
-            layout.refused = true;
-        }
-    }
-
-    /// The slot of texts with the signature of `text`, which becomes the last.
-    fn slot_for(&mut self, text: &str) -> Option<&mut Layout> {
-        let signature = Signature::of(text.as_bytes())?;
-        let slot = signature.hash() & self.slots.len().wrapping_sub(1);
-        let free = self.slots.get(slot).is_some_and(Layout::is_free);
-        if !free && self.slots.len() < MOST {
-            self.grow();
-        }
-        let slot = signature.hash() & (self.slots.len() - 1);
-        self.last = slot;
-        self.count += 1;
-        let layout = &mut self.slots[slot];
-        layout.signature = signature;
-        layout.serial = self.count;
-        Some(layout)
-    }
-
-    /// Twice as many slots, so that signatures that met in one have each its own.
-    fn grow(&mut self) {
-        let count = (2 * self.slots.len()).max(2);
-        let old = std::mem::take(&mut self.slots);
-        self.slots.resize_with(count, Layout::default);
-        for layout in old.into_iter().filter(|layout| !layout.is_free()) {
-            let slot = layout.signature.hash() & (count - 1);
-            self.slots[slot] = layout;
-        }
-    }
 }
 
 #[cfg(test)]

@@ -161,6 +161,22 @@ impl<'p> PageRows<'p> {
         self.rows.page.width() == Some(width) && self.rows.types.is_none()
     }
 
+    /// The text that they stand in.
+    pub(crate) fn bytes(&self) -> &'p [u8] {
+        self.rows.text.as_bytes()
+    }
+
+    /// The dialect they are written in.
+    pub(crate) fn dialect(&self) -> Dialect {
+        self.rows.dialect
+    }
+
+    /// Where they stand in the text, in bytes, line ends included.
+    pub(crate) fn offsets(&self) -> Range<usize> {
+        let page = &self.rows.page;
+        page.start(self.from).at as usize..page.start(page.rows()).at as usize
+    }
+
     /// Hands each row's text of the column at `index` to `act`.
     #[inline]
     pub fn texts(&self, index: usize, scratch: &mut String, mut act: impl FnMut(&str)) {
@@ -203,6 +219,12 @@ impl<'r> Row<'r> {
             Some(&end) => &self.text[self.start_of(cell)..end as usize],
             None => "",
         }
+    }
+
+    /// Where a cell that is there stands in the text, quotes included, in bytes.
+    #[inline]
+    pub(crate) fn place(&self, cell: usize) -> Range<usize> {
+        self.start_of(cell)..self.ends[cell] as usize
     }
 
     /// Where a cell starts that is there.

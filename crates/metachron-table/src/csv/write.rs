@@ -30,12 +30,17 @@ impl RowWriter {
         }
     }
 
+    /// Whether cells of the other dialect are copied byte by byte.
+    pub fn reads_alike(&self, other: Dialect) -> bool {
+        self.dialect.reads_alike(&other)
+    }
+
     /// Appends `cells` of `row`.
     pub fn copy(&self, row: &Row<'_>, cells: Range<usize>, out: &mut Vec<u8>) {
         if cells.is_empty() {
             return;
         }
-        if self.dialect.reads_alike(&row.dialect()) {
+        if self.reads_alike(row.dialect()) {
             let (text, there) = row.raw_range(cells.clone());
             out.extend_from_slice(text.as_bytes());
             let missing = cells.len() - there.max(1);
@@ -119,7 +124,7 @@ impl RowWriter {
 
     /// Ends the row as `row` ends in its file.
     pub fn end_like(&self, row: &Row<'_>, out: &mut Vec<u8>) {
-        if self.dialect.reads_alike(&row.dialect()) {
+        if self.reads_alike(row.dialect()) {
             out.extend_from_slice(row.terminator().as_bytes())
         } else {
             self.end(out)

@@ -10,9 +10,9 @@ mod jsonl;
 mod text;
 mod workbook;
 
-use crate::csv::{Dialect, Row};
+use crate::csv::{Dialect, PageRows, Row};
 use jiff::civil::Date;
-use metachron_core::row::{OutRow, Schema};
+use metachron_core::row::{OutPage, OutRow, Schema};
 use std::io::{self, Write};
 
 /// The format of a clean table.
@@ -158,6 +158,26 @@ pub trait RowEncoder: Send + Sync {
 
     /// Appends `row` to `out`; `source` is the row that it was made from.
     fn row(&mut self, source: &Row<'_>, row: &OutRow<'_>, out: &mut Vec<u8>);
+
+    /// Appends the rows of a page; `source` are those that they were made from.
+    fn page(&mut self, source: &PageRows<'_>, page: &OutPage<'_>, out: &mut Vec<u8>) {
+        rows_of_page(self, source, page, out);
+    }
+}
+
+/// Appends the rows of a page, one after the other.
+fn rows_of_page(
+    encoder: &mut (impl RowEncoder + ?Sized),
+    source: &PageRows<'_>,
+    page: &OutPage<'_>,
+    out: &mut Vec<u8>,
+) {
+    let mut cells = Vec::new();
+    for (number, source) in source.iter().enumerate() {
+        page.put_row(number, source.len(), &mut cells);
+        let (cells, text) = (&cells, page.text);
+        encoder.row(&source, &OutRow { cells, text }, out);
+    }
 }
 
 /// Writes a clean table in one format into a `W`. Where it is dropped and not

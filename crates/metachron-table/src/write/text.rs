@@ -1,9 +1,12 @@
 //! Clean tables as text of the CSV family.
 
-use super::{HeaderLine, RowEncoder, RowEnds, SourceStyle, TableWriter, WriteError, Written};
-use crate::csv::{Dialect, Row, RowWriter};
-use metachron_core::row::{Origin, OutCell, OutRow, Schema};
+use super::{
+    HeaderLine, RowEncoder, RowEnds, SourceStyle, TableWriter, WriteError, Written, rows_of_page,
+};
+use crate::csv::{Dialect, PageRows, Row, RowWriter};
+use metachron_core::row::{Origin, OutCell, OutPage, OutRow, Schema};
 use std::io::Write;
+use std::ops::Range;
 
 /// Writes text in one dialect. Cells that are passed through are written as
 /// they came.
@@ -96,9 +99,51 @@ struct TextEncoder {
     row_ends: RowEnds,
 }
 
+impl TextEncoder {
+    /// Appends a cell, or several of the row `source`.
+    #[inline]
+    fn cell(&self, cell: &OutCell, source: &Row<'_>, text: &[u8], out: &mut Vec<u8>) {
+        let writer = &self.writer;
+        let text_of = |range: &Range<u32>| &text[range.start as usize..range.end as usize];
+        match cell {
+            OutCell::Source(cells) => writer.copy(source, cells.clone(), out),
+            OutCell::Blank => {}
+            OutCell::Stamp(stamp) => {
+                let start = out.len();
+                stamp.write_iso(out);
+                writer.quote_plain(start, out);
+            }
+            OutCell::Number(range) => writer.plain_cell(text_of(range), out),
+            OutCell::Boolean(true) => writer.plain_cell(b"true", out),
+            OutCell::Boolean(false) => writer.plain_cell(b"false", out),
+            OutCell::Text(range) => writer.text_cell(text_of(range), out),
+        }
+    }
+}
+
 impl RowEncoder for TextEncoder {
     fn fork(&self) -> Box<dyn RowEncoder> {
         Box::new(self.clone())
+    }
+
+    /// All between two converted cells, line ends included, is copied at once.
+    fn page(&mut self, source: &PageRows<'_>, page: &OutPage<'_>, out: &mut Vec<u8>) {
+        let is_alike = self.writer.reads_alike(source.dialect());
+        // An only cell that holds nothing is written otherwise than others.
+        let has_only_cells = source.are_text_of_width(1);
+        if !is_alike || has_only_cells || self.row_ends != RowEnds::AsInSource {
+            return rows_of_page(self, source, page, out);
+        }
+        let mut from = source.offsets().start;
+        for (number, row) in source.iter().enumerate() {
+            for column in page.columns {
+                let cell = row.place(column.index);
+                out.extend_from_slice(&source.bytes()[from..cell.start]);
+                self.cell(&column.cells[number], &row, page.text, out);
+                from = cell.end;
+            }
+        }
+        out.extend_from_slice(&source.bytes()[from..source.offsets().end]);
     }
 
     fn row(&mut self, source: &Row<'_>, row: &OutRow<'_>, out: &mut Vec<u8>) {
@@ -110,19 +155,7 @@ impl RowEncoder for TextEncoder {
         let start = out.len();
         for (number, cell) in row.cells.iter().enumerate() {
             writer.delimit(number, out);
-            match cell {
-                OutCell::Source(cells) => writer.copy(source, cells.clone(), out),
-                OutCell::Blank => {}
-                OutCell::Stamp(stamp) => {
-                    let start = out.len();
-                    stamp.write_iso(out);
-                    writer.quote_plain(start, out);
-                }
-                OutCell::Number(range) => writer.plain_cell(row.text_of(range), out),
-                OutCell::Boolean(true) => writer.plain_cell(b"true", out),
-                OutCell::Boolean(false) => writer.plain_cell(b"false", out),
-                OutCell::Text(range) => writer.text_cell(row.text_of(range), out),
-            }
+            self.cell(cell, source, row.text, out);
         }
         if out.len() == start && !row.cells.is_empty() {
             writer.only_blank(out);

@@ -69,13 +69,19 @@ impl Job<'_> {
                     let mut bytes = Vec::with_capacity(block.len() + block.len() / 8);
                     let mut sorted = Vec::new();
                     let mut rows = block.rows()?;
-                    while let Some(row) = rows.next_row() {
-                        let Some(clean) = worker.row(&row) else {
+                    while let Some(page) = rows.next_page() {
+                        if let Some(clean) = worker.page(&page) {
+                            encoder.page(&page, &clean, &mut bytes);
                             continue;
-                        };
-                        encoder.row(&row, &clean.out, &mut bytes);
-                        if let Some(key) = clean.key {
-                            sorted.push((key, bytes.len()));
+                        }
+                        for row in page.iter() {
+                            let Some(clean) = worker.row(&row) else {
+                                continue;
+                            };
+                            encoder.row(&row, &clean.out, &mut bytes);
+                            if let Some(key) = clean.key {
+                                sorted.push((key, bytes.len()));
+                            }
                         }
                     }
                     Ok(EncodedBlock {
