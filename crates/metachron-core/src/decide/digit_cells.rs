@@ -68,7 +68,7 @@ impl DigitCells {
     }
 
     /// What is known of a cell of this text.
-    #[inline]
+    #[inline(always)]
     pub(super) fn find(&mut self, text: &str) -> Option<DigitCell<'_>> {
         let text = text.as_bytes();
         let cells = self.known.find(text)?.as_deref_mut()?;
@@ -116,7 +116,7 @@ impl DigitCells {
 
 impl DigitCell<'_> {
     /// What the candidate at `index` reads the cell as.
-    #[inline]
+    #[inline(always)]
     pub(super) fn stamp(&self, index: usize) -> Option<Stamp> {
         self.readings.stamp(index, self.read)
     }

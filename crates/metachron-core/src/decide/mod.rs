@@ -257,29 +257,21 @@ impl Decider {
         self.write(verdict, stamp, text)
     }
 
-    #[inline]
+    #[inline(always)]
     fn convert_cached(
         &mut self,
         group: usize,
         raw: Cell<'_>,
         text: &mut Vec<u8>,
     ) -> (Verdict, OutCell) {
-        // A stamp that is written as it is takes less time to read than to remember.
-        if matches!(self.renderer, StampRenderer::Iso)
-            && let Cell::Text(read) | Cell::Number(read) = raw
-            && let Some((verdict, stamp)) = self.groups[group].plans.convert_by_digits(read)
-        {
-            let (verdict, stamp) = match (&mut self.instants, stamp) {
-                (Some(instants), Some(stamp)) => {
-                    instants.put(verdict, stamp, &RowContext::default())
-                }
-                _ => (verdict, stamp),
-            };
-            return self.write(verdict, stamp, text);
-        }
-        let key = Key::of_cell(raw);
+        let cache = &mut self.groups[group].cache;
+        let key = if cache.is_in_use() {
+            Key::of_cell(raw)
+        } else {
+            None
+        };
         if let Some(key) = &key
-            && let Some(known) = self.groups[group].cache.get(key)
+            && let Some(known) = cache.get(key)
         {
             self.stamp = known.stamp;
             return (known.verdict, known.cell(&mut self.renderer, text));
@@ -307,29 +299,36 @@ impl Decider {
         self.span
     }
 
+    #[inline(always)]
     fn write(
         &mut self,
         verdict: Verdict,
         stamp: Option<Stamp>,
         text: &mut Vec<u8>,
     ) -> (Verdict, OutCell) {
-        let widens = |stamp: &Stamp| {
-            (self.span).is_none_or(|(earliest, latest)| *stamp < earliest || latest < *stamp)
-        };
-        // As a survey tells the span: days that mark an empty cell left out.
-        let counts = |stamp: &Stamp| !stamp.date().is_some_and(is_marker);
-        if let Some(stamp) = stamp.filter(widens).filter(counts) {
-            let (earliest, latest) = self.span.unwrap_or((stamp, stamp));
-            self.span = Some((earliest.min(stamp), latest.max(stamp)));
-        }
         self.stamp = stamp;
-        match stamp.map(|stamp| self.renderer.cell(&stamp, text)) {
-            Some(Ok(cell)) => (verdict, cell),
-            Some(Err(_)) => {
+        let Some(stamp) = stamp else {
+            return (verdict, OutCell::Blank);
+        };
+        let is_within = |(earliest, latest)| earliest <= stamp && stamp <= latest;
+        if !self.span.is_some_and(is_within) {
+            self.widen_span(stamp);
+        }
+        match self.renderer.cell(&stamp, text) {
+            Ok(cell) => (verdict, cell),
+            Err(_) => {
                 self.stamp = None;
                 (Verdict::Open, OutCell::Blank)
             }
-            None => (verdict, OutCell::Blank),
+        }
+    }
+
+    /// As a survey tells the span: days that mark an empty cell left out.
+    #[cold]
+    fn widen_span(&mut self, stamp: Stamp) {
+        if !stamp.date().is_some_and(is_marker) {
+            let (earliest, latest) = self.span.unwrap_or((stamp, stamp));
+            self.span = Some((earliest.min(stamp), latest.max(stamp)));
         }
     }
 
@@ -445,6 +444,7 @@ impl Decider {
     }
 
     /// What a cell is in no zone.
+    #[inline(never)]
     fn local_reading(&mut self, group: usize, raw: Cell<'_>, row_facts: RowFacts) -> OwnReading {
         if self.blanks.find(raw.text(&mut self.scratch)).is_some() {
             return OwnReading::Nothing(Verdict::Blank);
@@ -483,6 +483,8 @@ impl Decider {
         })
     }
 
+    /// The verdict on a cell by its own text and its group, and its stamp.
+    #[inline(always)]
     fn by_itself(
         &mut self,
         group: usize,
@@ -490,17 +492,23 @@ impl Decider {
         context: &RowContext<'_>,
     ) -> (Verdict, Option<Stamp>) {
         let row_facts = self.rules.row_facts(context);
-        let mut own = OwnReading::default();
-        if row_facts != RowFacts::default() || !self.read_by_digits(group, raw, &mut own) {
-            own = self.local_reading(group, raw, row_facts);
-        }
-        match own {
-            OwnReading::One { verdict, stamp, .. } => match &mut self.instants {
-                Some(instants) => instants.put(verdict, stamp, context),
-                None => (verdict, Some(stamp)),
+        let known = match raw {
+            Cell::Text(text) | Cell::Number(text) if row_facts == RowFacts::default() => {
+                self.groups[group].plans.convert_by_digits(text)
+            }
+            _ => None,
+        };
+        let (verdict, stamp) = match known {
+            Some(known) => known,
+            None => match self.local_reading(group, raw, row_facts) {
+                OwnReading::One { verdict, stamp, .. } => (verdict, Some(stamp)),
+                OwnReading::Several(_) => (Verdict::Open, None),
+                OwnReading::Nothing(verdict) => (verdict, None),
             },
-            OwnReading::Several(_) => (Verdict::Open, None),
-            OwnReading::Nothing(verdict) => (verdict, None),
+        };
+        match (&mut self.instants, stamp) {
+            (Some(instants), Some(stamp)) => instants.put(verdict, stamp, context),
+            _ => (verdict, stamp),
         }
     }
 

@@ -150,7 +150,7 @@ impl ShapePlan {
 
     /// What a cell of the column is that reads as `stamp`; `None` where that is ruled to
     /// stand for no date.
-    #[inline]
+    #[inline(always)]
     pub(super) fn stamp_of_column(&self, stamp: Stamp) -> Option<Stamp> {
         let stamp = self.in_column(stamp);
         (!self.is_placeholder(stamp)).then_some(stamp)

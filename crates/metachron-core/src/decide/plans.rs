@@ -86,7 +86,8 @@ impl Plans {
     }
 
     /// The verdict on such a cell, and its stamp in no zone.
-    #[inline]
+    // Always inline: handed up through memory, verdict and stamp cost as much as reading.
+    #[inline(always)]
     pub(super) fn convert_by_digits(&mut self, text: &str) -> Option<(Verdict, Option<Stamp>)> {
         let cell: DigitCell<'_> = self.digit_cells.find(text)?;
         match cell.meaning {

@@ -5,6 +5,7 @@
 //! dozen bytes (docs/speed.md).
 
 use super::dialect::{Dialect, behind_quotes};
+use std::ops::Range;
 use wide::u8x64;
 
 /// A page ends with the row that ends behind so many bytes: few enough that
@@ -61,20 +62,21 @@ impl Page {
         self.width
     }
 
-    /// Where the cells at `place` start and end, from the row `from` on; all
-    /// rows have one.
+    /// Where the cell at `index` of a row starts and ends; all rows have as many.
     #[inline]
-    pub fn column(&self, from: usize, index: usize) -> impl Iterator<Item = (usize, usize)> {
-        let width = self.width.unwrap_or(1);
-        let starts = self.starts[from..].iter();
-        let rows = self.ends[from * width..].chunks_exact(width);
-        starts.zip(rows).map(move |(start, ends)| {
-            let start = match index.checked_sub(1) {
-                Some(before) => ends[before] + 1,
-                None => start.at,
-            };
-            (start as usize, ends[index] as usize)
-        })
+    pub fn place(&self, row: usize, index: usize) -> Range<usize> {
+        let end = row * self.width.unwrap_or(1) + index;
+        let start = match index {
+            0 => self.starts[row].at,
+            _ => self.ends[end - 1] + 1,
+        };
+        start as usize..self.ends[end] as usize
+    }
+
+    /// Where the cells at `index` start and end, from the row `from` on; all rows have one.
+    #[inline]
+    pub fn column(&self, from: usize, index: usize) -> impl Iterator<Item = Range<usize>> {
+        (from..self.rows()).map(move |row| self.place(row, index))
     }
 
     /// Splits the rows of `text` from the byte `from` on, at which one starts.

@@ -177,12 +177,19 @@ impl<'p> PageRows<'p> {
         page.start(self.from).at as usize..page.start(page.rows()).at as usize
     }
 
+    /// Where the cell at `index` of row `number` stands in the text, quotes included, in
+    /// bytes. All rows have as many cells.
+    #[inline]
+    pub(crate) fn place(&self, number: usize, index: usize) -> Range<usize> {
+        self.rows.page.place(self.from + number, index)
+    }
+
     /// Hands each row's text of the column at `index` to `act`.
     #[inline]
     pub fn texts(&self, index: usize, scratch: &mut String, mut act: impl FnMut(&str)) {
         let rows = self.rows;
-        for (start, end) in rows.page.column(self.from, index) {
-            act(said(&rows.text[start..end], rows.dialect, scratch));
+        for place in rows.page.column(self.from, index) {
+            act(said(&rows.text[place], rows.dialect, scratch));
         }
     }
 }
@@ -219,12 +226,6 @@ impl<'r> Row<'r> {
             Some(&end) => &self.text[self.start_of(cell)..end as usize],
             None => "",
         }
-    }
-
-    /// Where a cell that is there stands in the text, quotes included, in bytes.
-    #[inline]
-    pub(crate) fn place(&self, cell: usize) -> Range<usize> {
-        self.start_of(cell)..self.ends[cell] as usize
     }
 
     /// Where a cell starts that is there.

@@ -100,14 +100,13 @@ struct TextEncoder {
 }
 
 impl TextEncoder {
-    /// Appends a cell, or several of the row `source`.
-    #[inline]
-    fn cell(&self, cell: &OutCell, source: &Row<'_>, text: &[u8], out: &mut Vec<u8>) {
+    /// Appends a cell that is not of the source. Texts and numbers stand in `text`.
+    #[inline(always)]
+    fn cell(&self, cell: &OutCell, text: &[u8], out: &mut Vec<u8>) {
         let writer = &self.writer;
         let text_of = |range: &Range<u32>| &text[range.start as usize..range.end as usize];
         match cell {
-            OutCell::Source(cells) => writer.copy(source, cells.clone(), out),
-            OutCell::Blank => {}
+            OutCell::Source(_) | OutCell::Blank => {}
             OutCell::Stamp(stamp) => {
                 let start = out.len();
                 stamp.write_iso(out);
@@ -129,21 +128,26 @@ impl RowEncoder for TextEncoder {
     /// All between two converted cells, line ends included, is copied at once.
     fn page(&mut self, source: &PageRows<'_>, page: &OutPage<'_>, out: &mut Vec<u8>) {
         let is_alike = self.writer.reads_alike(source.dialect());
-        // An only cell that holds nothing is written otherwise than others.
-        let has_only_cells = source.are_text_of_width(1);
-        if !is_alike || has_only_cells || self.row_ends != RowEnds::AsInSource {
+        if !is_alike || self.row_ends != RowEnds::AsInSource {
             return rows_of_page(self, source, page, out);
         }
-        let mut from = source.offsets().start;
-        for (number, row) in source.iter().enumerate() {
+        let is_only_column = source.are_text_of_width(1);
+        let Range {
+            start: mut from,
+            end,
+        } = source.offsets();
+        for number in 0..source.len() {
             for column in page.columns {
-                let cell = row.place(column.index);
+                let (clean, cell) = (&column.cells[number], source.place(number, column.index));
                 out.extend_from_slice(&source.bytes()[from..cell.start]);
-                self.cell(&column.cells[number], &row, page.text, out);
+                self.cell(clean, page.text, out);
+                if is_only_column && *clean == OutCell::Blank {
+                    self.writer.only_blank(out);
+                }
                 from = cell.end;
             }
         }
-        out.extend_from_slice(&source.bytes()[from..source.offsets().end]);
+        out.extend_from_slice(&source.bytes()[from..end]);
     }
 
     fn row(&mut self, source: &Row<'_>, row: &OutRow<'_>, out: &mut Vec<u8>) {
@@ -155,7 +159,10 @@ impl RowEncoder for TextEncoder {
         let start = out.len();
         for (number, cell) in row.cells.iter().enumerate() {
             writer.delimit(number, out);
-            self.cell(cell, source, row.text, out);
+            match cell {
+                OutCell::Source(cells) => writer.copy(source, cells.clone(), out),
+                made => self.cell(made, row.text, out),
+            }
         }
         if out.len() == start && !row.cells.is_empty() {
             writer.only_blank(out);

@@ -411,7 +411,7 @@ impl DigitReadings {
 
     /// The stamp that the candidate at `index` reads a cell as, which says `read`;
     /// `None` where it reads nothing, or a length of time.
-    #[inline]
+    #[inline(always)]
     pub(crate) fn stamp(&self, index: usize, read: &DigitsRead) -> Option<Stamp> {
         match *self.sources.get(index)? {
             Source::Day(day, kind) => {
@@ -423,7 +423,7 @@ impl DigitReadings {
         }
     }
 
-    #[inline]
+    #[inline(always)]
     fn stamp_on(&self, day: Day, kind: Kind, clock: Clock) -> Option<Stamp> {
         let date = || Date::new(day.year(), day.month() as i8, day.day() as i8).ok();
         Some(match kind {
