@@ -69,6 +69,8 @@ pub(super) struct Rules {
     /// The fewest and the most days behind each of `Needs::days_after`.
     days_after: Vec<[i32; 2]>,
     otherwise: Option<Order>,
+    /// Whether there are rules that choose among readings: asked for every cell.
+    choose: bool,
 }
 
 /// A form whose order the row tells.
@@ -145,7 +147,8 @@ impl Rules {
             .map(|(part, column)| (*part, index(column)));
         let same = same.collect();
         let instants = InstantResolver::of(read, zones, &mut index);
-        let rules = Rules {
+        let mut rules = Rules {
+            choose: false,
             needs: Needs {
                 texts,
                 not_before: read.not_before.clone(),
@@ -161,6 +164,13 @@ impl Rules {
             days_after: read.days_after.values().copied().collect(),
             otherwise: read.otherwise,
         };
+        let needs = &rules.needs;
+        rules.choose = needs.by_neighbours
+            || needs.not_before.is_some()
+            || needs.not_after.is_some()
+            || !rules.same.is_empty()
+            || !rules.days_after.is_empty()
+            || rules.otherwise.is_some();
         (rules, instants)
     }
 
@@ -169,14 +179,9 @@ impl Rules {
     }
 
     /// Whether there are rules that choose among readings.
+    #[inline]
     pub(super) fn choose(&self) -> bool {
-        let needs = &self.needs;
-        needs.by_neighbours
-            || needs.not_before.is_some()
-            || needs.not_after.is_some()
-            || !self.same.is_empty()
-            || !self.days_after.is_empty()
-            || self.otherwise.is_some()
+        self.choose
     }
 
     /// Which of the readings is left where nothing else chooses: none where the

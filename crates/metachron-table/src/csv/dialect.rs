@@ -1,5 +1,7 @@
 //! How a file of the CSV family is written.
 
+use super::separators::{Separators, WINDOW};
+
 /// How a file of the CSV family is written.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
 pub struct Dialect {
@@ -62,7 +64,29 @@ impl Dialect {
         if memchr::memchr(quote, bytes).is_none() {
             return (without_quotes(), None);
         }
-        let (mut at, mut end) = (0, 0);
+        let mut separators = Separators::new(*self);
+        let mut end = 0;
+        for at in (0..bytes.len()).step_by(WINDOW) {
+            match separators.next(&bytes[at..]) {
+                Some(window) if window.row_ends == 0 => {}
+                Some(window) => end = at + WINDOW - window.row_ends.leading_zeros() as usize,
+                None => return self.last_row_end_by_cell(bytes, 0, quote),
+            }
+        }
+        if separators.is_inside() {
+            return self.last_row_end_by_cell(bytes, end, quote);
+        }
+        (end, None)
+    }
+
+    /// The same from the row at `end` on, cell after cell.
+    fn last_row_end_by_cell(
+        &self,
+        bytes: &[u8],
+        mut end: usize,
+        quote: u8,
+    ) -> (usize, Option<usize>) {
+        let mut at = end;
         while at < bytes.len() {
             if bytes[at] == quote {
                 let open = at;

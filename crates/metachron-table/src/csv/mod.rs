@@ -12,6 +12,7 @@ mod dialect;
 mod page;
 mod reader;
 mod row;
+mod separators;
 mod sniff;
 mod write;
 

@@ -5,15 +5,12 @@
 //! dozen bytes (docs/speed.md).
 
 use super::dialect::{Dialect, behind_quotes};
+use super::separators::{Separators, WINDOW};
 use std::ops::Range;
-use wide::u8x64;
 
 /// A page ends with the row that ends behind so many bytes: few enough that
 /// its text is still at hand when its last column is read.
 const PAGE: usize = 1 << 15;
-
-/// How many bytes are looked through at once.
-const WINDOW: usize = 64;
 
 /// Where the cells of some rows that follow each other are, in bytes of their
 /// text.
@@ -28,7 +25,7 @@ pub(super) struct Page {
 }
 
 /// Where a row starts.
-#[derive(Clone, Copy, Debug, Default)]
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq)]
 pub(super) struct Start {
     /// The index of its first byte.
     pub at: u32,
@@ -96,50 +93,70 @@ impl Page {
 
     fn split(&mut self, text: &[u8], from: usize, dialect: Dialect) {
         self.start_row(from, 0);
-        let Dialect {
-            delimiter, newline, ..
-        } = dialect;
-        let quoted = |cell: usize| match dialect.quote {
-            Some(quote) if text.get(cell) == Some(&quote) => {
-                Some(behind_quotes(text, cell, quote).unwrap_or(text.len()))
-            }
-            _ => None,
-        };
-        // Most quoted cells are short: to look for line ends takes longer than to count.
-        let line_ends = |from: usize, to: usize| {
-            let bytes = text[from..to].iter();
-            bytes.filter(|byte| **byte == newline).count() as u32
-        };
+        let mut separators = Separators::new(dialect);
         let (mut row, mut cell, mut breaks) = (from, from, 0);
         let mut at = from;
-        if let Some(behind) = quoted(cell) {
-            breaks += line_ends(cell, behind);
-            at = behind;
-        }
-        'windows: while at < text.len() {
-            let mut found = indexes(delimiter, newline, &text[at..]);
+        while at < text.len() {
+            let Some(window) = separators.next(&text[at..]) else {
+                return self.split_by_cell(text, from, dialect);
+            };
+            let mut found = window.separators;
             while found != 0 {
-                let end = at + found.trailing_zeros() as usize;
+                let bit = found.trailing_zeros();
+                let end = at + bit as usize;
                 found &= found - 1;
-                cell = if text[end] == delimiter {
+                if window.row_ends >> bit & 1 == 0 {
                     self.ends.push(end as u32);
-                    end + 1
-                } else {
-                    self.end_row(text, row, cell, end);
-                    row = end + 1;
-                    self.start_row(row, breaks);
-                    if row >= from + PAGE {
-                        return;
-                    }
-                    row
-                };
-                if let Some(behind) = quoted(cell) {
-                    breaks += line_ends(cell, behind);
-                    at = behind;
-                    continue 'windows;
+                    cell = end + 1;
+                    continue;
+                }
+                self.end_row(text, row, cell, end);
+                (row, cell) = (end + 1, end + 1);
+                let before = window.breaks & ((1 << bit) - 1);
+                self.start_row(row, breaks + before.count_ones());
+                if row >= from + PAGE {
+                    return;
                 }
             }
+            breaks += window.breaks.count_ones();
             at += WINDOW;
+        }
+        if row < text.len() {
+            self.end_row(text, row, cell, text.len());
+            self.start_row(text.len(), breaks);
+        }
+    }
+
+    /// Goes on with the row that started last, cell after cell, to the end of a page that
+    /// starts at the byte `from`: for quotes that stand in cells.
+    #[cold]
+    fn split_by_cell(&mut self, text: &[u8], from: usize, dialect: Dialect) {
+        let start = self.start(self.rows());
+        self.ends.truncate(start.cells as usize);
+        let (mut row, mut cell, mut breaks) = (start.at as usize, start.at as usize, start.breaks);
+        while cell < text.len() {
+            let behind = match dialect.quote {
+                Some(quote) if text[cell] == quote => {
+                    behind_quotes(text, cell, quote).unwrap_or(text.len())
+                }
+                _ => cell,
+            };
+            breaks += memchr::memchr_iter(dialect.newline, &text[cell..behind]).count() as u32;
+            let ahead = memchr::memchr2(dialect.delimiter, dialect.newline, &text[behind..]);
+            let Some(end) = ahead.map(|ahead| behind + ahead) else {
+                break;
+            };
+            if text[end] == dialect.delimiter {
+                self.ends.push(end as u32);
+                cell = end + 1;
+                continue;
+            }
+            self.end_row(text, row, cell, end);
+            (row, cell) = (end + 1, end + 1);
+            self.start_row(row, breaks);
+            if row >= from + PAGE {
+                return;
+            }
         }
         if row < text.len() {
             self.end_row(text, row, cell, text.len());
@@ -173,40 +190,26 @@ impl Page {
     }
 }
 
-/// Where either of two bytes stands among the first [`WINDOW`] of `text`, a
-/// bit each.
-#[inline]
-fn indexes(one: u8, other: u8, text: &[u8]) -> u64 {
-    let either = |window: [u8; WINDOW]| {
-        let window = u8x64::from(window);
-        (window.simd_eq(u8x64::splat(one)) | window.simd_eq(u8x64::splat(other))).to_bitmask()
-    };
-    match text.first_chunk() {
-        Some(window) => either(*window),
-        None => {
-            let mut window = [0; WINDOW];
-            window[..text.len()].copy_from_slice(text);
-            // What is behind the text is no byte of it.
-            either(window) & ((1 << text.len()) - 1)
-        }
-    }
-}
-
 #[cfg(test)]
 mod tests {
     use super::*;
     use proptest::prelude::*;
 
     proptest! {
+        /// As rows are split cell after cell.
         #[test]
-        fn places_are_those_of_either_byte(text in "[a,\n\0é]{0,80}") {
-            for other in [b'\n', 0] {
-                let mut expected = 0_u64;
-                for (index, byte) in text.bytes().take(WINDOW).enumerate() {
-                    expected |= u64::from(byte == b',' || byte == other) << index;
-                }
-                prop_assert_eq!(indexes(b',', other, text.as_bytes()), expected);
-            }
+        fn places_are_the_same_however_they_are_found(
+            text in "[ab,\"\n\r]{0,40}|([ab,\n]{0,9}|\"([ab,\n]|\"\"){0,50}\"[,\n]){0,30}[ab\"]?",
+            skipped in 0..40_usize,
+        ) {
+            let text = text.as_bytes();
+            let from = skipped.min(text.len());
+            let (mut page, mut by_cell) = (Page::default(), Page::default());
+            page.split(text, from, Dialect::default());
+            by_cell.start_row(from, 0);
+            by_cell.split_by_cell(text, from, Dialect::default());
+            prop_assert_eq!(page.ends, by_cell.ends);
+            prop_assert_eq!(page.starts, by_cell.starts);
         }
     }
 }

@@ -305,7 +305,12 @@ impl<'r> Row<'r> {
 #[inline]
 fn said<'s>(raw: &'s str, dialect: Dialect, scratch: &'s mut String) -> &'s str {
     match dialect.quote {
-        Some(quote) if raw.as_bytes().first() == Some(&quote) => unquote(raw, quote, scratch),
+        Some(quote) if raw.as_bytes().first() == Some(&quote) => match raw.as_bytes() {
+            [_, inner @ .., last] if *last == quote && !inner.contains(&quote) => {
+                &raw[1..raw.len() - 1]
+            }
+            _ => unquote(raw, quote, scratch),
+        },
         _ => raw,
     }
 }
