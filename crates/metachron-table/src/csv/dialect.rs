@@ -67,10 +67,17 @@ impl Dialect {
         let mut separators = Separators::new(*self);
         let mut end = 0;
         for at in (0..bytes.len()).step_by(WINDOW) {
-            match separators.next(&bytes[at..]) {
-                Some(window) if window.row_ends == 0 => {}
-                Some(window) => end = at + WINDOW - window.row_ends.leading_zeros() as usize,
-                None => return self.last_row_end_by_cell(bytes, 0, quote),
+            let Some(window) = separators.next(&bytes[at..]) else {
+                return self.last_row_end_by_cell(bytes, 0, quote);
+            };
+            let mut found = window.separators;
+            while found != 0 {
+                let last = WINDOW - 1 - found.leading_zeros() as usize;
+                if bytes[at + last] == self.newline {
+                    end = at + last + 1;
+                    break;
+                }
+                found &= !(1 << last);
             }
         }
         if separators.is_inside() {

@@ -22,15 +22,18 @@ pub(super) struct Separators {
     cell_starts: u64,
     /// The lowest bit, if the last byte is a quote that closes.
     has_closed: u64,
+    /// In how many of the next bytes there is no quote, as far as that was looked for.
+    without_quotes: usize,
 }
+
+/// So far is looked for the next quote.
+const LOOK_AHEAD: usize = 1 << 14;
 
 /// Some of the next 64 bytes, a bit each; the lowest is the first.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
 pub(super) struct Window {
     /// Delimiters and line ends that separate cells.
     pub separators: u64,
-    /// Of these, the line ends.
-    pub row_ends: u64,
     /// Line ends within quotes.
     pub breaks: u64,
 }
@@ -42,6 +45,7 @@ impl Separators {
             inside: 0,
             cell_starts: 1,
             has_closed: 0,
+            without_quotes: 0,
         }
     }
 
@@ -64,16 +68,21 @@ impl Separators {
             }
         };
         let window = u8x64::from(window);
-        let places = |byte: u8| window.simd_eq(u8x64::splat(byte)).to_bitmask();
-        let row_ends = places(newline);
-        let separators = places(delimiter) | row_ends;
-        let quotes = quote.map_or(0, places);
+        let of = |byte: u8| window.simd_eq(u8x64::splat(byte));
+        let separators = (of(delimiter) | of(newline)).to_bitmask();
+        let quotes = match quote {
+            Some(quote) if self.without_quotes < WINDOW => of(quote).to_bitmask(),
+            _ => 0,
+        };
         if quotes | self.inside == 0 {
             self.cell_starts = separators >> (WINDOW - 1);
             self.has_closed = 0;
+            self.without_quotes = match self.without_quotes.checked_sub(WINDOW) {
+                Some(left) => left,
+                None => quote.map_or(usize::MAX, |quote| without(quote, text)),
+            };
             return Some(Window {
                 separators,
-                row_ends,
                 breaks: 0,
             });
         }
@@ -82,8 +91,7 @@ impl Separators {
         let (opening, closing) = (quotes & inside, quotes & !inside);
         let found = Window {
             separators: separators & !inside,
-            row_ends: row_ends & !inside,
-            breaks: row_ends & inside,
+            breaks: of(newline).to_bitmask() & inside,
         };
         let may_open = found.separators << 1 | self.cell_starts | closing << 1 | self.has_closed;
         if opening & !may_open != 0 {
@@ -99,6 +107,14 @@ impl Separators {
     pub(super) fn is_inside(&self) -> bool {
         self.inside != 0
     }
+}
+
+/// In how many bytes behind the window that `text` starts with there is no quote.
+#[inline(never)]
+fn without(quote: u8, text: &[u8]) -> usize {
+    let ahead = text.get(WINDOW..).unwrap_or_default();
+    let ahead = &ahead[..ahead.len().min(LOOK_AHEAD)];
+    memchr::memchr(quote, ahead).unwrap_or(ahead.len())
 }
 
 /// Of each bit, whether the number of bits up to it is odd.
@@ -159,7 +175,6 @@ mod tests {
                 for bit in 0..bytes.len() {
                     let is = |bits: u64| bits >> bit & 1 == 1;
                     if is(window.separators) {
-                        prop_assert_eq!(is(window.row_ends), bytes[bit] == b'\n');
                         found.push((from + bit, bytes[bit]));
                     }
                     if is(window.breaks) {
