@@ -172,10 +172,10 @@ mod tests {
                     is_usual = false;
                     break;
                 };
-                for bit in 0..bytes.len() {
+                for (bit, byte) in bytes.iter().enumerate() {
                     let is = |bits: u64| bits >> bit & 1 == 1;
                     if is(window.separators) {
-                        found.push((from + bit, bytes[bit]));
+                        found.push((from + bit, *byte));
                     }
                     if is(window.breaks) {
                         found.push((from + bit, b'b'));

@@ -122,28 +122,43 @@ fn is_file(path: &Path) -> io::Result<bool> {
 /// Whether the file at `path` is a review list that somebody wrote into. One that the
 /// system cannot read may be, and is an error.
 fn has_answers(path: &Path) -> anyhow::Result<bool> {
-    if !is_file(path)? {
-        return Ok(false);
+    match is_file(path)?.then(|| find_answer(path)) {
+        None => Ok(false),
+        // Another run has put nothing in its place meanwhile.
+        Some(Err(TableError::Io { cause, .. })) if cause.kind() == io::ErrorKind::NotFound => {
+            Ok(false)
+        }
+        Some(found) => Ok(found?),
     }
+}
+
+fn find_answer(path: &Path) -> Result<bool, TableError> {
     let list = match ReviewList::open(Source::file(path)?) {
         Ok(list) if list.is_as_written() => list,
-        Err(NoReviewList::Table(error @ TableError::Io { .. })) => return Err(error.into()),
+        Err(NoReviewList::Table(error @ TableError::Io { .. })) => return Err(error),
         Ok(_) | Err(_) => return Ok(false),
     };
     match list.for_each_answer(|_| ControlFlow::Break(())) {
-        Err(error @ TableError::Io { .. }) => Err(error.into()),
+        Err(error @ TableError::Io { .. }) => Err(error),
         // What cannot be read may be an answer.
-        found => Ok(found.is_err() || found.is_ok_and(|found| found.is_break())),
+        found => Ok(found.map_or(true, |found| found.is_break())),
     }
 }
 
 /// Whether the file at `path` is a review list.
 pub fn is_review_list(path: &Path) -> io::Result<bool> {
+    if !is_file(path)? {
+        return Ok(false);
+    }
     let header = REVIEW_COLUMNS.join(",");
     let mut start = Vec::new();
-    if is_file(path)? {
-        let file = File::open(path)?;
-        file.take(header.len() as u64).read_to_end(&mut start)?;
+    let read = File::open(path).and_then(|file| {
+        let start = file.take(header.len() as u64).read_to_end(&mut start);
+        start.map(|_| ())
+    });
+    match read {
+        // Another run has put nothing in its place meanwhile.
+        Err(error) if error.kind() == io::ErrorKind::NotFound => Ok(false),
+        read => read.map(|()| start == header.as_bytes()),
     }
-    Ok(start == header.as_bytes())
 }
