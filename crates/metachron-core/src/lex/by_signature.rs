@@ -51,11 +51,11 @@ impl<T> BySignature<T> {
     /// The value of texts with the signature of `text`, which becomes the last.
     #[inline]
     pub(crate) fn find(&mut self, text: &[u8]) -> Option<&mut T> {
-        if self.seek(text) {
-            self.entries.get_mut(self.last).map(|(_, value)| value)
-        } else {
-            None
+        if !self.last_fits(text) {
+            self.last = self.number_of(text)?;
         }
+        let (_, value) = self.entries.get_mut(self.last)?;
+        Some(value)
     }
 
     /// Whether `text` has the signature of the last one: most do.
@@ -105,9 +105,9 @@ impl<T> BySignature<T> {
 
     #[inline(never)]
     fn number_of(&self, text: &[u8]) -> Option<usize> {
-        let slot = self.slot(&Signature::of(text)?)?;
-        let number = self.slots[slot];
-        (number != FREE).then_some(number.into())
+        let signature = Signature::of(text)?;
+        let number = usize::from(self.slots[self.slot(&signature)?]);
+        (number < self.entries.len()).then_some(number)
     }
 
     /// The slot of this signature, or the free one that it would have; `None` where
