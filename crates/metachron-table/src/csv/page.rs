@@ -129,10 +129,7 @@ impl Page {
             breaks += count(window.breaks);
             at += WINDOW;
         }
-        if row < text.len() {
-            self.end_row(text, row, cell, text.len());
-            self.start_row(text.len(), breaks);
-        }
+        self.end_text(text, row, cell, breaks);
     }
 
     /// Goes on with the row that started last, cell after cell, to the end of a page that
@@ -166,6 +163,11 @@ impl Page {
                 return;
             }
         }
+        self.end_text(text, row, cell, breaks);
+    }
+
+    /// Ends the row that the text ends with, if there is one.
+    fn end_text(&mut self, text: &[u8], row: usize, cell: usize, breaks: u32) {
         if row < text.len() {
             self.end_row(text, row, cell, text.len());
             self.start_row(text.len(), breaks);

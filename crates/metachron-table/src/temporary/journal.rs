@@ -481,7 +481,7 @@ mod tests {
         );
     }
 
-    /// A power cut: the machine was started since, and its processes are counted anew.
+    /// A power cut: the machine was started since, and its processes are counted from one again.
     #[test]
     fn a_journal_of_before_the_start_of_the_machine_is_finished_once_it_is_old() {
         let folder = old();
