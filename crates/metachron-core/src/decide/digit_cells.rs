@@ -12,14 +12,24 @@ use crate::stamp::Stamp;
 /// What is known of cells, by their signatures.
 #[derive(Clone, Debug)]
 pub(super) struct DigitCells {
-    /// `None` where there is more to cells than their digits.
-    known: BySignature<Option<Box<SignatureCells>>>,
+    known: BySignature<SignatureCells>,
     most: usize,
 }
 
 /// The cells of one signature.
-#[derive(Clone, Debug)]
+#[derive(Clone, Debug, Default)]
 struct SignatureCells {
+    /// Those of each choice of digits that belong to no field, as those of an offset.
+    kinds: Vec<CellsOfKind>,
+    /// That of the last cell.
+    last: usize,
+    /// There is more to cells than their digits: none is kept.
+    say_more: bool,
+}
+
+/// Cells that differ in the digits of their fields alone.
+#[derive(Clone, Debug)]
+struct CellsOfKind {
     readings: DigitReadings,
     /// The number of their plan.
     plan: usize,
@@ -47,6 +57,9 @@ pub(super) struct DigitCell<'k> {
 /// days of one digit and of two. Past that, all are forgotten.
 const MOST_SIGNATURES: usize = 256;
 
+/// At most so many choices of other digits are told apart: offsets from UTC.
+const MOST_KINDS: usize = 8;
+
 /// About so many bytes are taken by what is known of one.
 const BYTES_OF_SIGNATURE: usize = 1024;
 
@@ -71,7 +84,7 @@ impl DigitCells {
     #[inline(always)]
     pub(super) fn find(&mut self, text: &str) -> Option<DigitCell<'_>> {
         let text = text.as_bytes();
-        let cells = self.known.find(text)?.as_deref_mut()?;
+        let cells = self.known.find(text)?.find(text)?;
         let read = &mut cells.read;
         if !cells.readings.read_into(text, read) {
             return None;
@@ -105,12 +118,31 @@ impl DigitCells {
             if self.known.len() == self.most {
                 self.known.clear();
             }
-            let cells = SignatureCells::of(cell, (number, plan), blanks);
-            self.known.put(text, cells.map(Box::new));
+            self.known.put(text, SignatureCells::default());
         }
-        if let Some(Some(cells)) = self.known.find(text) {
+        let Some(cells) = self.known.find(text) else {
+            return;
+        };
+        if cells.find(text).is_none() && cells.kinds.len() < MOST_KINDS && !cells.say_more {
+            let kind = CellsOfKind::of(cell, (number, plan), blanks);
+            cells.say_more = kind.is_none();
+            cells.kinds.extend(kind);
+        }
+        if let Some(cells) = cells.find(text) {
             cells.learn(text, meaning);
         }
+    }
+}
+
+impl SignatureCells {
+    /// Those that `text`, which has the signature, is one of.
+    #[inline(always)]
+    fn find(&mut self, text: &[u8]) -> Option<&mut CellsOfKind> {
+        let has_it = |kind: &CellsOfKind| kind.readings.has_fixed_digits(text);
+        if !self.kinds.get(self.last).is_some_and(has_it) {
+            self.last = self.kinds.iter().position(has_it)?;
+        }
+        self.kinds.get_mut(self.last)
     }
 }
 
@@ -122,16 +154,16 @@ impl DigitCell<'_> {
     }
 }
 
-impl SignatureCells {
+impl CellsOfKind {
     fn of(
         cell: &Lexed<'_>,
         (number, plan): (usize, &ShapePlan),
         blanks: &Blanks,
-    ) -> Option<SignatureCells> {
+    ) -> Option<CellsOfKind> {
         if blanks.have_day_alike(cell.text()) {
             return None;
         }
-        Some(SignatureCells {
+        Some(CellsOfKind {
             readings: DigitReadings::of(plan.readings(), cell, plan.conventions())?,
             plan: number,
             read: DigitsRead::default(),
