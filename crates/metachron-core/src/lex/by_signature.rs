@@ -38,7 +38,7 @@ impl<T> BySignature<T> {
 
     /// Makes the value of texts with the signature of `text` the last one, if there is one;
     /// says whether there is.
-    #[inline]
+    #[inline(always)]
     pub(crate) fn seek(&mut self, text: &[u8]) -> bool {
         if self.last_fits(text) {
             return true;
@@ -49,7 +49,7 @@ impl<T> BySignature<T> {
     }
 
     /// The value of texts with the signature of `text`, which becomes the last.
-    #[inline]
+    #[inline(always)]
     pub(crate) fn find(&mut self, text: &[u8]) -> Option<&mut T> {
         if !self.last_fits(text) {
             self.last = self.number_of(text)?;
@@ -59,14 +59,14 @@ impl<T> BySignature<T> {
     }
 
     /// Whether `text` has the signature of the last one: most do.
-    #[inline]
+    #[inline(always)]
     pub(crate) fn last_fits(&self, text: &[u8]) -> bool {
         let last = self.entries.get(self.last);
         last.is_some_and(|(signature, _)| signature.fits(text))
     }
 
     /// The value that was found last.
-    #[inline]
+    #[inline(always)]
     pub(crate) fn last(&self) -> Option<&T> {
         self.entries.get(self.last).map(|(_, value)| value)
     }
@@ -103,24 +103,27 @@ impl<T> BySignature<T> {
         }
     }
 
+    /// The number of the entry for texts with the signature of `text`.
     #[inline(never)]
     fn number_of(&self, text: &[u8]) -> Option<usize> {
         let signature = Signature::of(text)?;
-        let number = usize::from(self.slots[self.slot(&signature)?]);
+        let number = usize::from(*self.slots.get(self.slot(&signature)?)?);
         (number < self.entries.len()).then_some(number)
     }
 
     /// The slot of this signature, or the free one that it would have; `None` where
     /// there are no slots.
+    #[inline]
     fn slot(&self, signature: &Signature) -> Option<usize> {
         let mask = self.slots.len().checked_sub(1)?;
-        let first = signature.hash();
+        let mut slot = signature.hash() & mask;
         // More than half of the slots are free.
-        let mut slots = (0..=mask).map(|step| (first + step) & mask);
-        slots.find(|slot| {
-            let entry = self.entries.get(usize::from(self.slots[*slot]));
-            entry.is_none_or(|(own, _)| own == signature)
-        })
+        while let Some((own, _)) = self.entries.get(usize::from(self.slots[slot]))
+            && own != signature
+        {
+            slot = (slot + 1) & mask;
+        }
+        Some(slot)
     }
 }
 
