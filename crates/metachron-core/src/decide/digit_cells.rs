@@ -23,8 +23,9 @@ struct SignatureCells {
     kinds: Vec<CellsOfKind>,
     /// That of the last cell.
     last: usize,
-    /// There is more to cells than their digits: none is kept.
-    say_more: bool,
+    /// How many choices were looked at, those of whose cells their digits do not say all
+    /// included.
+    tried: usize,
 }
 
 /// Cells that differ in the digits of their fields alone.
@@ -123,9 +124,9 @@ impl DigitCells {
         let Some(cells) = self.known.find(text) else {
             return;
         };
-        if cells.find(text).is_none() && cells.kinds.len() < MOST_KINDS && !cells.say_more {
+        if cells.find(text).is_none() && cells.tried < MOST_KINDS {
+            cells.tried += 1;
             let kind = CellsOfKind::of(cell, (number, plan), blanks);
-            cells.say_more = kind.is_none();
             cells.kinds.extend(kind);
         }
         if let Some(cells) = cells.find(text) {

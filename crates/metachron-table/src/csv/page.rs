@@ -35,6 +35,23 @@ pub(super) struct Start {
     pub breaks: u32,
 }
 
+/// Where the row and the cell start that are not ended.
+#[derive(Clone, Copy)]
+struct Open {
+    row: usize,
+    cell: usize,
+}
+
+impl Open {
+    /// Both at this byte.
+    fn at(byte: usize) -> Open {
+        Open {
+            row: byte,
+            cell: byte,
+        }
+    }
+}
+
 impl Page {
     /// How many rows there are.
     pub fn rows(&self) -> usize {
@@ -103,7 +120,7 @@ impl Page {
     fn split(&mut self, text: &[u8], from: usize, dialect: Dialect) {
         self.start_row(from, 0);
         let mut separators = Separators::new(dialect);
-        let (mut row, mut cell, mut breaks) = (from, from, 0);
+        let (mut open, mut breaks) = (Open::at(from), 0);
         let mut at = from;
         while at < text.len() {
             let Some(window) = separators.next(&text[at..]) else {
@@ -114,22 +131,18 @@ impl Page {
                 let bit = found.trailing_zeros();
                 let end = at + bit as usize;
                 found &= found - 1;
-                if text[end] == dialect.delimiter {
-                    self.ends.push(end as u32);
-                    cell = end + 1;
+                if !self.separate(text, end, dialect, &mut open) {
                     continue;
                 }
-                self.end_row(text, row, cell, end);
-                (row, cell) = (end + 1, end + 1);
-                self.start_row(row, breaks + count(window.breaks & ((1 << bit) - 1)));
-                if row >= from + PAGE {
+                self.start_row(open.row, breaks + count(window.breaks & ((1 << bit) - 1)));
+                if open.row >= from + PAGE {
                     return;
                 }
             }
             breaks += count(window.breaks);
             at += WINDOW;
         }
-        self.end_text(text, row, cell, breaks);
+        self.end_text(text, open, breaks);
     }
 
     /// Goes on with the row that started last, cell after cell, to the end of a page that
@@ -138,8 +151,9 @@ impl Page {
     fn split_by_cell(&mut self, text: &[u8], from: usize, dialect: Dialect) {
         let start = self.start(self.rows());
         self.ends.truncate(start.cells as usize);
-        let (mut row, mut cell, mut breaks) = (start.at as usize, start.at as usize, start.breaks);
-        while cell < text.len() {
+        let (mut open, mut breaks) = (Open::at(start.at as usize), start.breaks);
+        while open.cell < text.len() {
+            let cell = open.cell;
             let behind = match dialect.quote {
                 Some(quote) if text[cell] == quote => {
                     behind_quotes(text, cell, quote).unwrap_or(text.len())
@@ -151,25 +165,34 @@ impl Page {
             let Some(end) = ahead.map(|ahead| behind + ahead) else {
                 break;
             };
-            if text[end] == dialect.delimiter {
-                self.ends.push(end as u32);
-                cell = end + 1;
-                continue;
-            }
-            self.end_row(text, row, cell, end);
-            (row, cell) = (end + 1, end + 1);
-            self.start_row(row, breaks);
-            if row >= from + PAGE {
-                return;
+            if self.separate(text, end, dialect, &mut open) {
+                self.start_row(open.row, breaks);
+                if open.row >= from + PAGE {
+                    return;
+                }
             }
         }
-        self.end_text(text, row, cell, breaks);
+        self.end_text(text, open, breaks);
+    }
+
+    /// Ends a cell, and its row if a line end stands at `end`; says whether one does.
+    #[inline(always)]
+    fn separate(&mut self, text: &[u8], end: usize, dialect: Dialect, open: &mut Open) -> bool {
+        let is_row_end = text[end] != dialect.delimiter;
+        if is_row_end {
+            self.end_row(text, *open, end);
+            *open = Open::at(end + 1);
+        } else {
+            self.ends.push(end as u32);
+            open.cell = end + 1;
+        }
+        is_row_end
     }
 
     /// Ends the row that the text ends with, if there is one.
-    fn end_text(&mut self, text: &[u8], row: usize, cell: usize, breaks: u32) {
-        if row < text.len() {
-            self.end_row(text, row, cell, text.len());
+    fn end_text(&mut self, text: &[u8], open: Open, breaks: u32) {
+        if open.row < text.len() {
+            self.end_row(text, open, text.len());
             self.start_row(text.len(), breaks);
         }
     }
@@ -182,10 +205,9 @@ impl Page {
         });
     }
 
-    /// Ends the row that starts at `row`, and its last cell, which starts at
-    /// `cell`, with the line end at `end`.
+    /// Ends a row and its last cell with the line end at `end`.
     #[inline]
-    fn end_row(&mut self, text: &[u8], row: usize, cell: usize, end: usize) {
+    fn end_row(&mut self, text: &[u8], Open { row, cell }: Open, end: usize) {
         // The carriage return that may stand before the line feed is not of
         // the cell.
         let end = if end > cell && text[end - 1] == b'\r' {

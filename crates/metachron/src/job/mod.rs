@@ -5,6 +5,7 @@ mod answers;
 mod convert;
 mod declared;
 pub mod explain;
+pub mod interrupted;
 mod open;
 mod passes;
 mod pipeline;

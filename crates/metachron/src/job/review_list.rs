@@ -2,7 +2,10 @@
 
 use metachron_core::rulings::HeaderLine;
 use metachron_table::{ReadOptions, Source, Table, TableError};
+use std::fs::{self, File};
+use std::io::{self, Read};
 use std::ops::ControlFlow;
+use std::path::Path;
 
 /// The columns of a review list.
 pub const REVIEW_COLUMNS: [&str; 9] = [
@@ -66,11 +69,6 @@ impl ReviewList {
         }))
     }
 
-    /// Whether its columns are those that `convert` writes.
-    pub fn is_as_written(&self) -> bool {
-        self.table.columns() == REVIEW_COLUMNS
-    }
-
     /// Calls `act` with each answer, until it says to stop.
     pub fn for_each_answer<B>(
         &self,
@@ -121,4 +119,57 @@ fn open_as(source: Source, options: &ReadOptions) -> Result<ReviewList, NoReview
         })?;
     }
     Ok(ReviewList { table, indexes })
+}
+
+/// Whether there is a file at `path`: a device may be read without end, and a pipe holds
+/// nothing yet.
+fn is_file(path: &Path) -> io::Result<bool> {
+    match fs::metadata(path) {
+        Err(error) if error.kind() != io::ErrorKind::NotFound => Err(error),
+        meta => Ok(meta.is_ok_and(|meta| meta.is_file())),
+    }
+}
+
+/// Whether the file at `path` is a review list that somebody wrote into. One that the
+/// system cannot read may be, and is an error.
+pub fn has_answers(path: &Path) -> anyhow::Result<bool> {
+    match is_file(path)?.then(|| find_answer(path)) {
+        None => Ok(false),
+        // Another run has put nothing in its place meanwhile.
+        Some(Err(TableError::Io { cause, .. })) if cause.kind() == io::ErrorKind::NotFound => {
+            Ok(false)
+        }
+        Some(found) => Ok(found?),
+    }
+}
+
+fn find_answer(path: &Path) -> Result<bool, TableError> {
+    let list = match ReviewList::open(Source::file(path)?) {
+        Ok(list) if list.table.columns() == REVIEW_COLUMNS => list,
+        Err(NoReviewList::Table(error @ TableError::Io { .. })) => return Err(error),
+        Ok(_) | Err(_) => return Ok(false),
+    };
+    match list.for_each_answer(|_| ControlFlow::Break(())) {
+        Err(error @ TableError::Io { .. }) => Err(error),
+        // What cannot be read may be an answer.
+        found => Ok(found.map_or(true, |found| found.is_break())),
+    }
+}
+
+/// Whether the file at `path` is a review list.
+pub fn is_review_list(path: &Path) -> io::Result<bool> {
+    if !is_file(path)? {
+        return Ok(false);
+    }
+    let header = REVIEW_COLUMNS.join(",");
+    let mut start = Vec::new();
+    let read = File::open(path).and_then(|file| {
+        let start = file.take(header.len() as u64).read_to_end(&mut start);
+        start.map(|_| ())
+    });
+    match read {
+        // Another run has put nothing in its place meanwhile.
+        Err(error) if error.kind() == io::ErrorKind::NotFound => Ok(false),
+        read => read.map(|()| start == header.as_bytes()),
+    }
 }

@@ -135,8 +135,8 @@ pub fn put_in_place(
     };
     places.fill(is_outdated).map_err(|failure| {
         let rest = if failure.rest_waits {
-            "; other files of this run are in their places, and the next conversion that writes \
-             there does the rest"
+            "; other files of this run are in their places, and the next run that writes there \
+             does the rest"
         } else {
             ""
         };

@@ -132,9 +132,9 @@ fn without_leftovers(folder: &Folder) -> Files {
     let is_leftover = |name: &String| name.starts_with(".metachron-");
     if folder.files().iter().any(is_leftover) {
         folder.write("other", "d\n2024-03-05\n");
-        let convert = ["convert", "other", "-o", "other.csv"];
-        folder.run(&convert).status(0);
-        for name in ["other", "other.csv"] {
+        let settle = ["settle", "other", "-o", "other.toml"];
+        folder.run(&settle).status(0);
+        for name in ["other", "other.toml"] {
             std::fs::remove_file(folder.path(name)).unwrap();
         }
     }

@@ -7,6 +7,8 @@ mod review;
 mod targets;
 
 use crate::cli::{ConvertArgs, Verbosity};
+use crate::job::interrupted::finish_interrupted;
+use crate::job::review_list::is_review_list;
 use crate::job::{Job, RowNames};
 use crate::json;
 use crate::outcome::{Outcome, from_engine, usage};
@@ -25,14 +27,14 @@ use metachron_core::stamp::Kind;
 use metachron_table::{
     HeaderLine, OutFormat, RowEnds, SourceStyle, TableWriter, WriteError, Written,
 };
-use review::{Review, is_review_list};
+use review::Review;
 use std::path::PathBuf;
 use targets::Targets;
 
 /// Runs the command.
 pub fn run(args: &ConvertArgs, verbosity: Verbosity) -> anyhow::Result<Outcome> {
     let targets = Targets::new(args)?;
-    for finished in targets.finish_interrupted() {
+    for finished in finish_interrupted(targets.files()) {
         say(&finished);
     }
     let derived = args.derive.iter().map(|option| phrases::derive(option));

@@ -1,17 +1,13 @@
 //! The review list.
 
 use crate::job::Job;
-use crate::job::review_list::{NoReviewList, REVIEW_COLUMNS, ReviewList};
+use crate::job::review_list::{REVIEW_COLUMNS, has_answers};
 use crate::outcome::usage;
 use crate::output::{Allowed, Complete, Output};
 use anyhow::Context;
 use metachron_core::engine::{ConvertedRows, may_be_formula};
 use metachron_core::rulings::Rulings;
-use metachron_table::{Source, TableError};
-use std::fs::{self, File};
-use std::io::{self, Read};
-use std::ops::ControlFlow;
-use std::path::{Path, PathBuf};
+use std::path::PathBuf;
 
 /// The review list, opened when there is something to put in it.
 pub struct Review {
@@ -107,58 +103,5 @@ impl Review {
             .map_err(|error| error.into_error())
             .with_context(|| format!("cannot write {}", path.display()))?;
         Ok(Some(output.complete()?))
-    }
-}
-
-/// Whether there is a file at `path`: a device may be read without end, and a pipe holds
-/// nothing yet.
-fn is_file(path: &Path) -> io::Result<bool> {
-    match fs::metadata(path) {
-        Err(error) if error.kind() != io::ErrorKind::NotFound => Err(error),
-        meta => Ok(meta.is_ok_and(|meta| meta.is_file())),
-    }
-}
-
-/// Whether the file at `path` is a review list that somebody wrote into. One that the
-/// system cannot read may be, and is an error.
-fn has_answers(path: &Path) -> anyhow::Result<bool> {
-    match is_file(path)?.then(|| find_answer(path)) {
-        None => Ok(false),
-        // Another run has put nothing in its place meanwhile.
-        Some(Err(TableError::Io { cause, .. })) if cause.kind() == io::ErrorKind::NotFound => {
-            Ok(false)
-        }
-        Some(found) => Ok(found?),
-    }
-}
-
-fn find_answer(path: &Path) -> Result<bool, TableError> {
-    let list = match ReviewList::open(Source::file(path)?) {
-        Ok(list) if list.is_as_written() => list,
-        Err(NoReviewList::Table(error @ TableError::Io { .. })) => return Err(error),
-        Ok(_) | Err(_) => return Ok(false),
-    };
-    match list.for_each_answer(|_| ControlFlow::Break(())) {
-        Err(error @ TableError::Io { .. }) => Err(error),
-        // What cannot be read may be an answer.
-        found => Ok(found.map_or(true, |found| found.is_break())),
-    }
-}
-
-/// Whether the file at `path` is a review list.
-pub fn is_review_list(path: &Path) -> io::Result<bool> {
-    if !is_file(path)? {
-        return Ok(false);
-    }
-    let header = REVIEW_COLUMNS.join(",");
-    let mut start = Vec::new();
-    let read = File::open(path).and_then(|file| {
-        let start = file.take(header.len() as u64).read_to_end(&mut start);
-        start.map(|_| ())
-    });
-    match read {
-        // Another run has put nothing in its place meanwhile.
-        Err(error) if error.kind() == io::ErrorKind::NotFound => Ok(false),
-        read => read.map(|()| start == header.as_bytes()),
     }
 }

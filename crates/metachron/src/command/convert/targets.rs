@@ -1,12 +1,10 @@
 //! Where everything goes.
 
-use super::review::is_review_list;
 use crate::cli::ConvertArgs;
 use crate::outcome::usage;
-use crate::output::{real_path, refuse_same, same_file};
+use crate::output::{refuse_same, same_file};
 use crate::words::list;
 use metachron_table::OutFormat;
-use metachron_table::temporary::{self, Finished};
 use std::path::{Path, PathBuf};
 
 /// Where everything goes.
@@ -48,8 +46,7 @@ impl Targets {
             summary: args.summary.clone(),
             out,
         };
-        let written = [&targets.out, &targets.review, &targets.summary];
-        let written: Vec<&PathBuf> = written.into_iter().flatten().collect();
+        let written: Vec<&PathBuf> = targets.files().collect();
         for (index, path) in written.iter().enumerate() {
             let read = args.table.inputs.iter().chain(&args.read.rulings);
             let read = read.chain(&args.read.answers);
@@ -69,42 +66,12 @@ impl Targets {
         Ok(targets)
     }
 
-    /// Does the rest of what a run that was ended has begun next to the targets; says what,
-    /// a sentence each.
-    pub fn finish_interrupted(&self) -> Vec<String> {
-        let written = [&self.out, &self.review, &self.summary];
-        let mut folders: Vec<PathBuf> = (written.into_iter().flatten())
-            .filter_map(|path| real_path(path)?.parent().map(Path::to_owned))
-            .collect();
-        folders.dedup();
-        let finished = folders
-            .iter()
-            .flat_map(|folder| temporary::finish_interrupted(folder, is_review_list));
-        finished.flat_map(sentences).collect()
+    /// The files that are written.
+    pub fn files(&self) -> impl Iterator<Item = &PathBuf> {
+        [&self.out, &self.review, &self.summary]
+            .into_iter()
+            .flatten()
     }
-}
-
-fn sentences(finished: Finished) -> Vec<String> {
-    let names = |paths: &[PathBuf]| -> Vec<String> {
-        let names = paths.iter().map(|path| path.display().to_string());
-        names.collect()
-    };
-    let (placed, left) = (names(&finished.placed), names(&finished.left));
-    let mut sentences = Vec::new();
-    if !placed.is_empty() {
-        sentences.push(format!(
-            "an earlier run was ended while it put its files in their places; done now: {}",
-            list(&placed, "and")
-        ));
-    }
-    if !left.is_empty() {
-        sentences.push(format!(
-            "an earlier run was ended while it put its files in their places: {} may be of the \
-             run before it; convert again",
-            list(&left, "and")
-        ));
-    }
-    sentences
 }
 
 /// The format that the extension of `out` asks for; `None` for the source's

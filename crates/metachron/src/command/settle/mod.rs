@@ -4,6 +4,7 @@ mod ask;
 
 use crate::cli::{ReadArgs, SettleArgs, Verbosity};
 use crate::input_file;
+use crate::job::interrupted::finish_interrupted;
 use crate::job::{Job, RowNames};
 use crate::json;
 use crate::outcome::{Outcome, usage};
@@ -19,6 +20,10 @@ use std::path::{Path, PathBuf};
 
 /// Runs the command.
 pub fn run(args: &SettleArgs, verbosity: Verbosity) -> anyhow::Result<Outcome> {
+    let written = args.output.iter().filter(|path| *path != Path::new("-"));
+    for finished in finish_interrupted(written) {
+        say(&finished);
+    }
     if let Some(path) = &args.output {
         refuse_inputs(path, args)?;
         if !args.replace {
