@@ -9,7 +9,7 @@
 
 use super::key::short_word;
 /// The bytes of a text, whatever its digits.
-#[derive(Clone, Copy, Debug, Default, PartialEq, Eq)]
+#[derive(Clone, Copy, Debug)]
 pub(crate) struct Signature {
     len: usize,
     /// The text, each digit replaced by a byte that UTF-8 does not have. The
@@ -22,39 +22,43 @@ const fn each(byte: u8) -> u64 {
     u64::from_le_bytes([byte; 8])
 }
 
+impl PartialEq for Signature {
+    // Derived, it would call a function to compare the chunks.
+    #[inline]
+    fn eq(&self, other: &Signature) -> bool {
+        let chunks = self.chunks.iter().zip(&other.chunks);
+        let differ = chunks.fold(0, |differ, (own, other)| differ | (own ^ other));
+        differ == 0 && self.len == other.len
+    }
+}
+
+impl Eq for Signature {}
+
 impl Signature {
     /// Longer texts have none.
     pub(crate) const LONGEST: usize = 32;
 
-    /// The signature of `text`, if it is short enough to have one.
+    /// The signature of `text`, if it is short enough to have one. Each length has its own
+    /// few loads, without a loop, as in [`Signature::fits`].
     #[inline]
     pub(crate) fn of(text: &[u8]) -> Option<Signature> {
-        let mut signature = Signature {
-            len: text.len(),
-            ..Signature::default()
+        let len = text.len();
+        let word = |from: usize| {
+            let bytes = text.get(from..).and_then(|rest| rest.first_chunk());
+            bytes.map_or(0, |bytes| without_digits(u64::from_le_bytes(*bytes)))
         };
-        let Some(last) = text.last_chunk::<8>() else {
-            signature.chunks[0] = without_digits(short_word(text));
-            return Some(signature);
+        let chunks = match len {
+            ..8 => [without_digits(short_word(text)), 0, 0, 0],
+            8 => [word(0), 0, 0, 0],
+            9..=16 => [word(0), word(len - 8), 0, 0],
+            17..=24 => [word(0), word(8), word(len - 8), 0],
+            25..=Signature::LONGEST => [word(0), word(8), word(16), word(len - 8)],
+            _ => return None,
         };
-        if text.len() > Signature::LONGEST {
-            return None;
-        }
-        let chunks = text.chunks_exact(8);
-        let rest = chunks.remainder();
-        let mut next = 0;
-        for chunk in chunks.filter_map(|chunk| chunk.first_chunk()) {
-            signature.chunks[next] = without_digits(u64::from_le_bytes(*chunk));
-            next += 1;
-        }
-        if !rest.is_empty() {
-            signature.chunks[next] = without_digits(u64::from_le_bytes(*last));
-        }
-        Some(signature)
+        Some(Signature { len, chunks })
     }
 
-    /// Whether a text has this signature. Each length has its own few loads, without a
-    /// loop.
+    /// Whether a text has this signature.
     #[inline]
     pub(crate) fn fits(&self, text: &[u8]) -> bool {
         if text.len() != self.len {
