@@ -76,9 +76,14 @@ pub fn is_far(year: i16) -> bool {
     match year {
         // Most years are none of those, whatever they are.
         1461..2400 | 2999 | 9999 => false,
-        1000..=1460 => FAR_YEARS.iter().any(|(range, _)| range.contains(&year)),
+        1000..=1460 => is_of_another_calendar(year),
         _ => true,
     }
+}
+
+/// Whether a Gregorian year far from ours is one that another calendar has in our time.
+pub(crate) fn is_of_another_calendar(year: i16) -> bool {
+    FAR_YEARS.iter().any(|(range, _)| range.contains(&year))
 }
 
 /// The calendars in which all of `years` are of our time, where that is not

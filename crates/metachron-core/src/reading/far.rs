@@ -1,7 +1,7 @@
 //! Years that are far from our time: numbers that are no dates come out in them, and
 //! dates of other calendars.
 
-use crate::calendar::is_far;
+use crate::calendar::{is_far, is_of_another_calendar};
 use crate::form::{Field, Form, Reader};
 use crate::reading::Candidate;
 use crate::stamp::{Kind, Stamp};
@@ -24,7 +24,10 @@ pub(crate) enum FarYears {
     /// than four digits (ISO 8601-1:2019 §5.2.2.3) means the year; two digits stand in the
     /// window that is ruled.
     None,
-    /// Those of another calendar.
+    /// Of cells that their source types as dates: those alone that another calendar has
+    /// now, which a person may have typed in.
+    OfTyped,
+    /// Those of another calendar, and those that nobody's dates are in.
     OfCalendars,
     /// Those, and all that nobody writes without a sign between the digits.
     OfBareDigits,
@@ -40,6 +43,9 @@ pub(crate) enum FarYears {
 
 impl FarYears {
     pub(super) fn of(form: &Form, reader: &Reader) -> FarYears {
+        if form.typed().is_some() {
+            return FarYears::OfTyped;
+        }
         let is_whole = |field| matches!(field, Field::Era(_) | Field::YearExpanded);
         let says_more = || form.fields().any(is_whole);
         if reader.kind() == Kind::Year && !reader.is_bare_number() {
@@ -71,6 +77,7 @@ impl FarYears {
         let is_uncounted = !COUNTED_YEARS.contains(&year) && year != 9999;
         match self {
             FarYears::None => false,
+            FarYears::OfTyped => is_of_another_calendar(year),
             FarYears::OfCalendars => is_far(year),
             FarYears::OfBareDigits => is_far(year) || !BARE_YEARS.contains(&year),
             FarYears::OfBareYears => {
