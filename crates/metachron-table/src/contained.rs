@@ -1,8 +1,8 @@
-//! Damage that the reader of workbooks does not expect.
+//! Damage that a reader of a format does not expect.
 //!
-//! The package that reads the binary formats (XLS, XLSB) believes the lengths
-//! and the places that a file states; where they lie, it may panic. That is a
-//! damaged file, and has to be said as any other damage is.
+//! Packages that read binary formats believe the lengths and the places that a
+//! file states; where they lie, some panic. That is a damaged file, and has to
+//! be said as any other damage is.
 
 use std::panic::{AssertUnwindSafe, catch_unwind, set_hook, take_hook};
 use std::sync::Mutex;
@@ -11,7 +11,7 @@ use std::sync::Mutex;
 static HOOK: Mutex<()> = Mutex::new(());
 
 /// What `act` does; `None` where it panics, of which nothing is printed.
-pub(super) fn contained<T>(act: impl FnOnce() -> T) -> Option<T> {
+pub(crate) fn contained<T>(act: impl FnOnce() -> T) -> Option<T> {
     let _one_at_a_time = HOOK.lock();
     let hook = take_hook();
     set_hook(Box::new(|_| {}));

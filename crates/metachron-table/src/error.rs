@@ -29,9 +29,9 @@ pub enum TableError {
     },
     /// No text.
     #[error(
-        "{file} is neither text nor a workbook (XLSX, XLSB, XLS, ODS): it has a NUL byte at \
-         offset {offset}. If it is text all the same, name its encoding with --encoding \
-         (utf-16le, say)"
+        "{file} is neither text nor of another format that is read (XLSX, XLSB, XLS, ODS, \
+         Parquet, Arrow, SQLite): it has a NUL byte at offset {offset}. If it is text all the \
+         same, name its encoding with --encoding (utf-16le, say)"
     )]
     Binary {
         /// The file.
@@ -39,15 +39,26 @@ pub enum TableError {
         /// Where the first NUL stands.
         offset: usize,
     },
-    /// A workbook that cannot be read.
+    /// A file of another format than text that cannot be read.
     #[error("{file} cannot be read as {format}, it may be damaged or cut off: {cause}")]
-    Workbook {
+    Damaged {
         /// The file.
         file: String,
         /// The format.
         format: &'static str,
         /// What is wrong with it.
         cause: String,
+    },
+    /// A column whose cells are no single values.
+    #[error(
+        "{file}: column `{column}` holds lists, maps or the like, which no cell of a table can; \
+         leave it out, or make columns of its parts first"
+    )]
+    NestedColumn {
+        /// The file.
+        file: String,
+        /// The column.
+        column: String,
     },
     /// A workbook that wants a password.
     #[error("{file} is protected by a password; save it without one, and try again")]
@@ -68,11 +79,24 @@ pub enum TableError {
         /// What is too much.
         cause: String,
     },
-    /// No sheet is called so.
-    #[error("{file} has no sheet `{wanted}`; there are {sheets}")]
+    /// A compressed file that fills the disk.
+    #[error(
+        "{file} grows to more than {times} times its size when it is decompressed; if that is \
+         right, decompress it first"
+    )]
+    GrowsTooMuch {
+        /// The file.
+        file: String,
+        /// How much is too much.
+        times: u64,
+    },
+    /// No sheet is called so, or no table of a database.
+    #[error("{file} has no {part} `{wanted}`; there are {sheets}")]
     NoSuchSheet {
         /// The file.
         file: String,
+        /// What there is none of.
+        part: &'static str,
         /// What was asked for.
         wanted: String,
         /// The sheets there are.
@@ -92,10 +116,12 @@ pub enum TableError {
         sheets: String,
     },
     /// A sheet is asked for, of a file that has none.
-    #[error("{file} is a text file and has no sheets; leave out --sheet")]
+    #[error("{file} is read as {format} and has no sheets; leave out --sheet")]
     NoSheets {
         /// The file.
         file: String,
+        /// The format.
+        format: &'static str,
     },
     /// Bytes that the encoding does not have.
     #[error(

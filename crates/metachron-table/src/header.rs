@@ -1,5 +1,6 @@
 //! The names of the columns.
 
+use crate::csv::{Dialect, RowWriter};
 use metachron_core::words;
 use std::collections::{HashMap, HashSet};
 
@@ -11,8 +12,11 @@ const MOST_REMARKS: usize = 5;
 pub struct Header {
     /// The names, each of them once.
     pub names: Vec<String>,
-    /// The line they stand on, from 1; `None` where there is no header.
+    /// The line they stand on, from 1; `None` where they stand on none.
     pub line: Option<u64>,
+    /// Whether they stand in the schema of a file whose columns have names without a line
+    /// of them.
+    pub in_schema: bool,
     /// The line itself, as it came, with its line end.
     pub raw: String,
     /// The names as they stand in the file.
@@ -29,6 +33,27 @@ impl Header {
             names: (0..width).map(nameless_column).collect(),
             ..Header::default()
         }
+    }
+
+    /// The header of a file whose schema has these names.
+    pub(crate) fn of_schema(names: &[String]) -> Header {
+        let mut raw = Vec::new();
+        let writer = RowWriter::new(Dialect::default());
+        for (index, name) in names.iter().enumerate() {
+            writer.cell(index, name, &mut raw);
+        }
+        writer.end(&mut raw);
+        let raw = String::from_utf8_lossy(&raw).into_owned();
+        Header {
+            line: None,
+            in_schema: true,
+            ..Header::new(names, names.len(), 0, raw, Vec::new())
+        }
+    }
+
+    /// Whether the columns have names of their own.
+    pub fn has_names(&self) -> bool {
+        self.line.is_some() || self.in_schema
     }
 
     /// The header of a row of cells, for a table of `width` columns.
@@ -89,6 +114,7 @@ impl Header {
         Header {
             names,
             line: Some(line),
+            in_schema: false,
             raw,
             written: cells.to_vec(),
             notes,

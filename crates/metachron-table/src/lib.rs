@@ -22,26 +22,42 @@
 //! # Ok::<(), Box<dyn std::error::Error>>(())
 //! ```
 
+mod cell_type;
+#[cfg(feature = "arrow")]
+mod columnar;
+#[cfg(feature = "compression")]
+mod compressed;
+mod contained;
 pub mod csv;
 mod encoding;
 mod error;
 mod header;
+mod json;
 mod read_options;
 mod source;
+mod source_format;
+mod spool;
+#[cfg(feature = "sqlite")]
+mod sqlite;
 mod table;
 pub mod temporary;
 mod workbook;
 mod write;
 
+pub use cell_type::CellType;
+#[cfg(feature = "arrow")]
+pub use columnar::ColumnarFormat;
 pub use csv::{Block, Dialect, PageRows, Row, Rows};
 pub use encoding::encoding_for_label;
 pub use error::TableError;
 pub use header::Header;
 pub use read_options::ReadOptions;
 pub use source::Source;
+pub use source_format::SourceFormat;
 pub use table::{OpenSheet, Table, TableReader};
 pub use temporary::Temporary;
-pub use workbook::{CellType, SheetInfo, WorkbookFormat};
+pub use workbook::{SheetInfo, WorkbookFormat};
 pub use write::{
-    HeaderLine, OutFormat, RowEncoder, RowEnds, SourceStyle, TableWriter, WriteError, Written,
+    ColumnProvenance, ColumnType, ColumnTypes, HeaderLine, Others, OutFormat, Precision,
+    Provenance, RowEncoder, RowEnds, SourceStyle, TableWriter, WriteError, Written,
 };

@@ -14,8 +14,8 @@ pub struct ReadOptions {
     pub encoding: Option<&'static Encoding>,
     /// The sheet of a workbook, by its name or its number from 1.
     pub sheet: Option<String>,
-    /// The format of a workbook; else it is found out whether it is one.
-    pub workbook: Option<crate::WorkbookFormat>,
+    /// The format; else it is found out.
+    pub format: Option<crate::SourceFormat>,
     /// Where the column names stand.
     pub header_line: Option<HeaderLine>,
 }

@@ -48,9 +48,21 @@ impl Source {
     /// Where it cannot be read, or the temporary file not be written.
     pub fn spool(name: impl Into<String>, mut input: impl Read) -> Result<Source, TableError> {
         let name = name.into();
+        Source::spool_with(&name, |spool| {
+            let copied = io::copy(&mut input, spool);
+            copied.map(drop).map_err(TableError::io(&name))
+        })
+    }
+
+    /// What `write` writes, under the name `name`.
+    pub(crate) fn spool_with(
+        name: &str,
+        write: impl FnOnce(&mut Temporary) -> Result<(), TableError>,
+    ) -> Result<Source, TableError> {
+        let name = name.to_owned();
         let spool = Temporary::new_in(&std::env::temp_dir(), None);
         let mut spool = spool.map_err(TableError::io(&name))?;
-        io::copy(&mut input, &mut spool).map_err(TableError::io(&name))?;
+        write(&mut spool)?;
         Ok(Source {
             name,
             path: spool.path().to_owned(),
@@ -74,6 +86,12 @@ impl Source {
     /// The size in bytes.
     pub fn size(&self) -> u64 {
         std::fs::metadata(&self.path).map_or(0, |meta| meta.len())
+    }
+
+    /// The path of what is read, which of standard input is a temporary file.
+    #[cfg(feature = "sqlite")]
+    pub(crate) fn disk_path(&self) -> &Path {
+        &self.path
     }
 
     pub(crate) fn open(&self) -> Result<File, TableError> {

@@ -1,8 +1,8 @@
-//! The rows of a sheet in a temporary file.
+//! The rows of a source in a temporary file, each with the types of its cells: of a source
+//! that can only be read from its start to its end.
 
-use super::CellType;
 use crate::csv::{Block, Dialect, RowWriter, Types};
-use crate::{Source, TableError};
+use crate::{CellType, Source, TableError};
 use std::fs::File;
 use std::io::{self, BufReader, BufWriter, Read, Seek, SeekFrom, Write};
 
@@ -13,17 +13,9 @@ const BLOCK: usize = 256 << 10;
 /// written, a byte or more.
 const CELLS_OF_BLOCK: usize = 4 << 20;
 
-/// No sheet has more rows than this, and more columns than [`MOST_COLUMNS`]
-/// (ECMA-376 part 1 §18.3.1.73): a cell beyond them is damage, or meant to fill
-/// the disk.
-pub(super) const MOST_ROWS: u32 = 1 << 20;
-
-/// See [`MOST_ROWS`].
-pub(super) const MOST_COLUMNS: u32 = 1 << 14;
-
 /// Writes rows: for each the length of its text, the text, the length of its
 /// types and these, as [`CellType::encode`] writes them.
-pub(super) struct SpoolWriter {
+pub(crate) struct SpoolWriter {
     file: BufWriter<File>,
     row: Vec<u8>,
     types: Vec<u8>,
@@ -35,11 +27,13 @@ pub(super) struct SpoolWriter {
     width: usize,
     /// How many rows hold something.
     filled: u64,
+    /// Whether a row that holds nothing is one all the same, as it is not in a sheet.
+    keeps_blank_rows: bool,
 }
 
-/// The rows of a sheet.
+/// The rows of a source.
 #[derive(Debug)]
-pub(super) struct Spool {
+pub(crate) struct Spool {
     file: File,
     /// The most cells that a row has.
     pub width: usize,
@@ -47,10 +41,11 @@ pub(super) struct Spool {
     pub filled: u64,
     /// The size in bytes.
     pub size: u64,
+    keeps_blank_rows: bool,
 }
 
 impl SpoolWriter {
-    pub(super) fn new() -> io::Result<SpoolWriter> {
+    pub(crate) fn new() -> io::Result<SpoolWriter> {
         Ok(SpoolWriter {
             file: BufWriter::new(tempfile::tempfile()?),
             row: Vec::new(),
@@ -59,26 +54,37 @@ impl SpoolWriter {
             number: 0,
             width: 0,
             filled: 0,
+            keeps_blank_rows: false,
         })
+    }
+
+    /// A writer of rows each of which is one, whatever it holds.
+    pub(crate) fn of_rows_that_stay() -> io::Result<SpoolWriter> {
+        Ok(SpoolWriter {
+            keeps_blank_rows: true,
+            ..SpoolWriter::new()?
+        })
+    }
+
+    /// Ends the rows before `row`, as far as they have not ended.
+    pub(crate) fn end_rows_before(&mut self, row: u32) -> io::Result<()> {
+        while self.number < row {
+            self.end_row()?;
+        }
+        Ok(())
     }
 
     /// Puts a cell; rows and cells come in order, but for those that hold
     /// nothing, which are left out.
     ///
-    /// Says whether that is so, and within a sheet; a damaged file may hold
-    /// anything.
-    pub(super) fn cell(
+    /// Says whether that is so; a damaged file may hold anything.
+    pub(crate) fn cell(
         &mut self,
         (row, column): (u32, u32),
         text: &str,
         kind: CellType,
     ) -> io::Result<bool> {
-        if row >= MOST_ROWS || column >= MOST_COLUMNS {
-            return Ok(false);
-        }
-        while self.number < row {
-            self.end_row()?;
-        }
+        self.end_rows_before(row)?;
         let column = column as usize;
         if row < self.number || column < self.cells {
             return Ok(false);
@@ -111,7 +117,8 @@ impl SpoolWriter {
         Ok(())
     }
 
-    pub(super) fn finish(mut self) -> io::Result<Spool> {
+    /// The rows, which have so many cells at least.
+    pub(crate) fn finish(mut self, least_width: usize) -> io::Result<Spool> {
         if self.cells > 0 {
             self.end_row()?;
         }
@@ -120,15 +127,16 @@ impl SpoolWriter {
         let size = file.stream_position()?;
         Ok(Spool {
             file,
-            width: self.width,
+            width: self.width.max(least_width),
             filled,
             size,
+            keeps_blank_rows: self.keeps_blank_rows,
         })
     }
 }
 
 /// Reads a spool row by row.
-pub(super) struct SpoolReader {
+pub(crate) struct SpoolReader {
     file: BufReader<File>,
     /// The text of the row that was read last.
     pub row: Vec<u8>,
@@ -137,9 +145,19 @@ pub(super) struct SpoolReader {
 }
 
 impl Spool {
+    /// A reader of the rows from line `first` on, of the file with this number.
+    pub(crate) fn blocks(
+        &self,
+        source: &Source,
+        number: usize,
+        first: u64,
+    ) -> Result<SpooledReader, TableError> {
+        SpooledReader::open(self, source, number, first)
+    }
+
     /// A reader from the first row on. One reads at a time: they share the
     /// place in the file.
-    pub(super) fn read(&self) -> io::Result<SpoolReader> {
+    pub(crate) fn read(&self) -> io::Result<SpoolReader> {
         let mut file = self.file.try_clone()?;
         file.seek(SeekFrom::Start(0))?;
         Ok(SpoolReader {
@@ -152,7 +170,7 @@ impl Spool {
 
 impl SpoolReader {
     /// Reads the next row; says whether there is one.
-    pub(super) fn next(&mut self) -> io::Result<bool> {
+    pub(crate) fn next(&mut self) -> io::Result<bool> {
         let mut len = [0; 4];
         match self.file.read_exact(&mut len) {
             Err(error) if error.kind() == io::ErrorKind::UnexpectedEof => return Ok(false),
@@ -168,7 +186,7 @@ impl SpoolReader {
 
     /// How many cells the row that was read last has, up to the last that holds
     /// something.
-    pub(super) fn cells(&self) -> usize {
+    pub(crate) fn cells(&self) -> usize {
         self.types().count()
     }
 
@@ -179,28 +197,30 @@ impl SpoolReader {
     }
 }
 
-/// Reads the rows of a sheet, behind its header, as blocks.
-pub(crate) struct SheetReader {
+/// Reads the rows of a spool, behind its header, as blocks.
+pub(crate) struct SpooledReader {
     rows: SpoolReader,
     name: std::sync::Arc<str>,
     source: usize,
     width: usize,
+    keeps_blank_rows: bool,
     /// The row, from 1, that comes next.
     line: u64,
 }
 
-impl SheetReader {
-    pub(super) fn open(
+impl SpooledReader {
+    pub(crate) fn open(
         spool: &Spool,
         source: &Source,
         number: usize,
         first_line: u64,
-    ) -> Result<SheetReader, TableError> {
-        let mut reader = SheetReader {
+    ) -> Result<SpooledReader, TableError> {
+        let mut reader = SpooledReader {
             rows: spool.read().map_err(TableError::io(source.name()))?,
             name: source.name().into(),
             source: number,
             width: spool.width,
+            keeps_blank_rows: spool.keeps_blank_rows,
             line: 1,
         };
         while reader.line < first_line && reader.next_row()? {}
@@ -213,7 +233,7 @@ impl SheetReader {
         Ok(found)
     }
 
-    /// The next block; `None` at the end of the sheet.
+    /// The next block; `None` behind the last.
     pub(crate) fn next_block(&mut self) -> Result<Option<Block>, TableError> {
         let mut bytes = Vec::with_capacity(BLOCK + BLOCK / 8);
         let mut types = Types::new(self.width);
@@ -224,6 +244,14 @@ impl SheetReader {
                 cells += self.width;
             }
             bytes.extend_from_slice(&self.rows.row);
+            if self.rows.row.is_empty() && self.keeps_blank_rows {
+                // A line with nothing on it would be no row.
+                if self.width > 1 {
+                    bytes.push(Dialect::default().delimiter);
+                } else {
+                    RowWriter::new(Dialect::default()).only_blank(&mut bytes);
+                }
+            }
             bytes.push(b'\n');
             types.push(self.rows.types());
         }

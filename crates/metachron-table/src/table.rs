@@ -1,9 +1,15 @@
 //! One or several files with one header, read as one table.
 
+#[cfg(feature = "arrow")]
+use crate::columnar::{self, ColumnarFormat, ColumnarReader};
 use crate::csv::{Block, CsvReader, Dialect, Layout, sniff};
 use crate::encoding::{guess, is_utf8};
-use crate::workbook::{Sheet, SheetReader};
-use crate::{Header, ReadOptions, SheetInfo, Source, TableError, WorkbookFormat};
+use crate::json;
+use crate::spool::{Spool, SpooledReader};
+#[cfg(feature = "sqlite")]
+use crate::sqlite::SqliteTable;
+use crate::workbook::Sheet;
+use crate::{ColumnType, Header, ReadOptions, SheetInfo, Source, SourceFormat, TableError};
 use encoding_rs::{Encoding, UTF_8};
 use std::sync::Arc;
 
@@ -17,14 +23,12 @@ pub trait TableReader: Send {
     fn next_block(&mut self) -> Result<Option<Block>, TableError>;
 }
 
-/// The sheet of a workbook that a table is read from.
+/// The sheet of a workbook, or the table of a database, that a table is read from.
 #[derive(Clone, Copy, Debug)]
 pub struct OpenSheet<'t> {
-    /// The format of the workbook.
-    pub format: WorkbookFormat,
-    /// The sheet's name.
+    /// Its name.
     pub name: &'t str,
-    /// All sheets of the workbook.
+    /// All that the file has.
     pub all: &'t [SheetInfo],
 }
 
@@ -39,43 +43,110 @@ pub struct Table {
 struct OneFile {
     source: Source,
     layout: Layout,
-    /// The sheet, where the file is a workbook.
-    sheet: Option<Arc<Sheet>>,
+    format: SourceFormat,
+    content: Content,
+}
+
+/// What stands in a file.
+#[derive(Clone, Debug)]
+enum Content {
+    Text,
+    Sheet(Arc<Sheet>),
+    #[cfg(feature = "arrow")]
+    Columns(ColumnarFormat),
+    #[cfg(feature = "sqlite")]
+    Database(Arc<SqliteTable>),
+    Json(Arc<Spool>),
 }
 
 impl OneFile {
     fn open(source: Source, declared: &ReadOptions) -> Result<OneFile, TableError> {
-        let workbook = match declared.workbook {
-            Some(format) => Some(format),
-            None => WorkbookFormat::of(&source)?,
+        #[cfg(feature = "compression")]
+        let source = source.decompressed()?;
+        let format = match declared.format {
+            Some(format) => format,
+            None => SourceFormat::of(&source)?,
         };
-        let Some(format) = workbook else {
-            if declared.sheet.is_some() {
-                return Err(TableError::NoSheets {
-                    file: source.name().to_owned(),
-                });
-            }
-            let layout = sniff(&source, declared)?;
-            return Ok(OneFile {
-                source,
-                layout,
-                sheet: None,
+        if declared.sheet.is_some() && format.part().is_none() {
+            return Err(TableError::NoSheets {
+                file: source.name().to_owned(),
+                format: format.name(),
             });
+        }
+        let (content, layout) = match format {
+            SourceFormat::Text => (Content::Text, sniff(&source, declared)?),
+            SourceFormat::Workbook(format) => {
+                let (sheet, layout) = Sheet::open(&source, format, declared)?;
+                (Content::Sheet(Arc::new(sheet)), layout)
+            }
+            #[cfg(feature = "arrow")]
+            SourceFormat::Columnar(format) => {
+                (Content::Columns(format), columnar::layout(&source, format)?)
+            }
+            #[cfg(feature = "sqlite")]
+            SourceFormat::Sqlite => {
+                let (table, layout) = SqliteTable::open(&source, declared)?;
+                (Content::Database(Arc::new(table)), layout)
+            }
+            SourceFormat::Json => {
+                let (spool, layout) = json::read(&source)?;
+                (Content::Json(Arc::new(spool)), layout)
+            }
         };
-        let (sheet, layout) = Sheet::open(&source, format, declared)?;
         Ok(OneFile {
             source,
             layout,
-            sheet: Some(Arc::new(sheet)),
+            format,
+            content,
         })
     }
 
+    /// The part of the file that is read, where it may have several.
+    fn part(&self) -> Option<OpenSheet<'_>> {
+        let (all, index) = match &self.content {
+            Content::Sheet(sheet) => (&sheet.all, sheet.index),
+            #[cfg(feature = "sqlite")]
+            Content::Database(table) => (&table.all, table.index),
+            _ => return None,
+        };
+        Some(OpenSheet {
+            name: &all[index].name,
+            all,
+        })
+    }
+
+    fn sheet(&self) -> Option<&Sheet> {
+        match &self.content {
+            Content::Sheet(sheet) => Some(sheet),
+            _ => None,
+        }
+    }
+
+    /// How many bytes are read.
+    fn size(&self) -> u64 {
+        match &self.content {
+            Content::Sheet(sheet) => sheet.size(),
+            #[cfg(feature = "sqlite")]
+            Content::Database(table) => table.spool.size,
+            Content::Json(spool) => spool.size,
+            _ => self.source.size(),
+        }
+    }
+
     fn read(&self, number: usize) -> Result<FileReader, TableError> {
-        Ok(match &self.sheet {
-            Some(sheet) => {
-                FileReader::Sheet(sheet.read(&self.source, number, self.layout.data_line)?)
+        let OneFile { source, layout, .. } = self;
+        Ok(match &self.content {
+            Content::Text => FileReader::Csv(CsvReader::open(source, number, layout)?),
+            Content::Sheet(sheet) => {
+                FileReader::Spooled(sheet.read(source, number, layout.data_line)?)
             }
-            None => FileReader::Csv(CsvReader::open(&self.source, number, &self.layout)?),
+            #[cfg(feature = "arrow")]
+            Content::Columns(format) => {
+                FileReader::Columns(ColumnarReader::open(source, number, *format)?)
+            }
+            #[cfg(feature = "sqlite")]
+            Content::Database(table) => FileReader::Spooled(table.spool.blocks(source, number, 1)?),
+            Content::Json(spool) => FileReader::Spooled(spool.blocks(source, number, 1)?),
         })
     }
 }
@@ -83,7 +154,9 @@ impl OneFile {
 /// Reads the rows of one file.
 enum FileReader {
     Csv(CsvReader),
-    Sheet(SheetReader),
+    Spooled(SpooledReader),
+    #[cfg(feature = "arrow")]
+    Columns(ColumnarReader),
 }
 
 impl Table {
@@ -175,10 +248,7 @@ impl Table {
     /// declarations reads them all.
     pub fn is_uniform(&self) -> bool {
         let first = &self.files[0].layout;
-        let sheet_of = |file: &OneFile| {
-            let sheet = file.sheet.as_ref();
-            sheet.map(|sheet| sheet.all[sheet.index].name.clone())
-        };
+        let sheet_of = |file: &OneFile| file.part().map(|part| part.name.to_owned());
         let sheet = sheet_of(&self.files[0]);
         self.files[1..].iter().all(|file| {
             let other = &file.layout;
@@ -189,21 +259,26 @@ impl Table {
         })
     }
 
-    /// The sheet that is read of the first file, where that is a workbook.
+    /// The format of the first file.
+    pub fn format(&self) -> SourceFormat {
+        self.files[0].format
+    }
+
+    /// The types of the columns, where the first file has types; else none.
+    pub fn types(&self) -> &[ColumnType] {
+        &self.files[0].layout.types
+    }
+
+    /// The sheet of a workbook, or the table of a database, that is read of the first file.
     pub fn sheet(&self) -> Option<OpenSheet<'_>> {
-        let sheet = self.files[0].sheet.as_deref()?;
-        Some(OpenSheet {
-            format: sheet.format,
-            name: &sheet.all[sheet.index].name,
-            all: &sheet.all,
-        })
+        self.files[0].part()
     }
 
     /// What is odd about the sheets that are read, in words, each with its
     /// file.
     pub fn sheet_remarks(&self) -> impl Iterator<Item = (&Source, String)> {
         self.files.iter().filter_map(|file| {
-            let sheet = file.sheet.as_ref()?;
+            let sheet = file.sheet()?;
             let (row, column) = sheet.first_uncounted?;
             Some((
                 &file.source,
@@ -230,11 +305,7 @@ impl Table {
 
     /// The size of all files in bytes.
     pub fn size(&self) -> u64 {
-        let size = |file: &OneFile| match &file.sheet {
-            Some(sheet) => sheet.size(),
-            None => file.source.size(),
-        };
-        self.files.iter().map(size).sum()
+        self.files.iter().map(OneFile::size).sum()
     }
 
     /// Reads the rows of all files, one file behind the other.
@@ -264,7 +335,9 @@ impl TableReader for Chain<'_> {
         loop {
             let block = match &mut self.now {
                 FileReader::Csv(reader) => reader.next_block()?,
-                FileReader::Sheet(reader) => reader.next_block()?,
+                FileReader::Spooled(reader) => reader.next_block()?,
+                #[cfg(feature = "arrow")]
+                FileReader::Columns(reader) => reader.next_block()?,
             };
             if block.is_some() {
                 return Ok(block);

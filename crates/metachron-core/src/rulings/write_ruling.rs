@@ -65,6 +65,10 @@ pub enum ZoneAs {
     /// In a column of its own, next to the local time: `2025-03-04T14:30:00`.
     /// For spreadsheets, which know no offsets.
     Column,
+    /// By the type of the column: instants stay stamps. For formats whose types have a
+    /// zone.
+    #[serde(skip)]
+    Type,
 }
 
 impl ZoneAs {
@@ -150,7 +154,7 @@ impl WriteRuling {
         if self.zone.is_some() && kind != Kind::Instant {
             return Err(WriteError::NoInstant(kind));
         }
-        if self.pattern.is_some() && self.zone_as != ZoneAs::Offset {
+        if self.pattern.is_some() && !matches!(self.zone_as, ZoneAs::Offset | ZoneAs::Type) {
             return Err(WriteError::ZoneAsAndPattern);
         }
         let are_many = |decimals| decimals > MOST_DECIMALS || self.unit.is_none();
@@ -177,6 +181,7 @@ impl WriteRuling {
                 let writer = form.writer(kind, self.locale.as_ref())?;
                 Ok(StampRenderer::Form(Box::new(writer.in_zone(zone))))
             }
+            None if self.zone_as == ZoneAs::Type => Ok(StampRenderer::Iso),
             None if kind == Kind::Instant && !self.tells_utc() => Ok(StampRenderer::InZone(
                 zone,
                 self.zone_as,

@@ -146,7 +146,7 @@ impl Stamp {
 
 impl Stamp {
     /// Appends the ISO 8601 text to `out`; see [`Stamp::write_iso`].
-    pub(crate) fn push_iso(&self, out: &mut String) {
+    pub fn push_iso(&self, out: &mut String) {
         let mut bytes = std::mem::take(out).into_bytes();
         self.write_iso(&mut bytes);
         // ISO 8601 text is ASCII, and what stood before it was UTF-8.

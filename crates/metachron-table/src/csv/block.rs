@@ -2,8 +2,8 @@
 
 use super::buffer::Buffer;
 use super::{Dialect, Rows};
+use crate::CellType;
 use crate::TableError;
-use crate::workbook::CellType;
 use metachron_core::engine::BlockStart;
 
 /// A span of whole rows of one file.

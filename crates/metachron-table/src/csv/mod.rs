@@ -23,7 +23,7 @@ pub use row::{PageRows, Row, Rows};
 pub use write::RowWriter;
 
 pub(crate) use reader::CsvReader;
-pub(crate) use sniff::{Layout, sniff, sniff_head};
+pub(crate) use sniff::{Layout, MOST_COLUMNS, sniff, sniff_head};
 
 #[cfg(test)]
 mod tests;

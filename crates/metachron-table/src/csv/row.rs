@@ -3,7 +3,7 @@
 use super::block::{Block, Types};
 use super::dialect::{Dialect, behind_quotes};
 use super::page::Page;
-use crate::workbook::CellType;
+use crate::CellType;
 use metachron_core::cell::Cell;
 use metachron_core::engine;
 use std::ops::Range;

@@ -3,7 +3,7 @@
 use super::reader::LONGEST_ROW_MIB;
 use super::{Dialect, Rows};
 use crate::encoding::{CHUNK, Utf8Reader, detect};
-use crate::{Header, ReadOptions, Source, TableError};
+use crate::{ColumnType, Header, ReadOptions, Source, TableError};
 use encoding_rs::{Encoding, UTF_8};
 use metachron_core::form::Century;
 use metachron_core::lex::Lexer;
@@ -18,7 +18,7 @@ const ROWS: usize = 200;
 
 /// A table has so many columns at most: what a survey knows of a column takes about
 /// 10 KiB. A sheet of a workbook has room for 16,384.
-const MOST_COLUMNS: usize = 1 << 16;
+pub(crate) const MOST_COLUMNS: usize = 1 << 16;
 
 /// How a file is written and where its rows begin.
 #[derive(Clone, Debug)]
@@ -35,6 +35,24 @@ pub(crate) struct Layout {
     pub data_offset: usize,
     /// The line they begin on.
     pub data_line: u64,
+    /// The types of the columns, where the file has types.
+    pub types: Vec<ColumnType>,
+}
+
+impl Layout {
+    /// That of a file of another format, whose rows are text in the usual dialect.
+    pub(crate) fn of_schema(header: Header) -> Layout {
+        Layout {
+            encoding: UTF_8,
+            encoding_is_sure: true,
+            has_utf8_mark: false,
+            dialect: Dialect::default(),
+            header,
+            data_offset: 0,
+            data_line: 1,
+            types: Vec::new(),
+        }
+    }
 }
 
 /// Finds out how `source` is written, as far as it is not declared.
@@ -85,6 +103,7 @@ pub(crate) fn sniff(source: &Source, declared: &ReadOptions) -> Result<Layout, T
         header,
         data_offset,
         data_line,
+        types: Vec::new(),
     })
 }
 
@@ -99,13 +118,9 @@ pub(crate) fn sniff_head(
     let dialect = Dialect::default();
     let (header, data_offset, data_line) = header(source, head, dialect, declared, width)?;
     Ok(Layout {
-        encoding: UTF_8,
-        encoding_is_sure: true,
-        has_utf8_mark: false,
-        dialect,
-        header,
         data_offset,
         data_line,
+        ..Layout::of_schema(header)
     })
 }
 

@@ -164,7 +164,7 @@ fn what_cannot_be_read_says_why() {
     for (bytes, message) in [
         (&b""[..], "is empty"),
         (b" \n \n", "is empty"),
-        (b"PK\x03\x04\0\0", "is neither text nor a workbook"),
+        (b"PK\x03\x04\0\0", "is neither text nor of another format"),
         (b"\xff\xfea\0,\0b\0\n\0\xff", "UTF-16LE does not have"),
     ] {
         let error = table(bytes, ReadOptions::default())

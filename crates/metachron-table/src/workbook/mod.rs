@@ -6,18 +6,16 @@
 //! of XLS and ODS, the one sheet).
 
 mod cell;
-mod contained;
 mod guard;
 mod sheet;
-mod spool;
 
-pub use cell::CellType;
 pub(crate) use sheet::Sheet;
 pub use sheet::SheetInfo;
-pub(crate) use spool::SheetReader;
+#[cfg(feature = "sqlite")]
+pub(crate) use sheet::{index_of, names};
 
 use crate::{Source, TableError};
-use std::io::{BufReader, Read};
+use std::io::BufReader;
 use std::path::Path;
 use zip::ZipArchive;
 
@@ -41,22 +39,9 @@ const ZIP: &[u8] = b"PK\x03\x04";
 const COMPOUND: &[u8] = b"\xd0\xcf\x11\xe0\xa1\xb1\x1a\xe1";
 
 impl WorkbookFormat {
-    /// The format of `source` by its extension and its first bytes; `None`
-    /// where it is no workbook.
-    pub(crate) fn of(source: &Source) -> Result<Option<WorkbookFormat>, TableError> {
-        let mut head = [0; 8];
-        let mut file = source.open()?;
-        let mut have = 0;
-        while have < head.len() {
-            match file
-                .read(&mut head[have..])
-                .map_err(TableError::io(source.name()))?
-            {
-                0 => break,
-                read => have += read,
-            }
-        }
-        let head = &head[..have];
+    /// The format of `source` by its extension and its first bytes, `head`;
+    /// `None` where it is no workbook.
+    pub(crate) fn of(source: &Source, head: &[u8]) -> Result<Option<WorkbookFormat>, TableError> {
         if !head.starts_with(ZIP) && !head.starts_with(COMPOUND) {
             return Ok(None);
         }

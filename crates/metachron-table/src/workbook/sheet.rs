@@ -1,11 +1,11 @@
 //! One sheet of a workbook, read and spooled.
 
-use super::contained::contained;
 use super::guard::{self, compound};
-use super::spool::{SheetReader, Spool, SpoolWriter};
-use super::{CellType, WorkbookFormat, cell};
+use super::{WorkbookFormat, cell};
+use crate::contained::contained;
 use crate::csv::{Dialect, Layout, Rows, sniff_head};
-use crate::{ReadOptions, Source, TableError};
+use crate::spool::{Spool, SpoolWriter, SpooledReader};
+use crate::{CellType, ReadOptions, Source, TableError};
 use calamine::{Data, DataRef, Ods, Reader, SheetType, SheetVisible, Xls, Xlsb, Xlsx, XlsxError};
 use metachron_core::words;
 use std::fs::File;
@@ -24,7 +24,6 @@ pub struct SheetInfo {
 #[derive(Debug)]
 pub(crate) struct Sheet {
     spool: Spool,
-    pub format: WorkbookFormat,
     /// All sheets of the workbook that hold cells, in order.
     pub all: Vec<SheetInfo>,
     /// Which of them this is.
@@ -37,6 +36,14 @@ pub(crate) struct Sheet {
 
 /// How many rows are looked at to find the header.
 const HEAD: usize = 200;
+
+/// No sheet has more rows than this, and more columns than [`MOST_COLUMNS`]
+/// (ECMA-376 part 1 §18.3.1.73): a cell beyond them is damage, or meant to fill
+/// the disk.
+pub(super) const MOST_ROWS: u32 = 1 << 20;
+
+/// See [`MOST_ROWS`].
+pub(super) const MOST_COLUMNS: u32 = 1 << 14;
 
 /// So many sheets are looked into for a table, unless one is named: each may be as large
 /// as the file.
@@ -62,7 +69,7 @@ impl Sheet {
     ) -> Result<(Sheet, Layout), TableError> {
         let opened = contained(|| Sheet::open_trusting(source, format, declared));
         opened.unwrap_or_else(|| {
-            Err(TableError::Workbook {
+            Err(TableError::Damaged {
                 file: source.name().to_owned(),
                 format: format.name(),
                 cause: "a length or a place that it states leads nowhere".to_owned(),
@@ -82,6 +89,7 @@ impl Sheet {
                 vec![
                     index_of(wanted, &all).ok_or_else(|| TableError::NoSuchSheet {
                         file: source.name().to_owned(),
+                        part: "sheet",
                         wanted: wanted.clone(),
                         sheets: names(&all),
                     })?,
@@ -178,8 +186,8 @@ impl Sheet {
         source: &Source,
         number: usize,
         first: u64,
-    ) -> Result<SheetReader, TableError> {
-        SheetReader::open(&self.spool, source, number, first)
+    ) -> Result<SpooledReader, TableError> {
+        SpooledReader::open(&self.spool, source, number, first)
     }
 }
 
@@ -195,7 +203,7 @@ fn cells_of(line: &str) -> String {
     said.join("; ")
 }
 
-fn names(sheets: &[SheetInfo]) -> String {
+pub(crate) fn names(sheets: &[SheetInfo]) -> String {
     let shown = sheets.iter().take(MOST_NAMES);
     let mut names: Vec<String> = shown.map(|sheet| format!("`{}`", sheet.name)).collect();
     let more = sheets.len() - names.len();
@@ -210,7 +218,7 @@ fn names(sheets: &[SheetInfo]) -> String {
 }
 
 /// The index of the sheet that is called so, or has this number from 1.
-fn index_of(wanted: &str, sheets: &[SheetInfo]) -> Option<usize> {
+pub(crate) fn index_of(wanted: &str, sheets: &[SheetInfo]) -> Option<usize> {
     let by_name = sheets.iter().position(|sheet| sheet.name == wanted);
     let by_number = || wanted.parse::<usize>().ok()?.checked_sub(1);
     by_name.or_else(|| by_number().filter(|&index| index < sheets.len()))
@@ -236,7 +244,7 @@ impl Book {
                     let again = BufReader::new(source.open()?);
                     return Err(match Xlsx::new(again) {
                         Err(XlsxError::Password) => damaged(XlsxError::Password.into()),
-                        _ => TableError::Workbook {
+                        _ => TableError::Damaged {
                             file: source.name().to_owned(),
                             format: format.name(),
                             cause,
@@ -286,10 +294,11 @@ impl Book {
                 }
                 return Ok(());
             }
-            if spool.cell(pos, &text, kind).map_err(&io)? {
+            let is_within = pos.0 < MOST_ROWS && pos.1 < MOST_COLUMNS;
+            if is_within && spool.cell(pos, &text, kind).map_err(&io)? {
                 Ok(())
             } else {
-                Err(TableError::Workbook {
+                Err(TableError::Damaged {
                     file: source.name().to_owned(),
                     format: format.name(),
                     cause: format!(
@@ -331,8 +340,7 @@ impl Book {
             }
         }
         Ok(Sheet {
-            spool: spool.finish().map_err(&io)?,
-            format,
+            spool: spool.finish(0).map_err(&io)?,
             all,
             index,
             uncounted,
@@ -370,7 +378,7 @@ fn damaged(source: &Source, format: WorkbookFormat, cause: calamine::Error) -> T
     if text.contains("password") {
         TableError::Protected { file }
     } else {
-        TableError::Workbook {
+        TableError::Damaged {
             file,
             format: format.name(),
             cause: text,

@@ -12,10 +12,10 @@
 //! like. A cell that its row has too many of stands under the name of a column
 //! without a name: `column_6`, or `column_6_2` where a column is called that.
 
-use super::{RowEncoder, TableWriter, WriteError, Written};
+use super::{Provenance, RowEncoder, TableWriter, WriteError, Written};
+use crate::CellType;
 use crate::csv::Row;
 use crate::header::{nameless_column, unique};
-use crate::workbook::CellType;
 use metachron_core::row::{OutCell, OutRow, Schema};
 use std::io::Write;
 use std::sync::Arc;
@@ -58,11 +58,8 @@ impl<W: Write> TableWriter<W> for JsonLinesWriter<W> {
         Ok(self.out.write_all(rows)?)
     }
 
-    fn finish(self: Box<Self>) -> Result<Written<W>, WriteError> {
-        Ok(Written {
-            out: self.out,
-            as_text: 0,
-        })
+    fn finish(self: Box<Self>, _provenance: &Provenance) -> Result<Written<W>, WriteError> {
+        Ok(Written::new(self.out))
     }
 }
 

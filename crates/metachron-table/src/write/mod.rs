@@ -6,9 +6,21 @@
 //! add a file here, a variant to [`OutFormat`] and an arm to
 //! [`OutFormat::writer`].
 
+#[cfg(feature = "arrow")]
+mod arrow;
 mod jsonl;
+#[cfg(feature = "parquet")]
+mod parquet;
+mod provenance;
+mod sql;
+#[cfg(feature = "sqlite")]
+mod sqlite;
 mod text;
+mod typed;
 mod workbook;
+
+pub use provenance::{ColumnProvenance, Provenance};
+pub use typed::{ColumnType, ColumnTypes, Others, Precision};
 
 use crate::csv::{Dialect, PageRows, Row};
 use jiff::civil::Date;
@@ -26,34 +38,96 @@ pub enum OutFormat {
     Xlsx,
     /// A JSON object for each row (RFC 8259), a row a line.
     JsonLines,
+    /// Columns of values, compressed (Apache Parquet).
+    #[cfg(feature = "parquet")]
+    Parquet,
+    /// Record batches with an index (Apache Arrow's IPC file format).
+    #[cfg(feature = "arrow")]
+    Arrow,
+    /// Record batches behind each other (Apache Arrow's IPC streaming format).
+    #[cfg(feature = "arrow")]
+    ArrowStream,
+    /// A database with one table (SQLite's file format).
+    #[cfg(feature = "sqlite")]
+    Sqlite,
+    /// A script for PostgreSQL that makes and fills a table.
+    Sql,
 }
+
+/// What there is to know of a format: the names that it goes by, which are the extensions
+/// of its files, and what it is, in a few words.
+type About = (&'static [&'static str], &'static str);
 
 impl OutFormat {
     /// Every format.
-    pub const ALL: [OutFormat; 4] = [
+    pub const ALL: &[OutFormat] = &[
         OutFormat::Csv,
         OutFormat::Tsv,
         OutFormat::Xlsx,
         OutFormat::JsonLines,
+        #[cfg(feature = "parquet")]
+        OutFormat::Parquet,
+        #[cfg(feature = "arrow")]
+        OutFormat::Arrow,
+        #[cfg(feature = "arrow")]
+        OutFormat::ArrowStream,
+        #[cfg(feature = "sqlite")]
+        OutFormat::Sqlite,
+        OutFormat::Sql,
     ];
+
+    fn about(self) -> About {
+        match self {
+            OutFormat::Csv => (&["csv", "txt"], "Cells between commas or the like"),
+            OutFormat::Tsv => (&["tsv", "tab"], "Cells between tabs"),
+            OutFormat::Xlsx => (
+                &["xlsx"],
+                "A workbook with real date, time and duration cells",
+            ),
+            OutFormat::JsonLines => (
+                &["jsonl", "ndjson"],
+                "A JSON object for each row, a row a line",
+            ),
+            #[cfg(feature = "parquet")]
+            OutFormat::Parquet => (&["parquet"], "Typed columns, compressed"),
+            #[cfg(feature = "arrow")]
+            OutFormat::Arrow => (
+                &["arrow"],
+                "Typed columns as Arrow record batches, with an index",
+            ),
+            #[cfg(feature = "arrow")]
+            OutFormat::ArrowStream => (&["arrows"], "The same as a stream"),
+            #[cfg(feature = "sqlite")]
+            OutFormat::Sqlite => (
+                &["sqlite", "sqlite3", "db"],
+                "An SQLite database with one table",
+            ),
+            OutFormat::Sql => (
+                &["sql"],
+                "A script for PostgreSQL that makes and fills a table",
+            ),
+        }
+    }
 
     /// The name that it goes by, and the extensions of its files.
     pub fn names(self) -> &'static [&'static str] {
-        match self {
-            OutFormat::Csv => &["csv", "txt"],
-            OutFormat::Tsv => &["tsv", "tab"],
-            OutFormat::Xlsx => &["xlsx"],
-            OutFormat::JsonLines => &["jsonl", "ndjson"],
-        }
+        self.about().0
     }
 
     /// What it is, in a few words.
     pub fn description(self) -> &'static str {
+        self.about().1
+    }
+
+    /// Whether it has a type for instants, which says the zone that they are shown in.
+    pub fn has_instants(self) -> bool {
         match self {
-            OutFormat::Csv => "Cells between commas or the like",
-            OutFormat::Tsv => "Cells between tabs",
-            OutFormat::Xlsx => "A workbook with real date, time and duration cells",
-            OutFormat::JsonLines => "A JSON object for each row, a row a line",
+            #[cfg(feature = "parquet")]
+            OutFormat::Parquet => true,
+            #[cfg(feature = "arrow")]
+            OutFormat::Arrow | OutFormat::ArrowStream => true,
+            OutFormat::Sql => true,
+            _ => false,
         }
     }
 
@@ -66,7 +140,7 @@ impl OutFormat {
     /// assert_eq!(OutFormat::by_extension("pdf"), None);
     /// ```
     pub fn by_extension(extension: &str) -> Option<OutFormat> {
-        let mut all = OutFormat::ALL.into_iter();
+        let mut all = OutFormat::ALL.iter().copied();
         all.find(|format| format.names().contains(&extension))
     }
 
@@ -92,6 +166,19 @@ impl OutFormat {
             }
             OutFormat::Xlsx => Box::new(workbook::SheetWriter::new(&source, out)?),
             OutFormat::JsonLines => Box::new(jsonl::JsonLinesWriter::new(out)),
+            #[cfg(feature = "parquet")]
+            OutFormat::Parquet => Box::new(parquet::ParquetWriter::new(source, out)),
+            #[cfg(feature = "arrow")]
+            OutFormat::Arrow => {
+                Box::new(arrow::ArrowWriter::new(source, arrow::ArrowAs::File, out))
+            }
+            #[cfg(feature = "arrow")]
+            OutFormat::ArrowStream => {
+                Box::new(arrow::ArrowWriter::new(source, arrow::ArrowAs::Stream, out))
+            }
+            #[cfg(feature = "sqlite")]
+            OutFormat::Sqlite => Box::new(sqlite::SqliteWriter::new(source, out)?),
+            OutFormat::Sql => Box::new(sql::SqlWriter::new(source, out)),
         })
     }
 
@@ -115,6 +202,19 @@ pub struct SourceStyle {
     pub row_ends: RowEnds,
     /// The day that it is written on.
     pub today: Date,
+    /// What the table is called, in formats that give it a name.
+    pub table: String,
+    /// The program that writes it, and its version.
+    pub tool: String,
+    /// The rulings that it was made by, as their file has them.
+    pub rulings: String,
+    /// What becomes of columns that no ruling reads, in formats that have types.
+    pub others: Others,
+    /// The types that the columns have in the source, where it has types. Columns that no
+    /// ruling reads keep them.
+    pub source_types: Vec<ColumnType>,
+    /// The types that the columns need, where that is known.
+    pub types: Option<ColumnTypes>,
 }
 
 /// The line of the column names.
@@ -165,6 +265,15 @@ pub trait RowEncoder: Send + Sync {
     }
 }
 
+/// The start of a text, so many bytes at most.
+fn start_of(text: &str, most: usize) -> &str {
+    let mut end = most.min(text.len());
+    while !text.is_char_boundary(end) {
+        end -= 1;
+    }
+    &text[..end]
+}
+
 /// Appends the rows of a page, one after the other.
 fn rows_of_page(
     encoder: &mut (impl RowEncoder + ?Sized),
@@ -200,12 +309,12 @@ pub trait TableWriter<W> {
     /// Where they cannot be written, or the format has no room for them.
     fn write(&mut self, rows: &[u8], file: usize) -> Result<(), WriteError>;
 
-    /// Ends the table.
+    /// Ends the table, which came to be as `provenance` says.
     ///
     /// # Errors
     ///
-    /// Where it cannot be written.
-    fn finish(self: Box<Self>) -> Result<Written<W>, WriteError>;
+    /// Where it cannot be written, or its columns need other types.
+    fn finish(self: Box<Self>, provenance: &Provenance) -> Result<Written<W>, WriteError>;
 }
 
 /// A table that is written.
@@ -216,6 +325,19 @@ pub struct Written<W> {
     /// Stamps of kinds that the format has a type for, but which it could only
     /// hold as text.
     pub as_text: u64,
+    /// What is not in the table as one would expect it, in words.
+    pub remarks: Vec<String>,
+}
+
+impl<W> Written<W> {
+    /// As is usual.
+    fn new(out: W) -> Written<W> {
+        Written {
+            out,
+            as_text: 0,
+            remarks: Vec::new(),
+        }
+    }
 }
 
 /// Why a table cannot be written.
@@ -233,4 +355,48 @@ pub enum WriteError {
     /// A workbook cannot be written.
     #[error(transparent)]
     Workbook(#[from] rust_xlsxwriter::XlsxError),
+    /// Cells do not fit the types of their columns. The table can be written again with
+    /// those that it needs, unless it went into a stream.
+    #[error(
+        "{}; what a stream has sent cannot be written again: name a file with -o",
+        match column {
+            Some(column) => format!("column `{column}` needs another type than it began with"),
+            None => "a row has more cells than the header".to_owned(),
+        }
+    )]
+    OtherTypes {
+        /// The first column that does.
+        column: Option<String>,
+        /// The types that all need.
+        needed: Box<ColumnTypes>,
+    },
+    /// A NUL in a text, for PostgreSQL.
+    #[error("column `{column}` has a NUL character, which PostgreSQL's text cannot hold")]
+    NulInText {
+        /// The column.
+        column: String,
+    },
+    /// Arrow data cannot be written.
+    #[cfg(feature = "arrow")]
+    #[error(transparent)]
+    Arrow(arrow_schema::ArrowError),
+    /// A Parquet file cannot be written.
+    #[cfg(feature = "parquet")]
+    #[error(transparent)]
+    Parquet(#[from] ::parquet::errors::ParquetError),
+    /// A database cannot be written.
+    #[cfg(feature = "sqlite")]
+    #[error(transparent)]
+    Sqlite(#[from] rusqlite::Error),
+}
+
+#[cfg(feature = "arrow")]
+impl From<arrow_schema::ArrowError> for WriteError {
+    fn from(why: arrow_schema::ArrowError) -> WriteError {
+        match why {
+            // That of the system, so that a closed pipe is found.
+            arrow_schema::ArrowError::IoError(_, why) => WriteError::Io(why),
+            other => WriteError::Arrow(other),
+        }
+    }
 }

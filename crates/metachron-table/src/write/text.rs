@@ -1,7 +1,8 @@
 //! Clean tables as text of the CSV family.
 
 use super::{
-    HeaderLine, RowEncoder, RowEnds, SourceStyle, TableWriter, WriteError, Written, rows_of_page,
+    HeaderLine, Provenance, RowEncoder, RowEnds, SourceStyle, TableWriter, WriteError, Written,
+    rows_of_page,
 };
 use crate::csv::{Dialect, PageRows, Row, RowWriter};
 use metachron_core::row::{Origin, OutCell, OutPage, OutRow, Schema};
@@ -71,11 +72,8 @@ impl<W: Write> TableWriter<W> for TextWriter<W> {
         Ok(self.out.write_all(rows)?)
     }
 
-    fn finish(self: Box<Self>) -> Result<Written<W>, WriteError> {
-        Ok(Written {
-            out: self.out,
-            as_text: 0,
-        })
+    fn finish(self: Box<Self>, _provenance: &Provenance) -> Result<Written<W>, WriteError> {
+        Ok(Written::new(self.out))
     }
 }
 

@@ -4,9 +4,12 @@
 //! serial numbers are computed on the threads that convert, and rows can wait
 //! in a file to be sorted.
 
-use super::{RowEncoder, SourceStyle, TableWriter, WriteError, Written};
+use super::{
+    ColumnProvenance, Provenance, RowEncoder, SourceStyle, TableWriter, WriteError, Written,
+    start_of,
+};
+use crate::CellType;
 use crate::csv::Row;
-use crate::workbook::CellType;
 use jiff::civil::{Date, Time, date};
 use metachron_core::row::{OutCell, OutRow, Schema};
 use metachron_core::stamp::{Kind, Stamp};
@@ -27,7 +30,12 @@ pub(super) struct SheetWriter<W> {
     has_header: bool,
     row: u32,
     as_text: u64,
+    /// The rulings that the table was made by.
+    rulings: String,
 }
+
+/// The sheet that tells where the table comes from.
+const PROVENANCE: &str = "Provenance";
 
 /// The day that serial numbers count from, from 1900-03-01 on.
 const EPOCH: Date = date(1899, 12, 30);
@@ -36,6 +44,10 @@ const EPOCH: Date = date(1899, 12, 30);
 const FIRST: Date = date(1900, 3, 1);
 
 const DAY_MILLIS: f64 = 86_400_000.0;
+
+/// The most bytes that surely fit into a cell, which holds 32,767 UTF-16 units (ECMA-376
+/// part 1 §18.4.12).
+const CELL: usize = 32_767;
 
 /// Numbers of more digits than these are not kept by a workbook.
 const DIGITS: usize = 15;
@@ -106,7 +118,40 @@ impl<W: Write> SheetWriter<W> {
             has_header: source.header.is_some(),
             row: 0,
             as_text: 0,
+            rulings: source.rulings.clone(),
         })
+    }
+
+    /// Adds a sheet that tells where the table comes from: what was made of each column,
+    /// and the rulings, a line a row.
+    fn put_provenance(&mut self, provenance: &Provenance) -> Result<(), XlsxError> {
+        let sheet = self.book.add_worksheet_with_constant_memory()?;
+        sheet.set_name(PROVENANCE)?;
+        let mut row = 0;
+        let mut put = |cells: &[&str]| {
+            for (column, cell) in (0..).zip(cells) {
+                match exact_number(cell) {
+                    Some(number) => sheet.write_number(row, column, number)?,
+                    None => sheet.write_string(row, column, *cell)?,
+                };
+            }
+            row += 1;
+            Ok::<(), XlsxError>(())
+        };
+        put(&["made by", &provenance.tool])?;
+        put(&[])?;
+        put(&ColumnProvenance::default().parts().map(|(name, _)| name))?;
+        for column in &provenance.columns {
+            let parts = column.parts().map(|(_, text)| text);
+            put(&parts.each_ref().map(String::as_str))?;
+        }
+        put(&[])?;
+        put(&["the rulings file"])?;
+        for line in self.rulings.lines() {
+            // A cell holds no more; no ruling of a person's is that long.
+            put(&[start_of(line, CELL)])?;
+        }
+        Ok(())
     }
 
     /// Puts the cells of the rows that are encoded in `rows`.
@@ -182,15 +227,16 @@ impl<W: Write> TableWriter<W> for SheetWriter<W> {
         self.put(rows).map_err(WriteError::SheetIsFull)
     }
 
-    fn finish(mut self: Box<Self>) -> Result<Written<W>, WriteError> {
+    fn finish(mut self: Box<Self>, provenance: &Provenance) -> Result<Written<W>, WriteError> {
+        self.put_provenance(provenance)?;
         // A workbook is put together at its end, and may be large.
         let mut whole = tempfile::tempfile()?;
         self.book.save_to_writer(&mut whole)?;
         whole.seek(SeekFrom::Start(0))?;
         io::copy(&mut whole, &mut self.out)?;
         Ok(Written {
-            out: self.out,
             as_text: self.as_text,
+            ..Written::new(self.out)
         })
     }
 }

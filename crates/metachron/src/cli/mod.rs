@@ -167,6 +167,7 @@ pub struct SettleArgs {
 Examples:
   metachron convert loans.csv -o clean.csv
   metachron convert loans.csv -r loans.rulings.toml -o clean.csv
+  metachron convert loans.csv -r loans.rulings.toml -o clean.parquet
   metachron convert loans.csv --resolved clean.review.csv -o clean2.csv
   metachron convert loans.csv --keep-raw --verdicts -o clean.csv
   metachron convert loans.csv --derive 'reminder = Due - 14 days' -o clean.csv
@@ -183,6 +184,14 @@ pub struct ConvertArgs {
     /// The format of the clean table (default: by OUT's extension)
     #[arg(long, value_enum, value_name = "FORMAT")]
     pub to: Option<OutFormatArg>,
+    /// What the table is called in a database or a script (default: OUT's name up to its
+    /// first dot)
+    #[arg(long, value_name = "NAME")]
+    pub table_name: Option<String>,
+    /// In formats with types, make integers, decimals and booleans of columns that no
+    /// ruling reads, where every cell allows it (007 does not)
+    #[arg(long)]
+    pub type_others: bool,
     /// Write stamps by this pattern, such as dd.MM.yyyy, instead of ISO 8601
     #[arg(
         long,

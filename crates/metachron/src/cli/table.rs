@@ -18,8 +18,8 @@ pub struct TableArgs {
     /// The format of the files (default: by extension and content)
     #[arg(long, value_enum, value_name = "FORMAT", help_heading = "The file")]
     pub from: Option<InFormat>,
-    /// The sheet of a workbook, by its name or its number (default: the first
-    /// that is shown and holds something)
+    /// The sheet of a workbook or the table of a database, by its name or its number
+    /// (default: the first that is shown and holds something)
     #[arg(long, value_name = "NAME", help_heading = "The file")]
     pub sheet: Option<String>,
     /// The character between cells, or `tab` (default: auto-detected)

@@ -5,7 +5,9 @@ use clap::builder::PossibleValue;
 use jiff::{Timestamp, civil::Date};
 use metachron_core::rulings::{HeaderLine, NoHeader, ZoneAs};
 use metachron_core::zone::{NoSuchZone, Zone};
-use metachron_table::{OutFormat, WorkbookFormat};
+#[cfg(feature = "parquet")]
+use metachron_table::ColumnarFormat;
+use metachron_table::{OutFormat, SourceFormat, WorkbookFormat};
 use std::str::FromStr;
 
 /// When to use colour.
@@ -104,18 +106,41 @@ pub enum InFormat {
     Xls,
     /// A workbook of OpenDocument
     Ods,
+    /// Objects, one a line or in a list
+    #[value(alias = "json", alias = "ndjson")]
+    Jsonl,
+    /// An SQLite database
+    #[cfg(feature = "sqlite")]
+    Sqlite,
+    /// Typed columns, compressed
+    #[cfg(feature = "parquet")]
+    Parquet,
+    /// Arrow record batches, as a file
+    #[cfg(feature = "arrow")]
+    Arrow,
+    /// Arrow record batches, as a stream
+    #[cfg(feature = "arrow")]
+    Arrows,
 }
 
 impl InFormat {
-    /// The workbook format that it is, if it is one.
-    pub fn workbook(self) -> Option<WorkbookFormat> {
-        match self {
-            InFormat::Csv | InFormat::Tsv => None,
-            InFormat::Xlsx => Some(WorkbookFormat::Xlsx),
-            InFormat::Xlsb => Some(WorkbookFormat::Xlsb),
-            InFormat::Xls => Some(WorkbookFormat::Xls),
-            InFormat::Ods => Some(WorkbookFormat::Ods),
-        }
+    /// The format, unless what is meant is to be found out.
+    pub fn source_format(self) -> Option<SourceFormat> {
+        Some(match self {
+            InFormat::Csv | InFormat::Tsv => SourceFormat::Text,
+            InFormat::Xlsx => SourceFormat::Workbook(WorkbookFormat::Xlsx),
+            InFormat::Xlsb => SourceFormat::Workbook(WorkbookFormat::Xlsb),
+            InFormat::Xls => SourceFormat::Workbook(WorkbookFormat::Xls),
+            InFormat::Ods => SourceFormat::Workbook(WorkbookFormat::Ods),
+            InFormat::Jsonl => SourceFormat::Json,
+            #[cfg(feature = "sqlite")]
+            InFormat::Sqlite => SourceFormat::Sqlite,
+            #[cfg(feature = "parquet")]
+            InFormat::Parquet => SourceFormat::Columnar(ColumnarFormat::Parquet),
+            // A file and a stream are told apart by their first bytes.
+            #[cfg(feature = "arrow")]
+            InFormat::Arrow | InFormat::Arrows => return None,
+        })
     }
 }
 

@@ -126,6 +126,9 @@ fn table_ruling(table: &Table) -> TableRuling {
     if !table.is_uniform() {
         return ruling;
     }
+    if table.header().in_schema {
+        return ruling;
+    }
     let ruling = TableRuling {
         header_line: Some(match table.header().line {
             Some(line) => HeaderLine::Line(line as u32),
@@ -263,7 +266,7 @@ fn declare(
             .sheet
             .clone()
             .or(ruled.and_then(|table| table.sheet.clone())),
-        workbook: args.from.and_then(InFormat::workbook),
+        format: args.from.and_then(InFormat::source_format),
         header_line: header_line.or(ruled.and_then(|table| table.header_line)),
     })
 }

@@ -11,6 +11,7 @@ use comfy_table::{CellAlignment, ContentArrangement, Table};
 use metachron_core::decide::{ReasonCode, Verdict};
 use metachron_core::engine::{Ragged, Settled, Surveyed};
 use metachron_core::forecast::{ColumnForecast, Skipped, Waiting};
+use metachron_table::SourceFormat;
 use std::borrow::Cow;
 use std::fmt::Write as _;
 
@@ -55,6 +56,7 @@ fn table_facts(job: &Job<'_>, surveyed: &Surveyed, width: Option<u16>) -> String
     let names: Vec<&str> = table.sources().map(|source| source.name()).collect();
     let header = match table.header().line {
         Some(line) => format!("names on line {line}"),
+        None if table.header().in_schema => "names and types of its own".to_owned(),
         None => "no line of names".to_owned(),
     };
     let mut text = format!(
@@ -62,13 +64,19 @@ fn table_facts(job: &Job<'_>, surveyed: &Surveyed, width: Option<u16>) -> String
         list(&names, "and"),
         count(surveyed.evidence.rows, "row"),
         count(table.columns().len() as u64, "column"),
-        match table.sheet() {
-            Some(sheet) => format!("{} sheet {}", sheet.format.name(), cell(sheet.name)),
-            None => format!(
+        match (table.sheet(), table.format()) {
+            (Some(sheet), format) => format!(
+                "{} {} {}",
+                format.name(),
+                format.part().unwrap_or("sheet"),
+                cell(sheet.name)
+            ),
+            (None, SourceFormat::Text) => format!(
                 "{}, cells between {}",
                 table.encoding().name(),
                 table.dialect().delimiter_name()
             ),
+            (None, format) => format.name().to_owned(),
         },
     );
     if let Some(sheet) = table.sheet().filter(|sheet| sheet.all.len() > 1) {
@@ -83,7 +91,8 @@ fn table_facts(job: &Job<'_>, surveyed: &Surveyed, width: Option<u16>) -> String
                 }
             })
             .collect();
-        let line = format!("its sheets: {}; --sheet reads another", sheets.join(", "));
+        let part = table.format().part().unwrap_or("sheet");
+        let line = format!("its {part}s: {}; --sheet reads another", sheets.join(", "));
         text.push_str(&wrap(&line, 2, width));
     }
     for line in remarks(job, &surveyed.ragged) {

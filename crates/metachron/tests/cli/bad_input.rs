@@ -30,7 +30,7 @@ fn inputs_that_cannot_be_read() {
         ("missing.csv", "missing.csv: No such file"),
         ("folder", "folder is a folder"),
         ("empty.csv", "empty.csv is empty"),
-        ("binary.csv", "neither text nor a workbook"),
+        ("binary.csv", "neither text nor of another format"),
         ("nul.csv", "name its encoding with --encoding"),
         (
             "quote.csv",

@@ -4,6 +4,7 @@
 
 use crate::harness::Folder;
 use std::collections::BTreeMap;
+use std::io::{Cursor, Read};
 use std::path::{Path, PathBuf};
 use std::process::{Command, Output, Stdio};
 use std::sync::LazyLock;
@@ -44,6 +45,26 @@ fn files_of(folder: &Folder) -> Files {
     names
         .map(|name| (name.clone(), folder.bytes(&name)))
         .collect()
+}
+
+/// What stands in a folder, workbooks by their parts: how these are compressed depends on
+/// how much the compressor is given at once.
+fn parts_of(folder: &Folder) -> Files {
+    let mut parts = Files::new();
+    for (name, content) in files_of(folder) {
+        let Ok(mut book) = zip::ZipArchive::new(Cursor::new(&content)) else {
+            parts.insert(name, content);
+            continue;
+        };
+        for index in 0..book.len() {
+            let mut part = book.by_index(index).unwrap();
+            let mut text = Vec::new();
+            part.read_to_end(&mut text).unwrap();
+            let part = part.name().unwrap().into_owned();
+            parts.insert(format!("{name}/{part}"), text);
+        }
+    }
+    parts
 }
 
 impl Run {
@@ -244,7 +265,7 @@ fn short_reads_and_writes_change_nothing() {
             let short = run.run(&folder, library, &[("FAIL_SHORT", bytes)]);
             let err = String::from_utf8_lossy(&short.stderr);
             assert_eq!(short.status, status, "{args}, {bytes}: {err}");
-            assert!(files_of(&folder) == files_of(&whole), "{args}, {bytes}");
+            assert!(parts_of(&folder) == parts_of(&whole), "{args}, {bytes}");
         }
     }
 }

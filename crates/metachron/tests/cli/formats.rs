@@ -92,7 +92,10 @@ fn json_lines_are_sorted_and_go_to_standard_output() {
         "{\"due\":\"2024-01-15\"}\n{\"due\":\"2024-12-31\"}\n{\"due\":null}\n"
     );
     let run = folder.run(&["convert", "t.csv", "-o", "t.pdf"]).status(2);
-    holds(&run.err, &["name OUT .csv, .tsv, .xlsx or .jsonl"]);
+    holds(
+        &run.err,
+        &["name OUT .csv, .tsv, .xlsx, .jsonl, .parquet, .arrow, .arrows, .sqlite or"],
+    );
 }
 
 /// No character of a text file makes a typed cell of a text.

@@ -36,6 +36,7 @@ mod suspicions;
 mod swapped;
 mod tables;
 mod time_between;
+mod typed_formats;
 mod views;
 mod witnesses;
 mod workbooks;

@@ -230,7 +230,7 @@ fn sheets_by_name_and_number() {
         .run(&["survey", "t.csv", "--sheet", "1"])
         .status(1)
         .err;
-    holds(&text, &["is a text file and has no sheets"]);
+    holds(&text, &["is read as CSV and has no sheets"]);
 }
 
 #[test]

@@ -2,7 +2,7 @@
 
 use super::budget::{CELL, Excess, Held};
 use super::xml_scan::{Sink, local_name, number_of, value_of};
-use crate::workbook::spool::{MOST_COLUMNS, MOST_ROWS};
+use crate::workbook::sheet::{MOST_COLUMNS, MOST_ROWS};
 
 /// A sheet has so many columns at most.
 const COLUMNS: u64 = MOST_COLUMNS as u64;

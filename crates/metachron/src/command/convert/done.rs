@@ -11,10 +11,14 @@ use metachron_core::evidence::Example;
 use metachron_core::forecast::{Counts, Difference, Now, Waiting, differences};
 use metachron_core::form::RowFacts;
 use metachron_core::phrase::Type;
-use metachron_core::rulings::Rulings;
+use metachron_core::rulings::{FormRuling, Rulings};
 use metachron_core::stamp::Stamp;
 use metachron_core::zone::zone_data;
+use metachron_table::{ColumnProvenance, Provenance};
 use std::path::PathBuf;
+
+/// This program, as clean tables name it.
+pub const TOOL: &str = concat!("metachron ", env!("CARGO_PKG_VERSION"));
 
 /// What a conversion did.
 pub struct Done {
@@ -30,6 +34,8 @@ pub struct Done {
     pub ragged: Ragged,
     /// Stamps that a workbook can only hold as text.
     pub as_text: u64,
+    /// What is not in the clean table as one would expect it, in words.
+    pub remarks: Vec<String>,
     /// Cells that a reviewer wrote an answer for.
     pub answers: u64,
     /// Of these, those that were taken.
@@ -124,6 +130,7 @@ impl Done {
             rows_by_file: vec![0; job.table.sources().count()],
             ragged: Ragged::default(),
             as_text: 0,
+            remarks: Vec::new(),
             answers: 0,
             resolved: 0,
             changed: 0,
@@ -198,6 +205,35 @@ impl Done {
         columns
             .map(|index| self.differences(index, rulings))
             .collect()
+    }
+
+    /// What a clean table says of where it comes from.
+    pub fn provenance(&self, rulings: &Rulings) -> Provenance {
+        let columns = self.columns.iter().map(|(name, counts)| {
+            let ruling = &rulings.column[name];
+            let alternatives = |ruled: &FormRuling| {
+                let forms: Vec<String> = ruled
+                    .alternatives()
+                    .iter()
+                    .map(ToString::to_string)
+                    .collect();
+                forms.join(" or ")
+            };
+            ColumnProvenance {
+                source: name.clone(),
+                kind: ruling.kind.name(),
+                forms: ruling.read.forms.iter().map(alternatives).collect(),
+                certain: counts.certain,
+                settled: counts.settled,
+                open: counts.open,
+                unreadable: counts.unreadable,
+                blank: counts.blank,
+            }
+        });
+        Provenance {
+            tool: TOOL.to_owned(),
+            columns: columns.collect(),
+        }
     }
 
     /// The counts, as JSON has them; `differences` are those of the columns.

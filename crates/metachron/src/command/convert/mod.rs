@@ -22,10 +22,10 @@ use metachron_core::derive::{Derivations, Shown};
 use metachron_core::engine::{Answers, Conversion, ConvertOptions, Direction, Extras, SortBy};
 use metachron_core::forecast::ColumnForecast;
 use metachron_core::phrase::{Phrase, Type};
-use metachron_core::rulings::{Rulings, ZoneAs};
+use metachron_core::rulings::{Comments, Rulings, ZoneAs};
 use metachron_core::stamp::Kind;
 use metachron_table::{
-    HeaderLine, OutFormat, RowEnds, SourceStyle, TableWriter, WriteError, Written,
+    ColumnTypes, HeaderLine, Others, OutFormat, RowEnds, SourceStyle, WriteError, Written,
 };
 use review::Review;
 use std::path::PathBuf;
@@ -52,7 +52,7 @@ pub fn run(args: &ConvertArgs, verbosity: Verbosity) -> anyhow::Result<Outcome> 
             (settled.rulings, Some((settled.columns, row_names)))
         }
     };
-    let mut rulings = with_writing(rulings, args)?;
+    let mut rulings = with_writing(rulings, args, &targets)?;
     rulings.derive.extend(derived);
     let done = write(args, &targets, &job, &rulings, keep.as_ref())?;
     let questions = forecasts
@@ -87,7 +87,11 @@ pub fn run(args: &ConvertArgs, verbosity: Verbosity) -> anyhow::Result<Outcome> 
 }
 
 /// The rulings with what the options say of the result.
-fn with_writing(mut rulings: Rulings, args: &ConvertArgs) -> anyhow::Result<Rulings> {
+fn with_writing(
+    mut rulings: Rulings,
+    args: &ConvertArgs,
+    targets: &Targets,
+) -> anyhow::Result<Rulings> {
     for ruling in rulings.column.values_mut() {
         let write = &mut ruling.write;
         write.pattern = args.write_pattern.clone().or(write.pattern.take());
@@ -96,6 +100,9 @@ fn with_writing(mut rulings: Rulings, args: &ConvertArgs) -> anyhow::Result<Ruli
         if ruling.kind == Kind::Instant {
             write.zone = args.write_zone.clone().or(write.zone.take());
             write.zone_as = args.write_zone_as.map_or(write.zone_as, ZoneAs::from);
+            if write.zone.is_some() {
+                write.zone_as = targets.zone_as(write.zone_as);
+            }
         }
     }
     rulings.check().map_err(|(column, cause)| {
@@ -107,6 +114,8 @@ fn with_writing(mut rulings: Rulings, args: &ConvertArgs) -> anyhow::Result<Ruli
     Ok(rulings)
 }
 
+/// Writes the table, in a format with types again where its columns need others than they
+/// began with.
 fn write(
     args: &ConvertArgs,
     targets: &Targets,
@@ -114,13 +123,38 @@ fn write(
     rulings: &Rulings,
     keep: Option<&Phrase>,
 ) -> anyhow::Result<Done> {
+    let mut types = None;
+    loop {
+        let written = write_once(args, targets, job, rulings, keep, types);
+        let why = match written {
+            Ok(done) => return Ok(done),
+            Err(why) => why,
+        };
+        // What was sent cannot be taken back.
+        let can_again = targets.can_write_again();
+        match why.downcast::<WriteError>() {
+            Ok(WriteError::OtherTypes { needed, .. }) if can_again => types = Some(*needed),
+            Ok(why) => return Err(why.into()),
+            Err(why) => return Err(why),
+        }
+    }
+}
+
+fn write_once(
+    args: &ConvertArgs,
+    targets: &Targets,
+    job: &Job<'_>,
+    rulings: &Rulings,
+    keep: Option<&Phrase>,
+    types: Option<ColumnTypes>,
+) -> anyhow::Result<Done> {
     let derivations = job.derivations(
         rulings,
         keep,
         &args.sort,
         Shown {
             zone: args.write_zone.clone(),
-            zone_as: args.write_zone_as.map_or(ZoneAs::default(), ZoneAs::from),
+            zone_as: targets.zone_as(args.write_zone_as.map_or(ZoneAs::default(), ZoneAs::from)),
         },
     )?;
     let sort = sort_by(args, job, rulings, &derivations);
@@ -149,11 +183,20 @@ fn write(
         None => Output::stdout(),
     };
     let name = out.name().to_owned();
-    let written = |result: Result<(), WriteError>| {
-        let result = result.map_err(io_first);
-        result.with_context(|| format!("cannot write {name}"))
+    let written = |result| cannot_write(result, &name);
+    let style = SourceStyle {
+        others: if args.type_others {
+            Others::Typed
+        } else {
+            Others::Text
+        },
+        types,
+        ..source_style(targets, job, rulings, sorter.is_some())
     };
-    let mut clean = clean_table(targets, job, sorter.is_some(), out)?;
+    let mut clean = match targets.format {
+        Some(format) => format.writer(style, out)?,
+        None => OutFormat::like_source(style, out),
+    };
     written(clean.begin(conversion.schema()))?;
     let allowed = allowed.of_lists(targets.out.as_deref());
     let mut review = Review::new(targets.review.clone(), allowed, args.escape_formulas)?;
@@ -178,8 +221,14 @@ fn write(
         done.steps_back = sorter.steps_back();
         sorter.finish(|row| written(clean.write(row, 0)))?;
     }
-    let Written { out, as_text } = clean.finish().map_err(io_first)?;
+    let finished = clean.finish(&done.provenance(rulings));
+    let Written {
+        out,
+        as_text,
+        remarks,
+    } = cannot_write(finished, &name)?;
     done.as_text = as_text;
+    done.remarks = remarks;
     let summary = match &targets.summary {
         Some(path) => {
             let mut summary = Output::file(path, allowed)?;
@@ -201,28 +250,28 @@ fn write(
     Ok(done)
 }
 
-/// An error of a writer; that of the operating system by itself, so that a
-/// closed pipe is found.
-fn io_first(error: WriteError) -> anyhow::Error {
-    match error {
+/// Says of an error of the writer what could not be written; that of the operating system
+/// by itself, so that a closed pipe is found.
+fn cannot_write<T>(result: Result<T, WriteError>, name: &str) -> anyhow::Result<T> {
+    let result = result.map_err(|error| match error {
         WriteError::Io(why) => why.into(),
-        other => other.into(),
-    }
+        other => anyhow::Error::new(other),
+    });
+    result.with_context(|| format!("cannot write {name}"))
 }
 
-/// The writer of the clean table: in the format that is asked for, else as the
-/// source is written.
-fn clean_table(
+/// How the source is written, as far as the clean table takes after it.
+fn source_style(
     targets: &Targets,
     job: &Job<'_>,
+    rulings: &Rulings,
     is_sorted: bool,
-    out: Output,
-) -> anyhow::Result<Box<dyn TableWriter<Output>>> {
+) -> SourceStyle {
     let header = job.table.header();
-    let source = SourceStyle {
+    SourceStyle {
         dialect: job.table.dialect(),
         has_utf8_mark: job.table.has_utf8_mark(),
-        header: header.line.map(|_| HeaderLine {
+        header: header.has_names().then(|| HeaderLine {
             names: header.names.clone(),
             raw: header.raw.clone(),
         }),
@@ -232,11 +281,13 @@ fn clean_table(
             RowEnds::AsInSource
         },
         today: job.today(),
-    };
-    Ok(match targets.format {
-        Some(format) => format.writer(source, out)?,
-        None => OutFormat::like_source(source, out),
-    })
+        table: targets.table.clone(),
+        tool: done::TOOL.to_owned(),
+        rulings: rulings.to_toml(&Comments::default()),
+        others: Others::default(),
+        source_types: job.table.types().to_vec(),
+        types: None,
+    }
 }
 
 /// What the rows are sorted by, if they are.

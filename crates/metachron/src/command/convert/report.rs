@@ -44,6 +44,7 @@ impl Done {
                 count(self.as_text, "value")
             ));
         }
+        lines.extend(self.remarks.iter().map(|remark| format!("  {remark}")));
         let encoding = job.table.encoding().name();
         if encoding != "UTF-8" {
             lines.push(format!("  read as {encoding}, written as UTF-8"));

@@ -4,6 +4,7 @@ use crate::cli::ConvertArgs;
 use crate::outcome::usage;
 use crate::output::{refuse_same, same_file};
 use crate::words::list;
+use metachron_core::rulings::ZoneAs;
 use metachron_table::OutFormat;
 use std::path::{Path, PathBuf};
 
@@ -17,7 +18,13 @@ pub struct Targets {
     pub summary: Option<PathBuf>,
     /// The format of the clean table; the source's own if none.
     pub format: Option<OutFormat>,
+    /// What the table is called, in formats that give it a name.
+    pub table: String,
 }
+
+/// What a table is called that has no name: one that comes from standard input and goes to
+/// standard output.
+const TABLE: &str = "table";
 
 impl Targets {
     /// The targets that the options name.
@@ -36,11 +43,23 @@ impl Targets {
             }
         }
         let default_review = out.as_ref().map(|out| out.with_extension("review.csv"));
+        let format = match (args.to, &out) {
+            (Some(format), _) => Some(format.0),
+            (None, Some(out)) => format_of(out)?,
+            (None, None) => None,
+        };
         let targets = Targets {
-            format: match (args.to, &out) {
-                (Some(format), _) => Some(format.0),
-                (None, Some(out)) => format_of(out)?,
-                (None, None) => None,
+            // The index of a file stands at its end: nothing can be read before.
+            #[cfg(feature = "arrow")]
+            format: format.map(|format| match (format, &out) {
+                (OutFormat::Arrow, None) => OutFormat::ArrowStream,
+                (format, _) => format,
+            }),
+            #[cfg(not(feature = "arrow"))]
+            format,
+            table: match &args.table_name {
+                Some(name) => name.clone(),
+                None => table_name(out.as_ref().or(args.table.inputs.first())),
             },
             review: args.review.clone().or(default_review),
             summary: args.summary.clone(),
@@ -66,12 +85,40 @@ impl Targets {
         Ok(targets)
     }
 
+    /// Whether what was written of the clean table can be taken back: not what a pipe or a
+    /// device has.
+    pub fn can_write_again(&self) -> bool {
+        let meta = |out: &PathBuf| std::fs::metadata(out);
+        self.out
+            .as_ref()
+            .is_some_and(|out| meta(out).is_ok_and(|meta| meta.is_file()) || !out.exists())
+    }
+
+    /// How zones are told in this format that are told in this way in text.
+    pub fn zone_as(&self, in_text: ZoneAs) -> ZoneAs {
+        match (self.format, in_text) {
+            (Some(format), ZoneAs::Offset) if format.has_instants() => ZoneAs::Type,
+            // Real dates, which a workbook has without offsets only.
+            (Some(OutFormat::Xlsx), ZoneAs::Offset) => ZoneAs::Column,
+            (_, in_text) => in_text,
+        }
+    }
+
     /// The files that are written.
     pub fn files(&self) -> impl Iterator<Item = &PathBuf> {
         [&self.out, &self.review, &self.summary]
             .into_iter()
             .flatten()
     }
+}
+
+/// The name of a file up to its first dot.
+fn table_name(path: Option<&PathBuf>) -> String {
+    let name = path.and_then(|path| path.file_name());
+    let name = name.map(|name| name.to_string_lossy().into_owned());
+    let stem = name.as_deref().and_then(|name| name.split('.').next());
+    let usual = stem.filter(|stem| !stem.is_empty() && *stem != "-");
+    usual.unwrap_or(TABLE).to_owned()
 }
 
 /// The format that the extension of `out` asks for; `None` for the source's
@@ -92,7 +139,10 @@ fn format_of(out: &Path) -> anyhow::Result<Option<OutFormat>> {
             _ => Err(usage(format!(
                 "cannot write .{extension} files; name OUT {}, or give --to csv",
                 list(
-                    &OutFormat::ALL.map(|format| format!(".{}", format.names()[0])),
+                    &OutFormat::ALL
+                        .iter()
+                        .map(|format| format!(".{}", format.names()[0]))
+                        .collect::<Vec<_>>(),
                     "or"
                 )
             ))),
