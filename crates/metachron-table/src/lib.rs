@@ -54,7 +54,7 @@ pub use header::Header;
 pub use read_options::ReadOptions;
 pub use source::Source;
 pub use source_format::SourceFormat;
-pub use table::{OpenSheet, Table, TableReader};
+pub use table::{OpenSheet, Table, TableReader, columns_difference};
 pub use temporary::Temporary;
 pub use workbook::{SheetInfo, WorkbookFormat};
 pub use write::{

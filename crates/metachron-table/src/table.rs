@@ -183,7 +183,7 @@ impl Table {
                 return Err(TableError::OtherColumns {
                     file: source.name().to_owned(),
                     first: first.name().to_owned(),
-                    difference: difference(names, &layout.header.names),
+                    difference: columns_difference(names, &layout.header.names),
                 });
             }
         }
@@ -351,7 +351,8 @@ impl TableReader for Chain<'_> {
     }
 }
 
-fn difference(first: &[String], other: &[String]) -> String {
+/// What the columns of a file are other than those of the first, in words.
+pub fn columns_difference(first: &[String], other: &[String]) -> String {
     let only = |one: &[String], two: &[String]| -> Vec<String> {
         let missing = one.iter().filter(|name| !two.contains(name));
         missing.take(3).map(|name| format!("`{name}`")).collect()

@@ -162,7 +162,7 @@ pub struct SettleArgs {
     pub json: bool,
 }
 
-#[derive(Debug, Args)]
+#[derive(Clone, Debug, Args)]
 #[command(after_help = "\
 Examples:
   metachron convert loans.csv -o clean.csv
@@ -178,7 +178,8 @@ pub struct ConvertArgs {
     pub table: TableArgs,
     #[command(flatten)]
     pub read: ReadArgs,
-    /// Write the clean table to this file (default, or `-`: CSV on standard output)
+    /// Write the clean table to this file (default, or `-`: CSV on standard output). Into a
+    /// folder (`clean/`), each input goes by itself, under its name
     #[arg(short, long, value_name = "OUT")]
     pub output: Option<PathBuf>,
     /// The format of the clean table (default: by OUT's extension)

@@ -10,9 +10,10 @@ use metachron_core::zone::Zone;
 use std::path::PathBuf;
 
 /// Which table, and how its file is written.
-#[derive(Debug, Args)]
+#[derive(Clone, Debug, Args)]
 pub struct TableArgs {
-    /// Files with one header, or `-` for standard input
+    /// Files with one header, a folder of them, a pattern of their names, or `-` for
+    /// standard input
     #[arg(required = true, value_name = "INPUT")]
     pub inputs: Vec<PathBuf>,
     /// The format of the files (default: by extension and content)

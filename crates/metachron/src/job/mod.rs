@@ -5,6 +5,7 @@ mod answers;
 mod convert;
 mod declared;
 pub mod explain;
+pub mod inputs;
 pub mod interrupted;
 mod open;
 mod passes;
@@ -12,6 +13,7 @@ mod pipeline;
 mod progress;
 pub mod review_list;
 mod row_names;
+pub mod rulings_folder;
 
 pub use open::Job;
 pub use row_names::RowNames;

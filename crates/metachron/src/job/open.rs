@@ -174,7 +174,7 @@ fn sources(inputs: &[PathBuf]) -> anyhow::Result<Vec<Source>> {
     Ok(sources)
 }
 
-fn read_rulings(path: &Path) -> anyhow::Result<Rulings> {
+pub(super) fn read_rulings(path: &Path) -> anyhow::Result<Rulings> {
     let name = path.display().to_string();
     let text = input_file::read(path)?;
     Rulings::from_toml(&text).context(name)
@@ -195,7 +195,7 @@ fn read_answers(path: &Path) -> anyhow::Result<Vec<Setting>> {
 
 /// How the files are written: what options say, else what rulings say, else
 /// what extensions say.
-fn declare(
+pub(super) fn declare(
     args: &TableArgs,
     rulings: Option<&Rulings>,
     path: Option<&Path>,

@@ -4,6 +4,7 @@ use super::column::{Counts, Difference};
 use super::table::Table;
 use metachron_core::engine::DerivedCounts;
 use serde::Serialize;
+use serde_json::value::RawValue;
 
 /// What `convert --summary` and `convert --json` write.
 #[derive(Serialize)]
@@ -80,4 +81,19 @@ impl<'d> DerivedColumn<'d> {
             },
         }
     }
+}
+
+/// A run over many tables.
+#[derive(Serialize)]
+pub struct Conversions {
+    pub metachron: u32,
+    pub files: Vec<ConvertedFile>,
+}
+
+/// What became of one of them: counts, or an error.
+#[derive(Serialize)]
+pub struct ConvertedFile {
+    pub input: String,
+    pub error: Option<String>,
+    pub counts: Option<Box<RawValue>>,
 }

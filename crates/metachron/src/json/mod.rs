@@ -11,7 +11,9 @@ mod table;
 mod zone;
 
 pub use column::Difference;
-pub use conversion::{Conversion, ConvertedColumn, DerivedColumn, KeptRows, SortedRows};
+pub use conversion::{
+    Conversion, Conversions, ConvertedColumn, ConvertedFile, DerivedColumn, KeptRows, SortedRows,
+};
 pub use survey::{Settlement, Survey};
 pub use table::Table;
 pub use zone::Zone;

@@ -127,10 +127,10 @@ fn outputs_that_cannot_be_written() {
         1,
         "there is no folder",
     );
-    std::fs::create_dir(folder.path("out.csv")).unwrap();
+    std::fs::create_dir(folder.path("r.toml")).unwrap();
     fails(
         &folder,
-        &["convert", "x.csv", "-o", "out.csv"],
+        &["settle", "x.csv", "-o", "r.toml"],
         1,
         "is a folder",
     );

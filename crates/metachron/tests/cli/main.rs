@@ -19,6 +19,7 @@ mod harness;
 mod language_of_column;
 mod languages;
 mod limits;
+mod many_files;
 mod many_rows;
 mod new_data;
 mod odd_cells;

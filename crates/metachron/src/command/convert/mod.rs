@@ -1,6 +1,7 @@
 //! `metachron convert`: the clean table, the review list, the summary.
 
 mod done;
+pub mod each;
 mod phrases;
 mod report;
 mod review;
@@ -25,7 +26,7 @@ use metachron_core::phrase::{Phrase, Type};
 use metachron_core::rulings::{Comments, Rulings, ZoneAs};
 use metachron_core::stamp::Kind;
 use metachron_table::{
-    ColumnTypes, HeaderLine, Others, OutFormat, RowEnds, SourceStyle, WriteError, Written,
+    ColumnTypes, HeaderLine, Others, OutFormat, RowEnds, SourceStyle, Table, WriteError, Written,
 };
 use review::Review;
 use std::path::PathBuf;
@@ -33,6 +34,22 @@ use targets::Targets;
 
 /// Runs the command.
 pub fn run(args: &ConvertArgs, verbosity: Verbosity) -> anyhow::Result<Outcome> {
+    convert(args, verbosity, |_, counts| {
+        if args.json {
+            let mut out = Output::stdout();
+            json::put(&mut out, counts)?;
+            out.finish()?;
+        }
+        Ok(())
+    })
+}
+
+/// Converts one table, and tells `tell` how it was read, and the counts.
+fn convert(
+    args: &ConvertArgs,
+    verbosity: Verbosity,
+    tell: impl FnOnce(&Table, &json::Conversion<'_>) -> anyhow::Result<()>,
+) -> anyhow::Result<Outcome> {
     let targets = Targets::new(args)?;
     for finished in finish_interrupted(targets.files()) {
         say(&finished);
@@ -70,15 +87,9 @@ pub fn run(args: &ConvertArgs, verbosity: Verbosity) -> anyhow::Result<Outcome> 
             say(questions.trim_matches('\n'));
         }
     }
-    if args.json {
-        let mut out = Output::stdout();
-        let differences = done.all_differences(&rulings);
-        json::put(
-            &mut out,
-            &done.to_json(&targets, &job, &rulings, &differences),
-        )?;
-        out.finish()?;
-    }
+    let differences = done.all_differences(&rulings);
+    let counts = done.to_json(&targets, &job, &rulings, &differences);
+    tell(&job.table, &counts)?;
     let any_waits = |columns: &[ColumnForecast]| columns.iter().any(ColumnForecast::waits);
     let waits = done.waiting() > 0
         || done.refused() > 0
