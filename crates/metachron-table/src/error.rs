@@ -49,6 +49,14 @@ pub enum TableError {
         /// What is wrong with it.
         cause: String,
     },
+    /// A database that cannot be read.
+    #[error("{database}: {cause}")]
+    Database {
+        /// Where it is, without a password.
+        database: String,
+        /// What is wrong.
+        cause: String,
+    },
     /// A column whose cells are no single values.
     #[error(
         "{file}: column `{column}` holds lists, maps or the like, which no cell of a table can; \

@@ -22,13 +22,26 @@
 //! # Ok::<(), Box<dyn std::error::Error>>(())
 //! ```
 
+// Built without a format, what it alone needs is unused.
+#![cfg_attr(
+    not(all(
+        feature = "compression",
+        feature = "parquet",
+        feature = "postgres",
+        feature = "sqlite"
+    )),
+    allow(dead_code, unused_imports, unused_variables)
+)]
+
 mod cell_type;
 #[cfg(feature = "arrow")]
 mod columnar;
 #[cfg(feature = "compression")]
 mod compressed;
 mod contained;
+mod counts;
 pub mod csv;
+mod database;
 mod encoding;
 mod error;
 mod header;
@@ -37,8 +50,6 @@ mod read_options;
 mod source;
 mod source_format;
 mod spool;
-#[cfg(feature = "sqlite")]
-mod sqlite;
 mod table;
 pub mod temporary;
 mod workbook;
@@ -48,6 +59,7 @@ pub use cell_type::CellType;
 #[cfg(feature = "arrow")]
 pub use columnar::ColumnarFormat;
 pub use csv::{Block, Dialect, PageRows, Row, Rows};
+pub use database::{AddressError, DatabaseAddress};
 pub use encoding::encoding_for_label;
 pub use error::TableError;
 pub use header::Header;
@@ -58,6 +70,6 @@ pub use table::{OpenSheet, Table, TableReader, columns_difference};
 pub use temporary::Temporary;
 pub use workbook::{SheetInfo, WorkbookFormat};
 pub use write::{
-    ColumnProvenance, ColumnType, ColumnTypes, HeaderLine, Others, OutFormat, Precision,
-    Provenance, RowEncoder, RowEnds, SourceStyle, TableWriter, WriteError, Written,
+    ColumnProvenance, ColumnType, ColumnTypes, Commit, HeaderLine, IfExists, Others, OutFormat,
+    Precision, Provenance, RowEncoder, RowEnds, SourceStyle, TableWriter, WriteError, Written,
 };

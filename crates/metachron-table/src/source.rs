@@ -1,12 +1,12 @@
 //! Where a table comes from.
 
-use crate::{TableError, Temporary};
+use crate::{DatabaseAddress, TableError, Temporary};
 use std::fs::File;
 use std::io::{self, Read};
 use std::path::{Path, PathBuf};
 use std::sync::Arc;
 
-/// A file, or standard input.
+/// A file, standard input, or a table of a database.
 ///
 /// Standard input is spooled to a temporary file, since tables are read more
 /// than once.
@@ -15,6 +15,7 @@ pub struct Source {
     name: String,
     path: PathBuf,
     spool: Option<Arc<Temporary>>,
+    database: Option<Arc<DatabaseAddress>>,
 }
 
 impl Source {
@@ -38,6 +39,7 @@ impl Source {
             name,
             path: path.to_owned(),
             spool: None,
+            database: None,
         })
     }
 
@@ -67,7 +69,23 @@ impl Source {
             name,
             path: spool.path().to_owned(),
             spool: Some(Arc::new(spool)),
+            database: None,
         })
+    }
+
+    /// A table of a database, or what a query gives.
+    pub fn database(address: DatabaseAddress) -> Source {
+        Source {
+            name: address.shown().to_owned(),
+            path: PathBuf::new(),
+            spool: None,
+            database: Some(Arc::new(address)),
+        }
+    }
+
+    /// The address, if it is a table of a database.
+    pub(crate) fn address(&self) -> Option<&DatabaseAddress> {
+        self.database.as_deref()
     }
 
     /// The name, as messages and review lists show it.
@@ -77,10 +95,8 @@ impl Source {
 
     /// The path of the file; `None` for standard input.
     pub fn path(&self) -> Option<&Path> {
-        match self.spool {
-            Some(_) => None,
-            None => Some(&self.path),
-        }
+        let is_file = self.spool.is_none() && self.database.is_none();
+        is_file.then_some(&self.path)
     }
 
     /// The size in bytes.

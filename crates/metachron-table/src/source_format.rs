@@ -19,6 +19,9 @@ pub enum SourceFormat {
     /// An SQLite database.
     #[cfg(feature = "sqlite")]
     Sqlite,
+    /// A database of PostgreSQL.
+    #[cfg(feature = "postgres")]
+    Postgres,
     /// JSON Lines, or a JSON array of objects.
     Json,
 }
@@ -38,7 +41,7 @@ impl SourceFormat {
             return Ok(SourceFormat::Columnar(format));
         }
         #[cfg(feature = "sqlite")]
-        if head.starts_with(crate::sqlite::MAGIC) {
+        if head.starts_with(crate::database::sqlite::MAGIC) {
             return Ok(SourceFormat::Sqlite);
         }
         if is_json(&head) {
@@ -57,6 +60,8 @@ impl SourceFormat {
             SourceFormat::Columnar(format) => format.name(),
             #[cfg(feature = "sqlite")]
             SourceFormat::Sqlite => "SQLite",
+            #[cfg(feature = "postgres")]
+            SourceFormat::Postgres => "PostgreSQL",
             SourceFormat::Json => "JSON",
         }
     }

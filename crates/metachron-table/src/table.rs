@@ -3,11 +3,12 @@
 #[cfg(feature = "arrow")]
 use crate::columnar::{self, ColumnarFormat, ColumnarReader};
 use crate::csv::{Block, CsvReader, Dialect, Layout, sniff};
+use crate::database;
+#[cfg(feature = "sqlite")]
+use crate::database::sqlite::SqliteTable;
 use crate::encoding::{guess, is_utf8};
 use crate::json;
 use crate::spool::{Spool, SpooledReader};
-#[cfg(feature = "sqlite")]
-use crate::sqlite::SqliteTable;
 use crate::workbook::Sheet;
 use crate::{ColumnType, Header, ReadOptions, SheetInfo, Source, SourceFormat, TableError};
 use encoding_rs::{Encoding, UTF_8};
@@ -56,11 +57,20 @@ enum Content {
     Columns(ColumnarFormat),
     #[cfg(feature = "sqlite")]
     Database(Arc<SqliteTable>),
-    Json(Arc<Spool>),
+    Spooled(Arc<Spool>),
 }
 
 impl OneFile {
     fn open(source: Source, declared: &ReadOptions) -> Result<OneFile, TableError> {
+        if let Some(address) = source.address() {
+            let (format, spool, layout) = database::read(address)?;
+            return Ok(OneFile {
+                layout,
+                format,
+                content: Content::Spooled(Arc::new(spool)),
+                source,
+            });
+        }
         #[cfg(feature = "compression")]
         let source = source.decompressed()?;
         let format = match declared.format {
@@ -88,9 +98,16 @@ impl OneFile {
                 let (table, layout) = SqliteTable::open(&source, declared)?;
                 (Content::Database(Arc::new(table)), layout)
             }
+            #[cfg(feature = "postgres")]
+            SourceFormat::Postgres => {
+                return Err(TableError::Database {
+                    database: source.name().to_owned(),
+                    cause: "a file is no server; give the address of the database".to_owned(),
+                });
+            }
             SourceFormat::Json => {
                 let (spool, layout) = json::read(&source)?;
-                (Content::Json(Arc::new(spool)), layout)
+                (Content::Spooled(Arc::new(spool)), layout)
             }
         };
         Ok(OneFile {
@@ -128,7 +145,7 @@ impl OneFile {
             Content::Sheet(sheet) => sheet.size(),
             #[cfg(feature = "sqlite")]
             Content::Database(table) => table.spool.size,
-            Content::Json(spool) => spool.size,
+            Content::Spooled(spool) => spool.size,
             _ => self.source.size(),
         }
     }
@@ -146,7 +163,7 @@ impl OneFile {
             }
             #[cfg(feature = "sqlite")]
             Content::Database(table) => FileReader::Spooled(table.spool.blocks(source, number, 1)?),
-            Content::Json(spool) => FileReader::Spooled(spool.blocks(source, number, 1)?),
+            Content::Spooled(spool) => FileReader::Spooled(spool.blocks(source, number, 1)?),
         })
     }
 }

@@ -74,7 +74,8 @@ fn one_table(table: &mut TableArgs, read: &mut ReadArgs) -> anyhow::Result<()> {
 /// The folder that each input is to be converted into, if one is named.
 fn folder_of_outputs(args: &ConvertArgs) -> Option<PathBuf> {
     let out = args.output.as_ref()?;
-    let is_folder = out.is_dir() || out.to_string_lossy().ends_with(std::path::is_separator);
+    let ends_so = || out.to_string_lossy().ends_with(std::path::is_separator);
+    let is_folder = !inputs::is_address(out) && (out.is_dir() || ends_so());
     is_folder.then(|| out.clone())
 }
 

@@ -1,12 +1,12 @@
 //! Cells of Arrow arrays as text, and what they are.
 
+use crate::counts::{day, instant, interval, local, time_of_day};
 use crate::{CellType, ColumnType, Precision};
 use arrow_array::cast::AsArray;
 use arrow_array::types::*;
 use arrow_array::{Array, ArrayRef, RecordBatch};
 use arrow_schema::{DataType, Field, Fields, IntervalUnit, Schema, TimeUnit};
-use jiff::civil::{Date, DateTime, Time, date};
-use jiff::{SignedDuration, Timestamp};
+use jiff::Timestamp;
 use metachron_core::stamp::{Duration, Stamp};
 use std::fmt::Write;
 
@@ -221,11 +221,12 @@ fn writer(of: &DataType) -> Option<Put> {
         T::Interval(IntervalUnit::DayTime) => |array, row, text| {
             let span = array.as_primitive::<IntervalDayTimeType>().value(row);
             let nanos = i128::from(span.milliseconds) * 1_000_000;
-            interval(0, span.days, nanos, text)
+            cell_of(interval(0, span.days, nanos, text), text)
         },
         T::Interval(IntervalUnit::MonthDayNano) => |array, row, text| {
             let span = array.as_primitive::<IntervalMonthDayNanoType>().value(row);
-            interval(span.months, span.days, span.nanoseconds.into(), text)
+            let nanos = span.nanoseconds.into();
+            cell_of(interval(span.months, span.days, nanos, text), text)
         },
         // Of a dictionary, its values.
         T::Dictionary(_, values) if !matches!(**values, T::Dictionary(..)) => writer(values)?,
@@ -284,6 +285,17 @@ fn decimal<T: DecimalType>(array: &dyn Array, row: usize, text: &mut String) -> 
     CellType::Number
 }
 
+/// A stamp; where there is none, `text` has the text that stands for it.
+fn cell_of(stamp: Option<Stamp>, text: &mut String) -> CellType {
+    match stamp {
+        Some(stamp) => {
+            stamp.push_iso(text);
+            CellType::Stamp(stamp)
+        }
+        None => CellType::Text,
+    }
+}
+
 /// A stamp; where it is beyond our range, the count that stands for it.
 fn stamp(stamp: Option<Stamp>, count: impl std::fmt::Display, text: &mut String) -> CellType {
     match stamp {
@@ -296,13 +308,6 @@ fn stamp(stamp: Option<Stamp>, count: impl std::fmt::Display, text: &mut String)
             CellType::Number
         }
     }
-}
-
-/// The day so many days behind 1970-01-01.
-fn day(days: i64) -> Option<Date> {
-    date(1970, 1, 1)
-        .checked_add(jiff::Span::new().try_days(days).ok()?)
-        .ok()
 }
 
 /// How many nanoseconds the counts of a type are in.
@@ -334,20 +339,7 @@ where
     T::Native: Into<i64>,
 {
     let count = array.as_primitive::<T>().value(row).into();
-    let nanos = i128::from(count) * T::NANOS;
-    let whole = i64::try_from(nanos).ok().filter(|nanos| *nanos >= 0);
-    let time = whole.and_then(|nanos| {
-        let seconds = nanos / 1_000_000_000;
-        let hour = i8::try_from(seconds / 3600).ok()?;
-        let (minute, second) = (seconds / 60 % 60, seconds % 60);
-        Time::new(
-            hour,
-            minute as i8,
-            second as i8,
-            (nanos % 1_000_000_000) as i32,
-        )
-        .ok()
-    });
+    let time = time_of_day(i128::from(count) * T::NANOS);
     stamp(time.map(Stamp::Time), count, text)
 }
 
@@ -361,10 +353,7 @@ where
         row: usize,
     ) -> (i64, Option<Timestamp>) {
         let count = array.as_primitive::<T>().value(row);
-        (
-            count,
-            Timestamp::from_nanosecond(i128::from(count) * T::NANOS).ok(),
-        )
+        (count, instant(i128::from(count) * T::NANOS))
     }
     if has_zone {
         |array, row, text| {
@@ -380,14 +369,6 @@ where
     }
 }
 
-/// The local time so many nanoseconds behind 1970-01-01T00:00:00.
-fn local(nanos: i128) -> Option<DateTime> {
-    const EPOCH: DateTime = date(1970, 1, 1).at(0, 0, 0, 0);
-    let seconds = i64::try_from(nanos.div_euclid(1_000_000_000)).ok()?;
-    let rest = nanos.rem_euclid(1_000_000_000) as i32;
-    EPOCH.checked_add(SignedDuration::new(seconds, rest)).ok()
-}
-
 fn length<T>(array: &dyn Array, row: usize, text: &mut String) -> CellType
 where
     T: ArrowPrimitiveType<Native = i64> + Unit,
@@ -395,17 +376,4 @@ where
     let count = array.as_primitive::<T>().value(row);
     let length = Duration::new(0, i128::from(count) * T::NANOS);
     stamp(Some(Stamp::Duration(length)), count, text)
-}
-
-/// An interval, if its parts have one sign, as our lengths of time do.
-fn interval(months: i32, days: i32, nanos: i128, text: &mut String) -> CellType {
-    let exact = i128::from(days) * 86_400_000_000_000 + nanos;
-    let signs = [i128::from(months), i128::from(days), nanos];
-    let is_one = signs.iter().all(|part| *part >= 0) || signs.iter().all(|part| *part <= 0);
-    if is_one {
-        let length = Stamp::Duration(Duration::new(months.into(), exact));
-        return stamp(Some(length), "", text);
-    }
-    put(text, format_args!("{months} months {days} days {nanos} ns"));
-    CellType::Text
 }

@@ -11,6 +11,9 @@ mod arrow;
 mod jsonl;
 #[cfg(feature = "parquet")]
 mod parquet;
+#[cfg(feature = "postgres")]
+mod postgres;
+mod postgres_table;
 mod provenance;
 mod sql;
 #[cfg(feature = "sqlite")]
@@ -23,6 +26,7 @@ pub use provenance::{ColumnProvenance, Provenance};
 pub use typed::{ColumnType, ColumnTypes, Others, Precision};
 
 use crate::csv::{Dialect, PageRows, Row};
+use crate::database::{DatabaseAddress, Server};
 use jiff::civil::Date;
 use metachron_core::row::{OutPage, OutRow, Schema};
 use std::io::{self, Write};
@@ -189,6 +193,35 @@ impl OutFormat {
     }
 }
 
+impl DatabaseAddress {
+    /// A writer into the database; `out` is not written to.
+    pub fn writer<W: Write + 'static>(
+        &self,
+        source: SourceStyle,
+        if_exists: IfExists,
+        out: W,
+    ) -> Box<dyn TableWriter<W>> {
+        match &self.server {
+            #[cfg(feature = "postgres")]
+            Server::Postgres(server) => {
+                let (address, server) = (self.clone(), server.clone());
+                Box::new(postgres::PostgresWriter::new(
+                    source, address, server, if_exists, out,
+                ))
+            }
+            #[cfg(feature = "sqlite")]
+            Server::Sqlite(path) => Box::new(sqlite::SqliteWriter::into(
+                source,
+                path.clone(),
+                if_exists,
+                out,
+            )),
+            #[allow(unreachable_patterns)]
+            _ => unreachable!("an address of a database that is left out is none"),
+        }
+    }
+}
+
 /// How the source is written, as far as the result takes after it.
 #[derive(Clone, Debug)]
 pub struct SourceStyle {
@@ -318,7 +351,6 @@ pub trait TableWriter<W> {
 }
 
 /// A table that is written.
-#[derive(Debug)]
 pub struct Written<W> {
     /// What it was written into.
     pub out: W,
@@ -327,6 +359,21 @@ pub struct Written<W> {
     pub as_text: u64,
     /// What is not in the table as one would expect it, in words.
     pub remarks: Vec<String>,
+    /// What makes it last, of a table in a database; without it, nothing stays.
+    pub commit: Option<Commit>,
+}
+
+/// Makes what was written into a database last.
+pub type Commit = Box<dyn FnOnce() -> Result<(), WriteError>>;
+
+/// What is done where a table of the database is called so.
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq)]
+pub enum IfExists {
+    /// Nothing is written, and the table is left as it is.
+    #[default]
+    Refuse,
+    /// Rows are added to it, if its columns are those that are written.
+    Append,
 }
 
 impl<W> Written<W> {
@@ -336,6 +383,7 @@ impl<W> Written<W> {
             out,
             as_text: 0,
             remarks: Vec::new(),
+            commit: None,
         }
     }
 }
@@ -369,6 +417,14 @@ pub enum WriteError {
         column: Option<String>,
         /// The types that all need.
         needed: Box<ColumnTypes>,
+    },
+    /// A database does not take it.
+    #[error("{database}: {cause}")]
+    Database {
+        /// Where it is, without a password.
+        database: String,
+        /// What is wrong.
+        cause: String,
     },
     /// A NUL in a text, for PostgreSQL.
     #[error("column `{column}` has a NUL character, which PostgreSQL's text cannot hold")]

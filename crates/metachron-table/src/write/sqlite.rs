@@ -1,17 +1,22 @@
 //! Clean tables as an SQLite database: one `STRICT` table, and what made it in another.
 
+use super::postgres_table::quoted;
 use super::provenance::Provenance;
-use super::sql::quoted;
 use super::typed::{
     CellView, ColumnType, DecimalsAs, NameRules, StampsAs, TypeRules, TypedColumns, read_chunk,
 };
-use super::{RowEncoder, SourceStyle, TableWriter, WriteError, Written};
+use super::{Commit, IfExists, RowEncoder, SourceStyle, TableWriter, WriteError, Written};
 use metachron_core::row::Schema;
 use rusqlite::types::{ToSqlOutput, Value, ValueRef};
 use rusqlite::{Connection, ToSql, params_from_iter};
 use std::fs::File;
 use std::io::{self, Write};
+use std::path::PathBuf;
+use std::time::Duration;
 use tempfile::NamedTempFile;
+
+/// Another program that writes is waited for so long.
+const PATIENCE: Duration = Duration::from_secs(10);
 
 /// The tables that tell where the other comes from.
 const COLUMNS: &str = "metachron_columns";
@@ -33,12 +38,20 @@ const NAMES: NameRules = NameRules {
     ignore_case: true,
 };
 
-/// Writes an SQLite database.
+/// Writes an SQLite database, or into one.
 pub(super) struct SqliteWriter<W> {
     source: SourceStyle,
     out: W,
-    file: NamedTempFile,
+    target: Target,
     begun: Option<Begun>,
+}
+
+/// Where the database is.
+enum Target {
+    /// A new one, which is copied to where it belongs when it is whole.
+    New(NamedTempFile),
+    /// One that may be there, and have other tables.
+    There(PathBuf, IfExists),
 }
 
 struct Begun {
@@ -53,36 +66,113 @@ impl<W: Write> SqliteWriter<W> {
         Ok(SqliteWriter {
             source,
             out,
-            file: NamedTempFile::new()?,
+            target: Target::New(NamedTempFile::new()?),
             begun: None,
         })
     }
+
+    /// A writer into the database at `path`.
+    pub(super) fn into(
+        source: SourceStyle,
+        path: PathBuf,
+        if_exists: IfExists,
+        out: W,
+    ) -> SqliteWriter<W> {
+        SqliteWriter {
+            source,
+            out,
+            target: Target::There(path, if_exists),
+            begun: None,
+        }
+    }
 }
 
-impl<W: Write> TableWriter<W> for SqliteWriter<W> {
+/// Makes the table, or checks that the one that is there has the columns that are written,
+/// perhaps among others.
+fn make_table(
+    database: &Connection,
+    table: &str,
+    defined: &[(String, &str)],
+    if_exists: IfExists,
+) -> Result<(), WriteError> {
+    let mut query = database.prepare("SELECT name, type FROM pragma_table_info(?)")?;
+    let known = query.query_map([table], |row| Ok((row.get(0)?, row.get(1)?)))?;
+    let known: Vec<(String, String)> = known.collect::<rusqlite::Result<_>>()?;
+    let failed = |cause: String| {
+        Err(WriteError::Database {
+            database: database.path().unwrap_or_default().to_owned(),
+            cause,
+        })
+    };
+    if known.is_empty() {
+        let columns = defined.iter();
+        let columns = columns.map(|(name, of)| format!("  {} {of}", quoted(name)));
+        let columns: Vec<String> = columns.collect();
+        let create = format!(
+            "CREATE TABLE {} (\n{}\n) STRICT;",
+            quoted(table),
+            columns.join(",\n")
+        );
+        return Ok(database.execute_batch(&create)?);
+    }
+    if if_exists == IfExists::Refuse {
+        return failed(format!(
+            "the table {table} is there; give --append to add rows to it, or another name"
+        ));
+    }
+    let same = |(name, of): &(String, &str), (known, there): &(String, String)| {
+        known.eq_ignore_ascii_case(name) && there.eq_ignore_ascii_case(of)
+    };
+    let lacking = defined
+        .iter()
+        .filter(|own| !known.iter().any(|known| same(own, known)));
+    let lacking = lacking.map(|(name, of)| format!("it lacks `{name}` ({of})"));
+    let differences: Vec<String> = lacking.collect();
+    if differences.is_empty() {
+        return Ok(());
+    }
+    failed(format!(
+        "the table {table} has other columns: {}",
+        differences.join("; ")
+    ))
+}
+
+impl<W: Write + 'static> TableWriter<W> for SqliteWriter<W> {
     fn begin(&mut self, schema: &Schema) -> Result<(), WriteError> {
         let columns = TypedColumns::new(schema, rules(&self.source), &self.source, NAMES);
-        let database = Connection::open(self.file.path())?;
-        // The file is thrown away where it is not finished: nothing has to be taken back.
-        database.pragma_update(None, "journal_mode", "OFF")?;
-        database.pragma_update(None, "synchronous", "OFF")?;
         let types = columns.types();
-        let table = quoted(&self.source.table);
-        let defined: Vec<String> = columns
-            .all()
-            .iter()
-            .map(|column| format!("  {} {}", quoted(&column.name), type_name(column.of)))
+        let defined = columns.all().iter();
+        let defined: Vec<(String, &str)> = defined
+            .map(|column| (column.name.clone(), type_name(column.of)))
             .collect();
-        database.execute_batch(&format!(
-            "BEGIN;\nCREATE TABLE {table} (\n{}\n) STRICT;",
-            defined.join(",\n")
-        ))?;
+        let (database, if_exists) = match &self.target {
+            Target::New(file) => {
+                let database = Connection::open(file.path())?;
+                // The file is thrown away where it is not finished: nothing has to be taken
+                // back.
+                database.pragma_update(None, "journal_mode", "OFF")?;
+                database.pragma_update(None, "synchronous", "OFF")?;
+                (database, IfExists::Refuse)
+            }
+            Target::There(path, if_exists) => {
+                let database = Connection::open(path)?;
+                database.busy_timeout(PATIENCE)?;
+                (database, *if_exists)
+            }
+        };
+        database.execute_batch("BEGIN IMMEDIATE")?;
+        make_table(&database, &self.source.table, &defined, if_exists)?;
+        let table = quoted(&self.source.table);
+        let names: Vec<String> = defined.iter().map(|(name, _)| quoted(name)).collect();
         let places = vec!["?"; types.len()].join(", ");
         self.begun = Some(Begun {
             database,
             columns,
             types,
-            insert: format!("INSERT INTO {table} VALUES ({places})"),
+            insert: format!(
+                "INSERT INTO {table} ({}) VALUES ({places})",
+                names.join(", ")
+            ),
         });
         Ok(())
     }
@@ -111,18 +201,26 @@ impl<W: Write> TableWriter<W> for SqliteWriter<W> {
     }
 
     fn finish(mut self: Box<Self>, provenance: &Provenance) -> Result<Written<W>, WriteError> {
-        let mut remarks = Vec::new();
-        if let Some(begun) = self.begun {
-            begun.columns.check()?;
-            remarks = begun.columns.remarks();
-            put_provenance(&begun.database, provenance, &self.source)?;
-            begun.database.execute_batch("COMMIT")?;
-            begun.database.close().map_err(|(_, why)| why)?;
-        }
-        let mut whole = File::open(self.file.path())?;
-        io::copy(&mut whole, &mut self.out)?;
+        let Some(begun) = self.begun else {
+            return Ok(Written::new(self.out));
+        };
+        begun.columns.check()?;
+        let remarks = begun.columns.remarks();
+        let database = begun.database;
+        let commit: Option<Commit> = match self.target {
+            Target::New(file) => {
+                put_provenance(&database, provenance, &self.source)?;
+                database.execute_batch("COMMIT")?;
+                database.close().map_err(|(_, why)| why)?;
+                io::copy(&mut File::open(file.path())?, &mut self.out)?;
+                None
+            }
+            // Dropped without that, the connection takes all of it back.
+            Target::There(..) => Some(Box::new(move || Ok(database.execute_batch("COMMIT")?))),
+        };
         Ok(Written {
             remarks,
+            commit,
             ..Written::new(self.out)
         })
     }

@@ -168,6 +168,7 @@ Examples:
   metachron convert loans.csv -o clean.csv
   metachron convert loans.csv -r loans.rulings.toml -o clean.csv
   metachron convert loans.csv -r loans.rulings.toml -o clean.parquet
+  metachron convert loans.csv -r loans.rulings.toml -o 'postgres://ann@db/loans?table=loans'
   metachron convert loans.csv --resolved clean.review.csv -o clean2.csv
   metachron convert loans.csv --keep-raw --verdicts -o clean.csv
   metachron convert loans.csv --derive 'reminder = Due - 14 days' -o clean.csv
@@ -179,7 +180,8 @@ pub struct ConvertArgs {
     #[command(flatten)]
     pub read: ReadArgs,
     /// Write the clean table to this file (default, or `-`: CSV on standard output). Into a
-    /// folder (`clean/`), each input goes by itself, under its name
+    /// folder (`clean/`), each input goes by itself, under its name; `postgres://…?table=NAME`
+    /// and `sqlite:PATH?table=NAME` are tables of databases
     #[arg(short, long, value_name = "OUT")]
     pub output: Option<PathBuf>,
     /// The format of the clean table (default: by OUT's extension)
@@ -189,6 +191,9 @@ pub struct ConvertArgs {
     /// first dot)
     #[arg(long, value_name = "NAME")]
     pub table_name: Option<String>,
+    /// Add rows to a table of a database that is there
+    #[arg(long, requires = "output")]
+    pub append: bool,
     /// In formats with types, make integers, decimals and booleans of columns that no
     /// ruling reads, where every cell allows it (007 does not)
     #[arg(long)]

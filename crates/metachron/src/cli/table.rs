@@ -12,8 +12,8 @@ use std::path::PathBuf;
 /// Which table, and how its file is written.
 #[derive(Clone, Debug, Args)]
 pub struct TableArgs {
-    /// Files with one header, a folder of them, a pattern of their names, or `-` for
-    /// standard input
+    /// Files with one header, a folder of them, a pattern of their names, `-` for standard
+    /// input, or the address of a table or query: `postgres://USER@HOST/DATABASE?table=NAME`
     #[arg(required = true, value_name = "INPUT")]
     pub inputs: Vec<PathBuf>,
     /// The format of the files (default: by extension and content)

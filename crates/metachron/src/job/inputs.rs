@@ -2,6 +2,7 @@
 
 use crate::outcome::usage;
 use anyhow::Context;
+use metachron_table::DatabaseAddress;
 use std::path::{Path, PathBuf};
 
 /// The files that `inputs` stand for: a folder for the tables in it, a pattern (`exports/*.csv`)
@@ -9,7 +10,9 @@ use std::path::{Path, PathBuf};
 pub fn files(inputs: &[PathBuf]) -> anyhow::Result<Vec<PathBuf>> {
     let mut files = Vec::with_capacity(inputs.len());
     for input in inputs {
-        if input.is_dir() {
+        if is_address(input) {
+            files.push(input.clone());
+        } else if input.is_dir() {
             files.extend(in_folder(input)?);
         } else if is_pattern(input) && !input.exists() {
             files.extend(matching(input)?);
@@ -38,6 +41,13 @@ fn in_folder(folder: &Path) -> anyhow::Result<Vec<PathBuf>> {
     }
     files.sort();
     Ok(files)
+}
+
+/// Whether `input` is the address of a database, and no path.
+pub fn is_address(input: &Path) -> bool {
+    input
+        .to_str()
+        .is_some_and(|text| DatabaseAddress::parse(text).is_some())
 }
 
 fn is_pattern(path: &Path) -> bool {

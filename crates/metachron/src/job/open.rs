@@ -9,7 +9,7 @@ use anyhow::Context;
 use jiff::civil::Date;
 use metachron_core::engine::Request;
 use metachron_core::rulings::{HeaderLine, NoHeader, Rulings, Setting, TableRuling, USUAL_BLANKS};
-use metachron_table::{ReadOptions, Source, Table, encoding_for_label};
+use metachron_table::{DatabaseAddress, ReadOptions, Source, Table, encoding_for_label};
 use std::path::{Path, PathBuf};
 
 /// A table, and what was said about it.
@@ -160,6 +160,12 @@ fn sources(inputs: &[PathBuf]) -> anyhow::Result<Vec<Source>> {
     for (index, path) in inputs.iter().enumerate() {
         if inputs[..index].contains(path) {
             return Err(usage(format!("{} is given twice", path.display())));
+        }
+        if let Some(address) = path.to_str().and_then(DatabaseAddress::parse) {
+            let address = address.map_err(|why| usage(why.to_string()))?;
+            signals::end_cleanly();
+            sources.push(Source::database(address));
+            continue;
         }
         // What is no file is kept in one while it is read.
         if !std::fs::metadata(path).is_ok_and(|meta| meta.is_file()) {

@@ -20,6 +20,8 @@ pub struct Output {
 
 enum Target {
     Stdout(io::StdoutLock<'static>),
+    /// A database, which another writes to.
+    Database,
     /// A device or a pipe, which cannot be replaced.
     Device(BufWriter<File>),
     File(PathBuf, BufWriter<Temporary>),
@@ -31,6 +33,14 @@ impl Output {
         Output {
             name: "standard output".to_owned(),
             to: Target::Stdout(io::stdout().lock()),
+        }
+    }
+
+    /// What stands for a table of a database that is called so.
+    pub fn database(name: &str) -> Output {
+        Output {
+            name: name.to_owned(),
+            to: Target::Database,
         }
     }
 
@@ -81,6 +91,7 @@ impl Output {
                 stdout.flush().with_context(whole)?;
                 None
             }
+            Target::Database => None,
             Target::Device(mut device) => {
                 device.flush().with_context(whole)?;
                 None
@@ -149,6 +160,7 @@ impl Write for Output {
     fn write(&mut self, bytes: &[u8]) -> io::Result<usize> {
         match &mut self.to {
             Target::Stdout(stdout) => stdout.write(bytes),
+            Target::Database => Err(io::ErrorKind::Unsupported.into()),
             Target::Device(device) => device.write(bytes),
             Target::File(_, file) => file.write(bytes),
         }
@@ -157,6 +169,7 @@ impl Write for Output {
     fn flush(&mut self) -> io::Result<()> {
         match &mut self.to {
             Target::Stdout(stdout) => stdout.flush(),
+            Target::Database => Ok(()),
             Target::Device(device) => device.flush(),
             Target::File(_, file) => file.flush(),
         }

@@ -6,6 +6,7 @@ mod bad_input;
 mod clock_cells;
 mod convert;
 mod counted_spans;
+mod databases;
 mod demo;
 mod derive;
 mod dialects;

@@ -250,7 +250,10 @@ impl Done {
             metachron: metachron_core::rulings::VERSION,
             zone_data: zone_data().to_string(),
             table: json::Table::new(job, &self.rows_by_file, &self.ragged),
-            output: shown(&targets.out),
+            output: match &targets.database {
+                Some(database) => Some(database.shown().to_owned()),
+                None => shown(&targets.out),
+            },
             review: shown(&targets.review).filter(|_| self.waiting() > 0),
             cells: self.cells().into(),
             resolved: self.resolved,

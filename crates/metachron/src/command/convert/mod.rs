@@ -26,7 +26,8 @@ use metachron_core::phrase::{Phrase, Type};
 use metachron_core::rulings::{Comments, Rulings, ZoneAs};
 use metachron_core::stamp::Kind;
 use metachron_table::{
-    ColumnTypes, HeaderLine, Others, OutFormat, RowEnds, SourceStyle, Table, WriteError, Written,
+    ColumnTypes, HeaderLine, IfExists, Others, OutFormat, RowEnds, SourceStyle, Table, WriteError,
+    Written,
 };
 use review::Review;
 use std::path::PathBuf;
@@ -189,9 +190,10 @@ fn write_once(
     job.prepare(&mut conversion)?;
     let inputs = args.table.inputs.iter().map(PathBuf::as_path);
     let allowed = Allowed::by_files(inputs);
-    let out = match &targets.out {
-        Some(path) => Output::file(path, allowed)?,
-        None => Output::stdout(),
+    let out = match (&targets.database, &targets.out) {
+        (Some(database), _) => Output::database(database.shown()),
+        (None, Some(path)) => Output::file(path, allowed)?,
+        (None, None) => Output::stdout(),
     };
     let name = out.name().to_owned();
     let written = |result| cannot_write(result, &name);
@@ -204,9 +206,15 @@ fn write_once(
         types,
         ..source_style(targets, job, rulings, sorter.is_some())
     };
-    let mut clean = match targets.format {
-        Some(format) => format.writer(style, out)?,
-        None => OutFormat::like_source(style, out),
+    let if_exists = if args.append {
+        IfExists::Append
+    } else {
+        IfExists::Refuse
+    };
+    let mut clean = match (&targets.database, targets.format) {
+        (Some(database), _) => database.writer(style, if_exists, out),
+        (None, Some(format)) => format.writer(style, out)?,
+        (None, None) => OutFormat::like_source(style, out),
     };
     written(clean.begin(conversion.schema()))?;
     let allowed = allowed.of_lists(targets.out.as_deref());
@@ -237,6 +245,7 @@ fn write_once(
         out,
         as_text,
         remarks,
+        commit,
     } = cannot_write(finished, &name)?;
     done.as_text = as_text;
     done.remarks = remarks;
@@ -254,6 +263,9 @@ fn write_once(
     };
     // A disk that is full is so before any file of an earlier run is replaced.
     let (out, review) = (out.complete()?, review.complete()?);
+    if let Some(commit) = commit {
+        cannot_write(commit(), &name)?;
+    }
     // Where nothing waits, a list of an earlier run is out of date.
     let outdated = targets.review.clone().filter(|_| review.is_none());
     let files = [Some(out), review, summary].into_iter().flatten();

@@ -25,10 +25,7 @@ impl Done {
         verbosity: Verbosity,
     ) -> Vec<String> {
         let rows: u64 = self.rows_by_file.iter().sum();
-        let out = match &targets.out {
-            Some(out) => out.display().to_string(),
-            None => "standard output".to_owned(),
-        };
+        let out = targets.shown();
         let mut lines = vec![format!(
             "{STRONG}{out}{STRONG:#}: {}, {} of {} converted",
             count(rows, "row"),

@@ -5,13 +5,15 @@ use crate::outcome::usage;
 use crate::output::{refuse_same, same_file};
 use crate::words::list;
 use metachron_core::rulings::ZoneAs;
-use metachron_table::OutFormat;
+use metachron_table::{DatabaseAddress, OutFormat};
 use std::path::{Path, PathBuf};
 
 /// Where everything goes.
 pub struct Targets {
-    /// The clean table; standard output if none.
+    /// The clean table; standard output if none, unless it goes into a database.
     pub out: Option<PathBuf>,
+    /// The table of a database that it goes into, if it does.
+    pub database: Option<DatabaseAddress>,
     /// The review list.
     pub review: Option<PathBuf>,
     /// The counts.
@@ -30,7 +32,13 @@ impl Targets {
     /// The targets that the options name.
     pub fn new(args: &ConvertArgs) -> anyhow::Result<Targets> {
         let out = args.output.clone().filter(|path| path != Path::new("-"));
-        if args.json && out.is_none() {
+        let address = out
+            .as_ref()
+            .and_then(|out| DatabaseAddress::parse(out.to_str()?));
+        let database = address.transpose().map_err(|why| usage(why.to_string()))?;
+        let out = out.filter(|_| database.is_none());
+        check_database(args, database.as_ref())?;
+        if args.json && out.is_none() && database.is_none() {
             return Err(usage(
                 "--json and the table cannot both go to standard output; name a file with -o",
             ));
@@ -57,10 +65,15 @@ impl Targets {
             }),
             #[cfg(not(feature = "arrow"))]
             format,
-            table: match &args.table_name {
-                Some(name) => name.clone(),
-                None => table_name(out.as_ref().or(args.table.inputs.first())),
+            table: match (
+                &args.table_name,
+                database.as_ref().and_then(DatabaseAddress::table),
+            ) {
+                (Some(name), _) => name.clone(),
+                (None, Some(name)) => name.to_owned(),
+                (None, None) => table_name(out.as_ref().or(args.table.inputs.first())),
             },
+            database,
             review: args.review.clone().or(default_review),
             summary: args.summary.clone(),
             out,
@@ -85,9 +98,21 @@ impl Targets {
         Ok(targets)
     }
 
+    /// Where the clean table goes, as messages have it.
+    pub fn shown(&self) -> String {
+        match (&self.database, &self.out) {
+            (Some(database), _) => database.shown().to_owned(),
+            (None, Some(out)) => out.display().to_string(),
+            (None, None) => "standard output".to_owned(),
+        }
+    }
+
     /// Whether what was written of the clean table can be taken back: not what a pipe or a
     /// device has.
     pub fn can_write_again(&self) -> bool {
+        if self.database.is_some() {
+            return true;
+        }
         let meta = |out: &PathBuf| std::fs::metadata(out);
         self.out
             .as_ref()
@@ -97,11 +122,17 @@ impl Targets {
     /// How zones are told in this format that are told in this way in text.
     pub fn zone_as(&self, in_text: ZoneAs) -> ZoneAs {
         match (self.format, in_text) {
+            (None, ZoneAs::Offset) if self.is_postgres() => ZoneAs::Type,
             (Some(format), ZoneAs::Offset) if format.has_instants() => ZoneAs::Type,
             // Real dates, which a workbook has without offsets only.
             (Some(OutFormat::Xlsx), ZoneAs::Offset) => ZoneAs::Column,
             (_, in_text) => in_text,
         }
+    }
+
+    fn is_postgres(&self) -> bool {
+        let database = self.database.as_ref();
+        database.is_some_and(|database| database.has_instants())
     }
 
     /// The files that are written.
@@ -110,6 +141,28 @@ impl Targets {
             .into_iter()
             .flatten()
     }
+}
+
+/// Refuses options that do not go with a database, or only with one.
+fn check_database(args: &ConvertArgs, database: Option<&DatabaseAddress>) -> anyhow::Result<()> {
+    let Some(database) = database else {
+        if args.append {
+            return Err(usage(
+                "--append adds rows to a table of a database: name one with -o, as in \
+                 'sqlite:loans.db?table=loans'",
+            ));
+        }
+        return Ok(());
+    };
+    if args.to.is_some() {
+        return Err(usage(
+            "--to is for files; a database has a format of its own",
+        ));
+    }
+    if database.is_query() {
+        return Err(usage("what is written goes into a table: give ?table=NAME"));
+    }
+    Ok(())
 }
 
 /// The name of a file up to its first dot.

@@ -4,10 +4,11 @@ use crate::csv::Layout;
 use crate::csv::MOST_COLUMNS;
 use crate::spool::{Spool, SpoolWriter};
 use crate::workbook::index_of;
-use crate::{CellType, Header, ReadOptions, SheetInfo, Source, TableError};
+use crate::{CellType, DatabaseAddress, Header, ReadOptions, SheetInfo, Source, TableError};
 use rusqlite::types::ValueRef;
 use rusqlite::{Connection, OpenFlags};
 use std::fmt::Write;
+use std::path::Path;
 
 /// What a database starts with (SQLite's documentation, "Database File Format", §1.3.1).
 pub(crate) const MAGIC: &[u8] = b"SQLite format 3\0";
@@ -31,6 +32,8 @@ enum Fault {
     Io(#[from] std::io::Error),
     #[error("it has no table")]
     NoTable,
+    #[error("{0} columns; a table has at most {MOST_COLUMNS}")]
+    TooManyColumns(usize),
 }
 
 impl SqliteTable {
@@ -48,9 +51,7 @@ impl SqliteTable {
             },
         };
         let open = || -> Result<(Connection, Vec<SheetInfo>), Fault> {
-            // Of a path with a `?`, no parameters are read.
-            let database =
-                Connection::open_with_flags(source.disk_path(), OpenFlags::SQLITE_OPEN_READ_ONLY)?;
+            let database = open(source.disk_path())?;
             let all = tables(&database)?;
             Ok((database, all))
         };
@@ -65,18 +66,39 @@ impl SqliteTable {
             None => 0,
         };
         let table = all.get(index).ok_or(Fault::NoTable).map_err(damaged)?;
-        let (spool, names) = read(&database, &table.name).map_err(damaged)?;
-        if names.len() > MOST_COLUMNS {
-            return Err(TableError::TooManyColumns {
-                file: source.name().to_owned(),
-                line: 1,
-                cells: names.len(),
-                most: MOST_COLUMNS,
-            });
-        }
-        let layout = Layout::of_schema(Header::of_schema(&names));
+        let (spool, layout) = read(&database, &select(&table.name)).map_err(damaged)?;
         Ok((SqliteTable { spool, all, index }, layout))
     }
+}
+
+/// Opens a database to be read. Of a path with a `?`, no parameters are read.
+fn open(path: &Path) -> rusqlite::Result<Connection> {
+    Connection::open_with_flags(path, OpenFlags::SQLITE_OPEN_READ_ONLY)
+}
+
+/// The query for all of a table.
+fn select(table: &str) -> String {
+    format!("SELECT * FROM \"{}\"", table.replace('"', "\"\""))
+}
+
+/// Reads the table or the query of an address; the first table, if it names none.
+pub(crate) fn read_at(
+    address: &DatabaseAddress,
+    path: &Path,
+) -> Result<(Spool, Layout), TableError> {
+    let read = || {
+        let database = open(path)?;
+        let query = match (&address.table, &address.query) {
+            (Some(table), _) => select(table),
+            (None, Some(query)) => query.clone(),
+            (None, None) => select(&tables(&database)?.first().ok_or(Fault::NoTable)?.name),
+        };
+        read(&database, &query)
+    };
+    read().map_err(|fault: Fault| TableError::Database {
+        database: address.shown().to_owned(),
+        cause: fault.to_string(),
+    })
 }
 
 fn tables(database: &Connection) -> rusqlite::Result<Vec<SheetInfo>> {
@@ -96,10 +118,12 @@ fn tables(database: &Connection) -> rusqlite::Result<Vec<SheetInfo>> {
         .collect()
 }
 
-fn read(database: &Connection, table: &str) -> Result<(Spool, Vec<String>), Fault> {
-    let table = table.replace('"', "\"\"");
-    let mut query = database.prepare(&format!("SELECT * FROM \"{table}\""))?;
+fn read(database: &Connection, query: &str) -> Result<(Spool, Layout), Fault> {
+    let mut query = database.prepare(query)?;
     let names: Vec<String> = query.column_names().map(str::to_owned).collect();
+    if names.len() > MOST_COLUMNS {
+        return Err(Fault::TooManyColumns(names.len()));
+    }
     let mut spool = SpoolWriter::of_rows_that_stay()?;
     let mut rows = query.query([])?;
     let (mut number, mut text) = (0, String::new());
@@ -113,7 +137,8 @@ fn read(database: &Connection, table: &str) -> Result<(Spool, Vec<String>), Faul
         number += 1;
         spool.end_rows_before(number)?;
     }
-    Ok((spool.finish(names.len())?, names))
+    let layout = Layout::of_schema(Header::of_schema(&names));
+    Ok((spool.finish(names.len())?, layout))
 }
 
 /// Writes the text that stands for a value over `text`, and says what it is.
