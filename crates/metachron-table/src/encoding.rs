@@ -1,9 +1,9 @@
 //! Bytes → UTF-8.
 
+use crate::source::ReadAndSeek;
 use crate::{Source, TableError};
 use chardetng::{EncodingDetector, Iso2022JpDetection, Utf8Detection};
 use encoding_rs::{DecoderResult, Encoding, UTF_8};
-use std::fs::File;
 use std::io::{Read, Seek, SeekFrom};
 
 /// How much is read at a time.
@@ -36,7 +36,7 @@ pub(crate) fn detect(source: &Source, head: &[u8]) -> Result<&'static Encoding, 
 
 /// What the whole source looks like, every byte considered.
 pub(crate) fn guess(source: &Source) -> Result<&'static Encoding, TableError> {
-    let mut file = source.open()?;
+    let mut file = source.open_text()?;
     let mut detector = EncodingDetector::new(Iso2022JpDetection::Deny);
     let mut buffer = vec![0; CHUNK];
     loop {
@@ -52,7 +52,7 @@ pub(crate) fn guess(source: &Source) -> Result<&'static Encoding, TableError> {
 
 /// Whether the whole source is valid UTF-8.
 pub(crate) fn is_utf8(source: &Source) -> Result<bool, TableError> {
-    let mut file = source.open()?;
+    let mut file = source.open_text()?;
     let mut buffer = vec![0; CHUNK];
     let mut kept = 0;
     loop {
@@ -78,7 +78,7 @@ pub(crate) fn is_utf8(source: &Source) -> Result<bool, TableError> {
 /// Delivers a source as UTF-8, without its byte order mark. UTF-8 itself is
 /// passed on unchecked: whoever reads the text checks it, on any thread.
 pub(crate) struct Utf8Reader {
-    file: File,
+    file: Box<dyn ReadAndSeek>,
     name: String,
     decoding: Option<Decoding>,
 }
@@ -100,7 +100,7 @@ impl Utf8Reader {
         encoding: &'static Encoding,
     ) -> Result<Utf8Reader, TableError> {
         let io = TableError::io(source.name());
-        let mut file = source.open()?;
+        let mut file = source.open_text()?;
         let mut mark = Vec::new();
         (&mut file).take(3).read_to_end(&mut mark).map_err(&io)?;
         let mark_len = match Encoding::for_bom(&mark) {

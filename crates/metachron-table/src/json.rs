@@ -39,7 +39,7 @@ pub(crate) fn read(source: &Source) -> Result<(Spool, Layout), TableError> {
         row: 0,
         cells: Vec::new(),
     };
-    let mut file = BufReader::with_capacity(1 << 16, source.open()?);
+    let mut file = BufReader::with_capacity(1 << 16, source.open_text()?);
     let first = file.fill_buf().map_err(&io)?;
     if first.starts_with(b"\xef\xbb\xbf") {
         file.consume(3);

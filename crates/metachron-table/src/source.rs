@@ -1,8 +1,10 @@
 //! Where a table comes from.
 
+#[cfg(feature = "compression")]
+use crate::compressed::{Growing, GrowingFile};
 use crate::{DatabaseAddress, TableError, Temporary};
 use std::fs::File;
-use std::io::{self, Read};
+use std::io::{self, Read, Seek};
 use std::path::{Path, PathBuf};
 use std::sync::Arc;
 
@@ -16,7 +18,15 @@ pub struct Source {
     path: PathBuf,
     spool: Option<Arc<Temporary>>,
     database: Option<Arc<DatabaseAddress>>,
+    /// Of a compressed file, how much of it is decompressed.
+    #[cfg(feature = "compression")]
+    growing: Option<Arc<Growing>>,
 }
+
+/// A text to be read.
+pub(crate) trait ReadAndSeek: Read + Seek + Send {}
+
+impl<R: Read + Seek + Send> ReadAndSeek for R {}
 
 impl Source {
     /// The file at `path`.
@@ -40,6 +50,8 @@ impl Source {
             path: path.to_owned(),
             spool: None,
             database: None,
+            #[cfg(feature = "compression")]
+            growing: None,
         })
     }
 
@@ -70,6 +82,8 @@ impl Source {
             path: spool.path().to_owned(),
             spool: Some(Arc::new(spool)),
             database: None,
+            #[cfg(feature = "compression")]
+            growing: None,
         })
     }
 
@@ -80,6 +94,8 @@ impl Source {
             path: PathBuf::new(),
             spool: None,
             database: Some(Arc::new(address)),
+            #[cfg(feature = "compression")]
+            growing: None,
         }
     }
 
@@ -104,13 +120,45 @@ impl Source {
         std::fs::metadata(&self.path).map_or(0, |meta| meta.len())
     }
 
+    /// A file under the name `name` that another thread writes.
+    #[cfg(feature = "compression")]
+    pub(crate) fn growing(name: &str, growing: Arc<Growing>) -> Result<Source, TableError> {
+        let source = Source::spool_with(name, |_| Ok(()))?;
+        Ok(Source {
+            growing: Some(growing),
+            ..source
+        })
+    }
+
     /// The path of what is read, which of standard input is a temporary file.
-    #[cfg(feature = "sqlite")]
     pub(crate) fn disk_path(&self) -> &Path {
         &self.path
     }
 
+    /// The whole file, when it is there.
     pub(crate) fn open(&self) -> Result<File, TableError> {
+        #[cfg(feature = "compression")]
+        if let Some(growing) = &self.growing {
+            growing.wait_for_all(&self.name)?;
+        }
+        self.open_now()
+    }
+
+    /// The file as a text, of which each part is waited for when it is read.
+    pub(crate) fn open_text(&self) -> Result<Box<dyn ReadAndSeek>, TableError> {
+        let file = self.open_now()?;
+        #[cfg(feature = "compression")]
+        if let Some(growing) = &self.growing {
+            return Ok(Box::new(GrowingFile::new(
+                file,
+                growing.clone(),
+                &self.name,
+            )));
+        }
+        Ok(Box::new(file))
+    }
+
+    fn open_now(&self) -> Result<File, TableError> {
         File::open(&self.path).map_err(TableError::io(&self.name))
     }
 }

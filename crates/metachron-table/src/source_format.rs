@@ -34,7 +34,7 @@ impl SourceFormat {
     /// several.
     pub(crate) fn of(source: &Source) -> Result<SourceFormat, TableError> {
         let mut head = Vec::new();
-        let read = source.open()?.take(HEAD).read_to_end(&mut head);
+        let read = source.open_text()?.take(HEAD).read_to_end(&mut head);
         read.map_err(TableError::io(source.name()))?;
         #[cfg(feature = "arrow")]
         if let Some(format) = ColumnarFormat::of(&head) {

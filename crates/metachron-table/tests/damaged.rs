@@ -127,13 +127,11 @@ fn a_wrong_byte_does_no_harm() {
     for (name, bytes) in files() {
         let path = folder.path().join(name);
         for at in 0..bytes.len() {
-            for wrong in [0xff, bytes[at] ^ 0x80, bytes[at] ^ 1] {
-                let mut damaged = bytes.clone();
-                damaged[at] = wrong;
-                std::fs::write(&path, &damaged).unwrap();
-                // Whatever comes out, the process lives.
-                let _ = rows(&path);
-            }
+            let mut damaged = bytes.clone();
+            damaged[at] ^= 1 << (at % 8);
+            std::fs::write(&path, &damaged).unwrap();
+            // Whatever comes out, the process lives.
+            let _ = rows(&path);
         }
     }
 }

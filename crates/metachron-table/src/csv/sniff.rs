@@ -128,7 +128,7 @@ fn head_bytes(source: &Source) -> Result<Vec<u8>, TableError> {
     use std::io::Read;
     // Room for one byte more, or it would be doubled at the end.
     let mut head = Vec::with_capacity(CHUNK + 1);
-    let mut file = source.open()?;
+    let mut file = source.open_text()?;
     let most = LONGEST_ROW_MIB << 20;
     while head.len() <= most {
         let wanted = head.len().max(CHUNK).min(most + 1 - head.len());

@@ -248,6 +248,8 @@ pub struct SourceStyle {
     pub source_types: Vec<ColumnType>,
     /// The types that the columns need, where that is known.
     pub types: Option<ColumnTypes>,
+    /// How many threads may work on it at once.
+    pub threads: usize,
 }
 
 /// The line of the column names.

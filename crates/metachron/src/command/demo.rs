@@ -297,6 +297,74 @@ const STEPS: &[Step] = &[
         status: 0,
         shows: "",
     },
+    #[cfg(feature = "sqlite")]
+    Step {
+        says: "For the next program, with types: a database of two registers,",
+        command: &[
+            "convert",
+            "loans.csv",
+            "-r",
+            "loans.rulings.toml",
+            "-o",
+            "registers.sqlite",
+            "--table-name",
+            "loans",
+        ],
+        status: 3,
+        shows: "",
+    },
+    #[cfg(feature = "sqlite")]
+    Step {
+        says: "",
+        command: &[
+            "convert",
+            "handovers.csv",
+            "-r",
+            "handovers.rulings.toml",
+            "-o",
+            "sqlite:registers.sqlite?table=handovers",
+        ],
+        status: 0,
+        shows: "",
+    },
+    #[cfg(feature = "parquet")]
+    Step {
+        says: "a Parquet file of instants, with decimal hours,",
+        command: &[
+            "convert",
+            "transits.csv",
+            "-r",
+            "transits.rulings.toml",
+            "--set",
+            "\"handed over\".read.in-overlap=earlier",
+            "--derive",
+            "hours = hours from `handed over` to arrived rounded to 1 decimal",
+            "-o",
+            "transits.parquet",
+        ],
+        status: 0,
+        shows: "",
+    },
+    Step {
+        says: "and a workbook with real date and time cells.",
+        command: &[
+            "convert",
+            "treatments.csv",
+            "-r",
+            "treatments.rulings.toml",
+            "-o",
+            "treatments.clean.xlsx",
+        ],
+        status: 3,
+        shows: "",
+    },
+    #[cfg(feature = "parquet")]
+    Step {
+        says: "Types are taken as they are when such a file comes back.",
+        command: &["survey", "transits.parquet"],
+        status: 0,
+        shows: "",
+    },
     Step {
         says: "One value by itself.",
         command: &["explain", "03/04/05"],

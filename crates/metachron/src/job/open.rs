@@ -81,6 +81,11 @@ impl<'a> Job<'a> {
         })
     }
 
+    /// How many threads work on the table.
+    pub fn threads(&self) -> usize {
+        self.threads
+    }
+
     /// What counts as today, in UTC.
     pub fn today(&self) -> Date {
         At(self.request.now).day()

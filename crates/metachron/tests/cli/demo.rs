@@ -44,6 +44,16 @@ fn the_demo_goes_the_whole_way() {
         &folder.read("here/loggers.elapsed.tsv"),
         &["K-04\t2025-03-30T01:08:00Z\t18.1\t42\t26.167"],
     );
+    let database = rusqlite::Connection::open(folder.path("here/registers.sqlite")).unwrap();
+    let late = "SELECT count(*) FROM loans WHERE date(Due, '-30 days') > '2026-05-01'";
+    let late: i64 = database.query_row(late, [], |row| row.get(0)).unwrap();
+    assert_eq!(late, 10);
+    let handed = "SELECT count(*) FROM handovers";
+    let handed: i64 = database.query_row(handed, [], |row| row.get(0)).unwrap();
+    assert!(handed > 10);
+    for name in ["transits.parquet", "treatments.clean.xlsx"] {
+        assert!(folder.path(&format!("here/{name}")).exists());
+    }
     holds(
         &folder.read("here/loggers.clean.tsv"),
         &["K-11\t2025-03-30T01:30:00Z\t19.2\t39"],

@@ -10,6 +10,7 @@ mod databases;
 mod demo;
 mod derive;
 mod dialects;
+mod examples;
 mod explain;
 mod failing_calls;
 mod faults;

@@ -309,6 +309,7 @@ fn source_style(
         rulings: rulings.to_toml(&Comments::default()),
         others: Others::default(),
         source_types: job.table.types().to_vec(),
+        threads: job.threads(),
         types: None,
     }
 }
