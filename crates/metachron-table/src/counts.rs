@@ -8,6 +8,9 @@ use std::fmt::Write;
 /// Nanoseconds of a day of 24 hours.
 pub(crate) const DAY: i128 = 86_400_000_000_000;
 
+/// What stands before a count that no stamp is.
+pub(crate) const OUT_OF_RANGE: &str = "out of range: ";
+
 /// The day so many days behind 1970-01-01.
 pub(crate) fn day(days: i64) -> Option<Date> {
     let days = jiff::Span::new().try_days(days).ok()?;

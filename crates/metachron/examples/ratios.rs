@@ -161,7 +161,7 @@ fn compare(rows: u64) -> Result<(), Box<dyn Error>> {
     let path = |name: &str| folder.path().join(name);
     let (input, rulings) = (path("in.csv"), path("in.rulings.toml"));
     write_table(&input, rows)?;
-    let metachron = row_year("metachron")?;
+    let metachron = program_next_to_this("metachron")?;
     let this = std::env::current_exe()?;
     let ruled = Command::new(&metachron)
         .args(["settle", "-q"])
@@ -252,6 +252,46 @@ fn compare(rows: u64) -> Result<(), Box<dyn Error>> {
     }
     ratio("survey,  2 threads / csv read", || survey("2"), read)?;
     ratio("survey,  1 thread  / csv read", || survey("1"), read)?;
+    let into = |from: &Path, name: &str, rulings: &Path| {
+        let mut command = Command::new(&metachron);
+        command.args(["convert", "-q", "--threads", "2"]).arg(from);
+        command.arg("-r").arg(rulings).arg("-o").arg(path(name));
+        command
+    };
+    for name in ["out.parquet", "out.arrow", "out.sqlite", "out.sql"] {
+        let what = format!("convert into {name} / into out.csv");
+        ratio(&what, || into(&input, name, &rulings), || convert("2"))?;
+    }
+    // As text, so that there is something to convert.
+    let (nothing, arrow) = (path("nothing.toml"), path("in.arrow"));
+    std::fs::write(&nothing, "metachron = 1\n")?;
+    if !into(&input, "in.arrow", &nothing).status()?.success() {
+        return Err("convert failed".into());
+    }
+    ratio(
+        "Arrow in and out / CSV in and out",
+        || into(&arrow, "out.arrow", &rulings),
+        || convert("2"),
+    )?;
+    let gzip = |words: &[&str], file: &Path| {
+        let mut command = Command::new("gzip");
+        command.args(words).arg(file);
+        command
+    };
+    if gzip(&["-k"], &input)
+        .status()
+        .is_ok_and(|status| status.success())
+    {
+        let packed = path("in.csv.gz");
+        let survey = || {
+            let mut command = Command::new(&metachron);
+            command.args(["survey", "--threads", "2"]).arg(&packed);
+            command
+        };
+        ratio("survey of in.csv.gz / gzip -dc", survey, || {
+            gzip(&["-dc"], &packed)
+        })?;
+    }
     let workbook = path("in.xlsx");
     write_workbook(&workbook, 200_000)?;
     let survey_workbook = || {
@@ -326,7 +366,7 @@ fn median(values: &mut [f64]) -> f64 {
 }
 
 /// The program that cargo put next to this one.
-fn row_year(name: &str) -> Result<PathBuf, Box<dyn Error>> {
+fn program_next_to_this(name: &str) -> Result<PathBuf, Box<dyn Error>> {
     let this = std::env::current_exe()?;
     let folder = this.parent().and_then(Path::parent).ok_or("no folder")?;
     let program = folder

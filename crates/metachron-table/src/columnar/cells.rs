@@ -1,6 +1,6 @@
 //! Cells of Arrow arrays as text, and what they are.
 
-use crate::counts::{day, instant, interval, local, time_of_day};
+use crate::counts::{OUT_OF_RANGE, day, instant, interval, local, time_of_day};
 use crate::{CellType, ColumnType, Precision};
 use arrow_array::cast::AsArray;
 use arrow_array::types::*;
@@ -296,7 +296,8 @@ fn cell_of(stamp: Option<Stamp>, text: &mut String) -> CellType {
     }
 }
 
-/// A stamp; where it is beyond our range, the count that stands for it.
+/// A stamp; where it is beyond our range, the count that stands for it. That is no number:
+/// microseconds would be read as nanoseconds of our time.
 fn stamp(stamp: Option<Stamp>, count: impl std::fmt::Display, text: &mut String) -> CellType {
     match stamp {
         Some(stamp) => {
@@ -304,8 +305,8 @@ fn stamp(stamp: Option<Stamp>, count: impl std::fmt::Display, text: &mut String)
             CellType::Stamp(stamp)
         }
         None => {
-            put(text, format_args!("{count}"));
-            CellType::Number
+            put(text, format_args!("{OUT_OF_RANGE}{count}"));
+            CellType::Error
         }
     }
 }

@@ -103,6 +103,11 @@ pub(crate) fn layout(source: &Source, format: ColumnarFormat) -> Result<Layout, 
         file: source.name().to_owned(),
         column,
     })?;
+    if names.is_empty() {
+        return Err(TableError::Empty {
+            file: source.name().to_owned(),
+        });
+    }
     Ok(Layout {
         types: cells::types(&schema),
         ..Layout::of_schema(Header::of_schema(&names))

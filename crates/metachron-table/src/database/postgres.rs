@@ -1,7 +1,7 @@
 //! PostgreSQL: connecting, and reading what a table or a query holds.
 
 use super::{DatabaseAddress, PostgresServer};
-use crate::counts::{DAY, day, instant, interval, local, time_of_day};
+use crate::counts::{DAY, OUT_OF_RANGE, day, instant, interval, local, time_of_day};
 use crate::csv::{Layout, MOST_COLUMNS};
 use crate::spool::{Spool, SpoolWriter};
 use crate::{CellType, ColumnType, Header, Precision, TableError};
@@ -320,8 +320,8 @@ fn signed(bytes: &[u8]) -> i64 {
     number.fold(first, |number, byte| (number << 8) | i64::from(*byte))
 }
 
-/// Appends a stamp; of one beyond our range, the count that stands for it, and of an infinite
-/// one its name.
+/// Appends a stamp; of one beyond our range, the count that stands for it (no number, which
+/// could be read as another count), and of an infinite one its name.
 fn put_stamp(kind: Kind, value: &[u8], text: &mut String) -> CellType {
     let count = signed(value);
     let (first, last) = if value.len() == 4 {
@@ -355,8 +355,8 @@ fn put_stamp(kind: Kind, value: &[u8], text: &mut String) -> CellType {
             CellType::Stamp(stamp)
         }
         None if text.is_empty() => {
-            let _ = write!(text, "{count}");
-            CellType::Number
+            let _ = write!(text, "{OUT_OF_RANGE}{count}");
+            CellType::Error
         }
         None => CellType::Text,
     }
@@ -390,9 +390,13 @@ mod tests {
             (Kind::Date, short(0), "2000-01-01"),
             (Kind::Date, short(-10_958), "1969-12-31"),
             (Kind::Date, short(i32::MAX), "infinity"),
-            (Kind::Date, short(10_000_000), "10000000"),
+            (Kind::Date, short(10_000_000), "out of range: 10000000"),
             (Kind::Time, long(1_500_000), "00:00:01.5"),
-            (Kind::Time, long(86_400_000_000), "86400000000"),
+            (
+                Kind::Time,
+                long(86_400_000_000),
+                "out of range: 86400000000",
+            ),
             (Kind::DateTime, long(-1), "1999-12-31T23:59:59.999999"),
             (Kind::Instant, long(60_000_000), "2000-01-01T00:01:00Z"),
             (Kind::Instant, long(i64::MIN), "-infinity"),

@@ -150,6 +150,18 @@ fn programs() -> Option<PathBuf> {
         .max()
 }
 
+/// Waits until something is so, for half a minute at most.
+#[track_caller]
+fn wait_for(mut is_so: impl FnMut() -> bool) {
+    for _ in 0..600 {
+        if is_so() {
+            return;
+        }
+        std::thread::sleep(std::time::Duration::from_millis(50));
+    }
+    panic!("it does not come to be so");
+}
+
 /// The run, which must not have told the password.
 #[track_caller]
 fn silent(run: Run) -> Run {
@@ -234,12 +246,14 @@ fn a_table_of_postgresql() {
             .stderr(Stdio::null())
             .spawn()
             .unwrap();
+        // The table is locked before anything is loaded.
+        let locked = "SELECT count(*) FROM pg_locks WHERE mode = 'AccessExclusiveLock' AND granted \
+                      AND relation IS NOT NULL";
+        wait_for(|| server.query(locked) != "0");
         let loading = scope.spawn(|| load(&["--append"]));
         let waiting = "SELECT pg_terminate_backend(pid) FROM pg_stat_activity \
                        WHERE application_name = 'metachron' AND wait_event_type = 'Lock'";
-        while !server.query(waiting).contains('t') {
-            std::thread::sleep(std::time::Duration::from_millis(50));
-        }
+        wait_for(|| server.query(waiting).contains('t'));
         server.query("SELECT pg_terminate_backend(pid) FROM pg_stat_activity WHERE query LIKE '%pg_sleep(20)%' AND pid <> pg_backend_pid()");
         lock.wait().unwrap();
         loading.join().unwrap()
