@@ -17,7 +17,8 @@ pub struct Comments {
 
 pub(super) fn to_toml(rulings: &Rulings, comments: &Comments) -> String {
     // The model serializes by construction: strings, numbers and lists.
-    let mut document = toml_edit::ser::to_document(rulings).unwrap_or_default();
+    let document = toml_edit::ser::to_document(rulings);
+    let mut document = document.unwrap_or_else(|why| unreachable!("rulings can be written: {why}"));
     document.decor_mut().set_prefix(lines(&comments.head));
     for name in ["table", "zones", "column"] {
         if let Some(item) = document.get_mut(name) {

@@ -75,7 +75,7 @@ fn column_type(of: &DataType) -> ColumnType {
             ColumnType::Integer
         }
         T::UInt64 => ColumnType::Decimal(0),
-        T::Float16 | T::Float32 | T::Float64 => ColumnType::Real,
+        T::Float16 | T::Float32 | T::Float64 => ColumnType::Float,
         T::Decimal32(_, scale) | T::Decimal64(_, scale) | T::Decimal128(_, scale) => {
             u8::try_from(*scale).map_or(ColumnType::Text, ColumnType::Decimal)
         }

@@ -265,7 +265,7 @@ impl ServerType {
     fn column_type(&self) -> ColumnType {
         match self {
             ServerType::Integer => ColumnType::Integer,
-            ServerType::Float => ColumnType::Real,
+            ServerType::Float => ColumnType::Float,
             // How many decimals it has, each number says by itself.
             ServerType::Decimal => ColumnType::Decimal(0),
             ServerType::Boolean => ColumnType::Boolean,

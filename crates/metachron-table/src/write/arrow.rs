@@ -304,7 +304,7 @@ fn data_type(of: ColumnType, zone: Option<&str>) -> DataType {
         ColumnType::Boolean => DataType::Boolean,
         ColumnType::Integer => DataType::Int64,
         ColumnType::Decimal(scale) => DataType::Decimal128(38, scale as i8),
-        ColumnType::Real => DataType::Float64,
+        ColumnType::Real | ColumnType::Float => DataType::Float64,
         ColumnType::Date => DataType::Date32,
         ColumnType::Time(precision) => DataType::Time64(unit(precision)),
         ColumnType::DateTime(precision) => DataType::Timestamp(unit(precision), None),

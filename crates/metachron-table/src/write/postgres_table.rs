@@ -126,7 +126,7 @@ fn type_name(of: ColumnType) -> &'static str {
         ColumnType::Boolean => "boolean",
         ColumnType::Integer => "bigint",
         ColumnType::Decimal(_) => "numeric",
-        ColumnType::Real => "double precision",
+        ColumnType::Real | ColumnType::Float => "double precision",
         ColumnType::Date | ColumnType::Postgres(Kind::Date) => "date",
         ColumnType::Time(_) | ColumnType::Postgres(Kind::Time) => "time",
         ColumnType::DateTime(_) | ColumnType::Postgres(Kind::DateTime) => "timestamp",

@@ -74,6 +74,16 @@ fn parquet_types(folder: &Folder, name: &str) -> BTreeMap<String, String> {
         .collect()
 }
 
+/// What the metadata of a Parquet file say under a key.
+fn parquet_metadata(folder: &Folder, name: &str, key: &str) -> String {
+    let file = File::open(folder.path(name)).unwrap();
+    let builder = ParquetRecordBatchReaderBuilder::try_new(file).unwrap();
+    let metadata = builder.metadata().file_metadata().key_value_metadata();
+    let mut pairs = metadata.unwrap().iter();
+    let pair = pairs.find(|pair| pair.key == key).unwrap();
+    pair.value.clone().unwrap()
+}
+
 /// The table of docs/formats.md, row by row.
 fn documented() -> Vec<Vec<String>> {
     let page = include_str!("../../../../docs/formats.md");
@@ -372,6 +382,24 @@ fn instants_keep_their_type_and_tell_the_zone_that_they_are_shown_in() {
         parquet_types(&folder, "t.parquet")["at"],
         "Timestamp(µs, \"Europe/Riga\")"
     );
+    // The rulings that it says it was made by can be used.
+    folder.write(
+        "again.toml",
+        parquet_metadata(&folder, "t.parquet", "metachron.rulings"),
+    );
+    holds(&folder.read("again.toml"), &["zone = \"Europe/Riga\""]);
+    folder
+        .run(&[
+            "convert",
+            "t.csv",
+            "-r",
+            "again.toml",
+            "-q",
+            "-o",
+            "again.parquet",
+        ])
+        .status(0);
+    assert_eq!(folder.bytes("again.parquet"), folder.bytes("t.parquet"));
     holds(
         &folder.read("t.sql"),
         &["2024-10-27T01:30:00Z\t1", "2024-10-27T00:30:00Z\t2"],
@@ -399,18 +427,7 @@ fn a_file_says_how_it_was_made() {
     for out in ["t.parquet", "t.sqlite", "t.sql", "t.xlsx"] {
         folder.run(&["convert", "t.csv", "-o", out]).status(3);
     }
-    let file = File::open(folder.path("t.parquet")).unwrap();
-    let builder = ParquetRecordBatchReaderBuilder::try_new(file).unwrap();
-    let metadata = builder
-        .metadata()
-        .file_metadata()
-        .key_value_metadata()
-        .unwrap()
-        .clone();
-    let of = |key: &str| {
-        let pair = metadata.iter().find(|pair| pair.key == key).unwrap();
-        pair.value.clone().unwrap()
-    };
+    let of = |key: &str| parquet_metadata(&folder, "t.parquet", key);
     let provenance: serde_json::Value = serde_json::from_str(&of("metachron.provenance")).unwrap();
     let column = &provenance["columns"][0];
     assert_eq!(column["forms"][0], "dd/MM/yyyy");

@@ -25,6 +25,7 @@ pub(crate) fn width(of: ColumnType) -> usize {
         ColumnType::Decimal(_) => 16,
         ColumnType::Integer
         | ColumnType::Real
+        | ColumnType::Float
         | ColumnType::Time(_)
         | ColumnType::DateTime(_)
         | ColumnType::Instant(_)
@@ -158,7 +159,9 @@ impl<'c> ColumnView<'c> {
             ColumnType::Decimal(scale) => {
                 CellView::Decimal(i128::from_le_bytes(self.value(row)), scale)
             }
-            ColumnType::Real => CellView::Real(f64::from_le_bytes(self.value(row))),
+            ColumnType::Real | ColumnType::Float => {
+                CellView::Real(f64::from_le_bytes(self.value(row)))
+            }
             _ => {
                 let start = row.checked_sub(1).map_or(0, |before| self.end(before));
                 let text = std::str::from_utf8(&self.texts[start..self.end(row)]);

@@ -18,6 +18,8 @@ pub enum ColumnType {
     /// Binary numbers of 64 bits (IEEE 754). A decimal number fits if it comes
     /// back as it is written.
     Real,
+    /// The same of a source that has them: those that are infinite or no number, too.
+    Float,
     /// Days since 1970-01-01, in 32 bits.
     Date,
     /// Times of day, counted from midnight.
@@ -165,7 +167,7 @@ impl TypeRules {
             (ColumnType::DateTime(_), _) => stamps_as(Kind::DateTime),
             (ColumnType::Instant(_), _) => stamps_as(Kind::Instant),
             (ColumnType::Duration(_), _) => stamps_as(Kind::Duration),
-            (ColumnType::Decimal(_), DecimalsAs::Reals) => ColumnType::Real,
+            (ColumnType::Decimal(_) | ColumnType::Float, DecimalsAs::Reals) => ColumnType::Real,
             (of, _) => of,
         }
     }
@@ -255,6 +257,7 @@ impl ColumnType {
                 ColumnType::Integer => integer(own).map(Stored::I64),
                 ColumnType::Decimal(scale) => decimal(own, scale).map(Stored::I128),
                 ColumnType::Real => real(own).map(Stored::F64),
+                ColumnType::Float => own.parse().ok().map(Stored::F64),
                 _ => None,
             },
             _ => None,

@@ -142,12 +142,12 @@ fn write(
             Ok(done) => return Ok(done),
             Err(why) => why,
         };
-        // What was sent cannot be taken back.
-        let can_again = targets.can_write_again();
-        match why.downcast::<WriteError>() {
-            Ok(WriteError::OtherTypes { needed, .. }) if can_again => types = Some(*needed),
-            Ok(why) => return Err(why.into()),
-            Err(why) => return Err(why),
+        match why.downcast_ref() {
+            // What was sent cannot be taken back.
+            Some(WriteError::OtherTypes { needed, .. }) if targets.can_write_again() => {
+                types = Some((**needed).clone());
+            }
+            _ => return Err(why),
         }
     }
 }
@@ -291,6 +291,13 @@ fn source_style(
     is_sorted: bool,
 ) -> SourceStyle {
     let header = job.table.header();
+    let mut told = rulings.clone();
+    for ruling in told.column.values_mut() {
+        // That a type tells the zone is of the format, not of the rulings.
+        if ruling.write.zone_as == ZoneAs::Type {
+            ruling.write.zone_as = ZoneAs::default();
+        }
+    }
     SourceStyle {
         dialect: job.table.dialect(),
         has_utf8_mark: job.table.has_utf8_mark(),
@@ -306,7 +313,7 @@ fn source_style(
         today: job.today(),
         table: targets.table.clone(),
         tool: done::TOOL.to_owned(),
-        rulings: rulings.to_toml(&Comments::default()),
+        rulings: told.to_toml(&Comments::default()),
         others: Others::default(),
         source_types: job.table.types().to_vec(),
         threads: job.threads(),
