@@ -4,20 +4,31 @@
 //! file states; where they lie, some panic. That is a damaged file, and has to
 //! be said as any other damage is.
 
+use std::cell::Cell;
 use std::panic::{AssertUnwindSafe, catch_unwind, set_hook, take_hook};
-use std::sync::Mutex;
+use std::sync::Once;
 
-/// The hook is one for the whole process.
-static HOOK: Mutex<()> = Mutex::new(());
+thread_local! {
+    /// Whether a panic of this thread is expected.
+    static IS_CONTAINED: Cell<bool> = const { Cell::new(false) };
+}
 
-/// What `act` does; `None` where it panics, of which nothing is printed.
+/// What `act` does; `None` where it panics, of which nothing is printed. Panics of other
+/// threads are told as ever.
 pub(crate) fn contained<T>(act: impl FnOnce() -> T) -> Option<T> {
-    let _one_at_a_time = HOOK.lock();
-    let hook = take_hook();
-    set_hook(Box::new(|_| {}));
+    static WRAP: Once = Once::new();
+    WRAP.call_once(|| {
+        let usual = take_hook();
+        set_hook(Box::new(move |info| {
+            if !IS_CONTAINED.get() {
+                usual(info);
+            }
+        }));
+    });
+    let before = IS_CONTAINED.replace(true);
     // What `act` has half done is dropped with it.
     let result = catch_unwind(AssertUnwindSafe(act));
-    set_hook(hook);
+    IS_CONTAINED.set(before);
     result.ok()
 }
 

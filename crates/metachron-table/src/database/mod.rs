@@ -159,6 +159,11 @@ pub(crate) fn read(address: &DatabaseAddress) -> Result<(SourceFormat, Spool, La
     }
 }
 
+/// A name in SQL (ISO/IEC 9075-2 §5.2): between quotes, those in it doubled.
+pub(crate) fn quoted(name: &str) -> String {
+    format!("\"{}\"", name.replace('"', "\"\""))
+}
+
 fn decoded(text: &str) -> Result<String, AddressError> {
     let text = percent_decode_str(text).decode_utf8();
     text.map(|text| text.into_owned())

@@ -1,6 +1,6 @@
 //! PostgreSQL: connecting, and reading what a table or a query holds.
 
-use super::{DatabaseAddress, PostgresServer};
+use super::{DatabaseAddress, PostgresServer, quoted};
 use crate::counts::{DAY, OUT_OF_RANGE, day, instant, interval, local, time_of_day};
 use crate::csv::{Layout, MOST_COLUMNS};
 use crate::spool::{Spool, SpoolWriter};
@@ -207,7 +207,6 @@ fn read_rows(address: &DatabaseAddress, server: &PostgresServer) -> Result<(Spoo
 
 /// The name of a table, with its schema if one is given.
 pub(crate) fn qualified(server: &PostgresServer, table: &str) -> String {
-    let quoted = |name: &str| format!("\"{}\"", name.replace('"', "\"\""));
     match &server.schema {
         Some(schema) => format!("{}.{}", quoted(schema), quoted(table)),
         None => quoted(table),

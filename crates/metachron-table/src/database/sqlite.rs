@@ -1,5 +1,6 @@
 //! Tables of SQLite databases.
 
+use super::quoted;
 use crate::csv::Layout;
 use crate::csv::MOST_COLUMNS;
 use crate::spool::{Spool, SpoolWriter};
@@ -78,7 +79,7 @@ fn open(path: &Path) -> rusqlite::Result<Connection> {
 
 /// The query for all of a table.
 fn select(table: &str) -> String {
-    format!("SELECT * FROM \"{}\"", table.replace('"', "\"\""))
+    format!("SELECT * FROM {}", quoted(table))
 }
 
 /// Reads the table or the query of an address; the first table, if it names none.

@@ -6,6 +6,7 @@ use super::typed::{
     CellView, ColumnType, DecimalsAs, NameRules, StampsAs, TypeRules, TypedColumns, read_chunk,
 };
 use super::{SourceStyle, WriteError};
+use crate::database::quoted;
 use metachron_core::row::{Origin, Schema};
 use metachron_core::stamp::Kind;
 
@@ -108,11 +109,6 @@ impl PostgresTable {
         }
         comments
     }
-}
-
-/// A name in SQL (ISO/IEC 9075-2 §5.2): between quotes, those in it doubled.
-pub(super) fn quoted(name: &str) -> String {
-    format!("\"{}\"", name.replace('"', "\"\""))
 }
 
 /// A text in SQL (ISO/IEC 9075-2 §5.3), whatever the server takes a backslash for.

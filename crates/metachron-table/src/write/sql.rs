@@ -1,9 +1,10 @@
 //! Clean tables as a script for PostgreSQL, which `psql -f` loads as it is: it creates the
 //! table and copies the rows into it, in one transaction.
 
-use super::postgres_table::{PostgresTable, quoted};
+use super::postgres_table::PostgresTable;
 use super::provenance::Provenance;
 use super::{RowEncoder, SourceStyle, TableWriter, WriteError, Written};
+use crate::database::quoted;
 use metachron_core::row::Schema;
 use std::io::Write;
 

@@ -1,11 +1,11 @@
 //! Clean tables as an SQLite database: one `STRICT` table, and what made it in another.
 
-use super::postgres_table::quoted;
 use super::provenance::Provenance;
 use super::typed::{
     CellView, ColumnType, DecimalsAs, NameRules, StampsAs, TypeRules, TypedColumns, read_chunk,
 };
 use super::{Commit, IfExists, RowEncoder, SourceStyle, TableWriter, WriteError, Written};
+use crate::database::quoted;
 use metachron_core::row::Schema;
 use rusqlite::types::{ToSqlOutput, Value, ValueRef};
 use rusqlite::{Connection, ToSql, params_from_iter};
