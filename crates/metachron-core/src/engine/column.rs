@@ -129,10 +129,9 @@ fn decider_of(rulings: &Rulings, column: &str) -> Result<Option<Decider>, Engine
 }
 
 impl RowDecider {
-    /// The zone that stands in a column of its own behind the clean one, if any
-    /// does.
-    pub fn zone_column(&self) -> Option<String> {
-        self.decider.ruling().write.zone_column()
+    /// Whether a column of its own behind the clean one tells the zone.
+    pub fn has_zone_column(&self) -> bool {
+        self.decider.ruling().write.has_zone_column()
     }
 
     /// Whether a cell is decided on by itself, whatever stands around it.

@@ -13,6 +13,7 @@ use crate::decide::{Decider, RowContext, Verdict};
 use crate::derive::Kept;
 use crate::phrase::{Track, Value};
 use crate::row::{OutCell, OutPageColumn, OutRow, push_text};
+use crate::stamp::Stamp;
 use std::sync::Arc;
 
 /// Converts rows, block after block. Each thread has its own.
@@ -20,7 +21,9 @@ use std::sync::Arc;
 pub struct ConvertWorker {
     pub(super) deciders: Vec<RowDecider>,
     /// The zone that stands in a column of its own behind each decider's.
-    zones: Vec<Option<String>>,
+    has_zone_column: Vec<bool>,
+    /// What the cell that was decided on last came to.
+    stamp: Option<Stamp>,
     pub(super) deriver: Option<Deriver>,
     pub(super) answers: Arc<Answers>,
     extras: Extras,
@@ -47,12 +50,13 @@ impl ConvertWorker {
         answers: Arc<Answers>,
         extras: Extras,
     ) -> ConvertWorker {
-        let zones = deciders.iter().map(RowDecider::zone_column);
-        let zones: Vec<Option<String>> = zones.collect();
+        let zones = deciders.iter().map(RowDecider::has_zone_column);
+        let has_zone_column: Vec<bool> = zones.collect();
         let derived = deriver.as_ref().map_or(0, Deriver::columns);
-        let adds = extras.raw || extras.verdict || zones.iter().any(Option::is_some) || derived > 0;
+        let adds = extras.raw || extras.verdict || has_zone_column.contains(&true) || derived > 0;
         ConvertWorker {
-            zones,
+            has_zone_column,
+            stamp: None,
             deriver,
             answers,
             extras,
@@ -257,8 +261,9 @@ impl ConvertWorker {
                 decided
             })
         };
+        self.stamp = decider.decider.stamp();
         if let Some(deriver) = &mut self.deriver {
-            deriver.take(column, decided.0, decider.decider.stamp());
+            deriver.take(column, decided.0, self.stamp);
         }
         decided
     }
@@ -293,6 +298,7 @@ impl ConvertWorker {
             Value::Stamp(stamp) => (Verdict::Settled, Some(*stamp)),
             _ => (Verdict::Blank, None),
         };
+        self.stamp = stamp;
         if let Some(deriver) = &mut self.deriver {
             deriver.take(column, verdict, stamp);
         }
@@ -309,8 +315,13 @@ impl ConvertWorker {
         verdict: Verdict,
         is_blank: bool,
     ) {
-        if let Some(zone) = &self.zones[column] {
-            let zone = if is_blank { "" } else { zone };
+        if self.has_zone_column[column] {
+            let zone = match self.stamp {
+                Some(Stamp::Instant(at)) if !is_blank => {
+                    self.deciders[column].decider.ruling().write.zone_cell(at)
+                }
+                _ => String::new(),
+            };
             let zone = push_text(&mut self.text, |out| out.extend_from_slice(zone.as_bytes()));
             self.cells.push(OutCell::Text(zone));
         }

@@ -59,11 +59,7 @@ pub(super) fn schema(
                 columns.push(column(format!("{clean}_{end}"), Holds::Text, origin));
             }
         };
-        add(
-            decider.zone_column().is_some(),
-            "zone",
-            Origin::ZoneOf(index),
-        );
+        add(decider.has_zone_column(), "zone", Origin::ZoneOf(index));
         add(extras.raw, "raw", Origin::RawOf(index));
         add(extras.verdict, "verdict", Origin::VerdictOf(index));
     }

@@ -9,7 +9,7 @@ use crate::form::{CannotWrite, Form, Unwritable, Writer};
 use crate::locale::{Tag, usual_pattern};
 use crate::row::{Holds, OutCell};
 use crate::stamp::{Kind, LengthUnit, MOST_DECIMALS, Stamp};
-use crate::zone::{OffsetSpans, Zone, write_offset};
+use crate::zone::{Local, OffsetSpans, Zone, write_offset};
 use jiff::Timestamp;
 use jiff::tz::Offset;
 use serde::{Deserialize, Serialize};
@@ -135,10 +135,24 @@ impl WriteRuling {
         is_utc && self.zone_as == ZoneAs::Offset
     }
 
-    /// The zone that a column next to this one tells, if one does.
-    pub fn zone_column(&self) -> Option<String> {
-        let zone = self.zone.as_ref().map_or("UTC", Zone::name);
-        (self.zone_as == ZoneAs::Column).then(|| zone.to_owned())
+    /// Whether a column next to this one tells the zone.
+    pub fn has_zone_column(&self) -> bool {
+        self.zone_as == ZoneAs::Column
+    }
+
+    /// What that column says of an instant: the zone, and where its clocks show the local time
+    /// twice, the offset too, which tells the two apart: `+03:00[Europe/Riga]` (RFC 9557).
+    pub(crate) fn zone_cell(&self, at: Timestamp) -> String {
+        let zone = self.zone.clone().unwrap_or_else(Zone::utc);
+        let offset = zone.offset_at(at);
+        let mut text = Vec::new();
+        if let Local::Fold(_) = zone.local(offset.to_datetime(at)) {
+            write_offset(offset, &mut text);
+            text.extend_from_slice(format!("[{}]", zone.name()).as_bytes());
+        } else {
+            text.extend_from_slice(zone.name().as_bytes());
+        }
+        String::from_utf8_lossy(&text).into_owned()
     }
 
     pub(super) fn is_empty(&self) -> bool {
