@@ -149,13 +149,13 @@ fn what_does_not_fit_widens_its_column_and_is_said() {
             "datetime",
             &["9998-12-31T00:00:00", "2024-01-01T00:00:00.000000001"],
             "Utf8",
-            "column `datetime` is text: one of its datetimes is beyond what",
+            "column `datetime` is text: a cell of it is beyond what",
         ),
         (
             "duration",
             &["PT1H", "P1M"],
             "Utf8",
-            "column `duration` is text: one of its durations is beyond what",
+            "column `duration` is text: a cell of it is beyond what",
         ),
         (
             "instant",
@@ -247,6 +247,19 @@ fn other_columns_are_text_unless_they_are_to_be_typed() {
         &script,
         &["2025-01-06\t1\t9007199254740993\t0.25\t\\N\ta, b\n"],
     );
+    // Cells that are decimals, and too long for one type, are text and none is lost.
+    let long = "9".repeat(38);
+    folder.write(
+        "d.csv",
+        format!("due,n\n31/12/2024,1.50\n05/01/2025,{long}\n"),
+    );
+    folder
+        .run(&["convert", "d.csv", "--type-others", "-o", "d.parquet"])
+        .status(0);
+    assert_eq!(parquet_types(&folder, "d.parquet")["n"], "Utf8");
+    folder.write("none.toml", "metachron = 1\n");
+    let back = folder.run(&["convert", "d.parquet", "-r", "none.toml"]).out;
+    assert_eq!(back, format!("due,n\n2024-12-31,1.50\n2025-01-05,{long}\n"));
     // What has types keeps them.
     folder
         .run(&["convert", "typed.parquet", "-o", "again.arrow"])
@@ -419,6 +432,15 @@ fn instants_keep_their_type_and_tell_the_zone_that_they_are_shown_in() {
     holds(&folder.read("t2.csv"), &["2024-10-27T03:30:00+02:00,1"]);
     let run = folder.run(&["survey", "t.xlsx", "--json"]).status(0);
     holds(&run.out, &["\"at_zone\"", "\"kind\": \"datetime\""]);
+    // Of an hour that is there twice, the zone says which it is.
+    folder
+        .run(&["convert", "t.xlsx", "-r", "none.toml", "-q", "-o", "t3.csv"])
+        .status(0);
+    assert_eq!(
+        folder.read("t3.csv"),
+        "at,at_zone,n\n2024-10-27T03:30:00,+02:00[Europe/Riga],1\n\
+         2024-10-27T03:30:00,+03:00[Europe/Riga],2\n"
+    );
 }
 
 #[test]

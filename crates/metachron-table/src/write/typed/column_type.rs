@@ -183,7 +183,11 @@ impl TypeRules {
             ColumnType::Unknown
             | ColumnType::Boolean
             | ColumnType::Integer
-            | ColumnType::Decimal(_) => return own.join(self.of_value(value)),
+            | ColumnType::Decimal(_) => {
+                let both = own.join(self.of_value(value));
+                // Each is a decimal, and both together need too many digits.
+                return if both == own { ColumnType::Text } else { both };
+            }
             _ => return ColumnType::Text,
         };
         let fits = nanos.store(value, &mut String::new()).is_some();
@@ -441,6 +445,7 @@ fn holds(day: Date) -> bool {
 mod tests {
     use super::*;
     use metachron_core::stamp::Duration;
+    use proptest::prelude::*;
 
     const COUNTS: TypeRules = TypeRules {
         stamps: StampsAs::Counts,
@@ -466,6 +471,10 @@ mod tests {
             (&["TRUE", "false"], ColumnType::Boolean),
             (&["true", "1"], ColumnType::Text),
             (&["1", "n/a"], ColumnType::Text),
+            (
+                &["1.50", "99999999999999999999999999999999999999"],
+                ColumnType::Text,
+            ),
             (&[], ColumnType::Unknown),
         ] {
             let found = cells.iter().fold(ColumnType::Unknown, |of, cell| {
@@ -475,6 +484,43 @@ mod tests {
                 }
             });
             assert_eq!(found, expected, "{cells:?}");
+        }
+    }
+
+    fn cell() -> impl Strategy<Value = String> {
+        prop_oneof![
+            "-?[0-9]{1,3}",
+            "-?[1-9][0-9]{15,40}",
+            "-?[0-9]{1,3}\\.[0-9]{1,3}",
+            "[1-9][0-9]{0,37}\\.[0-9]{1,30}",
+            "true|FALSE|NaN|x|1e5|\\+1|-0|007",
+        ]
+    }
+
+    proptest! {
+        /// Whatever the cells are, widening ends with a type that holds all of them.
+        #[test]
+        fn every_cell_fits_the_type_that_all_need(
+            cells in prop::collection::vec(cell(), 1..6),
+            exact in any::<bool>(),
+        ) {
+            let decimals = if exact { DecimalsAs::Decimals } else { DecimalsAs::Reals };
+            let rules = TypeRules { decimals, ..COUNTS };
+            let mut of = ColumnType::Unknown;
+            // As often as types can widen.
+            for _ in 0..50 {
+                for cell in &cells {
+                    let value = Value::Text(cell);
+                    if of.store(value, &mut String::new()).is_none() {
+                        let wider = rules.wider(of, value);
+                        prop_assert_ne!(wider, of, "{} in {:?}", cell, cells);
+                        of = of.join(wider);
+                    }
+                }
+            }
+            for cell in &cells {
+                prop_assert!(of.store(Value::Text(cell), &mut String::new()).is_some(), "{}", cell);
+            }
         }
     }
 

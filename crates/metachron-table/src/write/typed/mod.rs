@@ -19,7 +19,6 @@ pub(super) use encoder::TypedEncoder;
 use super::{SourceStyle, WriteError, start_of};
 use crate::header::{nameless_column, unique};
 use metachron_core::row::{Holds, Origin, OutColumn, Schema};
-use metachron_core::stamp::Kind;
 use std::collections::HashSet;
 use std::sync::{Arc, Mutex, PoisonError};
 
@@ -47,24 +46,16 @@ pub(super) struct TypedColumn {
     wanted: String,
     pub name: String,
     pub of: ColumnType,
+    /// The type that it has if all cells fit.
+    first: ColumnType,
     /// What the schema says of it; nothing of one that is added for long rows.
     pub origin: Option<OutColumn>,
 }
 
 impl TypedColumn {
-    /// The kind of the stamps that it holds, if it holds any.
-    pub fn kind(&self) -> Option<Kind> {
-        match self.origin.as_ref()?.holds {
-            Holds::Stamps(kind) => Some(kind),
-            _ => None,
-        }
-    }
-
-    /// Whether stamps stand in it as text only because another type could not hold one.
-    fn is_fallback(&self, rules: TypeRules) -> bool {
-        let first = |column: &OutColumn| rules.first(column.holds);
-        let wanted = self.origin.as_ref().map_or(ColumnType::Text, first);
-        self.of == ColumnType::Text && !matches!(wanted, ColumnType::Text | ColumnType::Unknown)
+    /// Whether it is text only because another type could not hold all of its cells.
+    fn is_fallback(&self) -> bool {
+        self.of == ColumnType::Text && !matches!(self.first, ColumnType::Text | ColumnType::Unknown)
     }
 }
 
@@ -127,18 +118,17 @@ impl TypedColumns {
             _ => None,
         };
         let own = schema.columns.iter().enumerate().map(|(index, column)| {
-            let of = types.get(index).copied();
-            let of = of.or(in_source(column));
-            let of = of.unwrap_or_else(|| rules.first(column.holds));
-            (column.name.clone(), of, Some(column.clone()))
+            let first = in_source(column).unwrap_or_else(|| rules.first(column.holds));
+            let of = types.get(index).copied().unwrap_or(first);
+            (column.name.clone(), (first, of), Some(column.clone()))
         });
         // What a long row has too many of must not be lost.
         let more = (0..known.map_or(0, |known| known.more)).map(|index| {
             let name = nameless_column(schema.columns.len() + index);
-            (name, ColumnType::Text, None)
+            (name, (ColumnType::Text, ColumnType::Text), None)
         });
         let mut taken = HashSet::new();
-        let columns = own.chain(more).map(|(wanted, of, origin)| {
+        let columns = own.chain(more).map(|(wanted, (first, of), origin)| {
             let name = names.cut(&wanted, 0);
             let stem = names.cut(&wanted, NUMBER);
             let name = unique(name, &stem, |name| taken.contains(&names.key(name)));
@@ -147,6 +137,7 @@ impl TypedColumns {
                 wanted,
                 name,
                 of,
+                first,
                 origin,
             }
         });
@@ -219,11 +210,9 @@ impl TypedColumns {
                 let wanted = &column.wanted;
                 remarks.push(format!("column `{wanted}` is called `{name}` here"));
             }
-            if column.is_fallback(self.rules) {
-                let kind = column.kind().map_or("number", Kind::name);
+            if column.is_fallback() {
                 remarks.push(format!(
-                    "column `{name}` is text: one of its {kind}s is beyond what the format's \
-                     type holds"
+                    "column `{name}` is text: a cell of it is beyond what the format's type holds"
                 ));
             }
         }
