@@ -176,19 +176,30 @@ fn parameters(query: &str) -> Result<Vec<(String, String)>, AddressError> {
     pairs
         .map(|pair| {
             let (key, value) = pair.split_once('=').unwrap_or((pair, ""));
-            // As forms write spaces, which a name seldom has otherwise.
-            Ok((key.to_owned(), decoded(&value.replace('+', "%20"))?))
+            // A plus is one: `+` for a space is of forms, not of RFC 3986.
+            Ok((key.to_owned(), decoded(value)?))
         })
         .collect()
 }
 
 fn postgres_address(rest: &str) -> Result<DatabaseAddress, AddressError> {
-    // A password may hold any sign: the last @ ends it.
-    let (login, rest) = match rest.rsplit_once('@') {
-        Some((login, rest)) => (Some(login), rest),
-        None => (None, rest),
+    // A query may hold an @, and a password a question mark: the parameters begin with the
+    // first key that is one.
+    let keys = ["table", "query", "schema", "host", "port"];
+    let starts = keys.iter().filter_map(|key| rest.find(&format!("?{key}=")));
+    let (before, query) = match starts.min() {
+        Some(start) => (&rest[..start], &rest[start + 1..]),
+        None => (rest, ""),
     };
-    let (place, query) = rest.split_once('?').unwrap_or((rest, ""));
+    // A password may hold any sign: the last @ ends it.
+    let (login, place) = match before.rsplit_once('@') {
+        Some((login, place)) => (Some(login), place),
+        None => (None, before),
+    };
+    if let Some((_, key)) = place.split_once('?') {
+        let key = key.split('=').next().unwrap_or(key);
+        return Err(AddressError::Key(key.to_owned()));
+    }
     let (host, database) = place.split_once('/').unwrap_or((place, ""));
     let (host, port) = match host.rsplit_once(':') {
         // The colons of an IPv6 address stand between brackets.
@@ -332,6 +343,13 @@ mod tests {
             let told = format!("{} {address:?}", address.shown());
             assert!(!told.contains("p@s") && !told.contains("p%40s"), "{told}");
         }
+        let query = "SELECT a + 1 FROM t WHERE mail LIKE '%25@x'";
+        let address = of(&format!("postgres://u:p@h/d?query={query}")).unwrap();
+        assert_eq!(
+            address.query.as_deref(),
+            Some("SELECT a + 1 FROM t WHERE mail LIKE '%@x'")
+        );
+        assert_eq!(address.shown(), "postgres://u@h/d, a query");
         let address = of("postgres://h/d?table=due%20dates&schema=loans").unwrap();
         assert_eq!(address.table(), Some("due dates"));
         assert_eq!(
