@@ -3,6 +3,7 @@
 //! Tables are read more than once, and from the middle: a compressed one is decompressed into
 //! a temporary file.
 
+use crate::contained::contained;
 use crate::{Source, TableError};
 use std::fs::File;
 use std::io::{self, BufReader, Read, Seek, SeekFrom, Write};
@@ -218,7 +219,10 @@ impl Source {
         let out = File::options().write(true).open(spooled.disk_path());
         let (out, growing) = (out.map_err(&io)?, Arc::downgrade(&growing));
         std::thread::spawn(move || {
-            let end = decompress(compression, (file, most), out, &growing);
+            let end = contained(|| decompress(compression, (file, most), out, &growing));
+            // Whoever waits for more must not wait for ever.
+            let panicked = || Err(Fault::Damaged(compression, "it leads nowhere".to_owned()));
+            let end = end.unwrap_or_else(panicked);
             if let Some(growing) = growing.upgrade() {
                 growing.set(|state| state.end = Some(end));
             }

@@ -5,6 +5,7 @@ use crate::columnar::ColumnarFormat;
 use crate::json::is_json;
 use crate::{Source, TableError, WorkbookFormat};
 use std::io::Read;
+use std::path::Path;
 
 /// The format of a source.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
@@ -29,6 +30,16 @@ pub enum SourceFormat {
 /// As many bytes as tell any format.
 const HEAD: u64 = 64;
 
+/// The name of the format that files with this extension have, where no text is called so.
+fn binary_format(extension: &str) -> Option<&'static str> {
+    match extension {
+        "parquet" => Some("Parquet"),
+        "arrow" | "arrows" => Some("Arrow"),
+        "sqlite" | "sqlite3" => Some("SQLite"),
+        _ => None,
+    }
+}
+
 impl SourceFormat {
     /// The format of a source, by its first bytes; its extension helps where these leave
     /// several.
@@ -47,8 +58,25 @@ impl SourceFormat {
         if is_json(&head) {
             return Ok(SourceFormat::Json);
         }
-        let workbook = WorkbookFormat::of(source, &head)?;
-        Ok(workbook.map_or(SourceFormat::Text, SourceFormat::Workbook))
+        if let Some(format) = WorkbookFormat::of(source, &head)? {
+            return Ok(SourceFormat::Workbook(format));
+        }
+        let extension = Path::new(source.name()).extension();
+        let extension = extension.map(|end| end.to_string_lossy().to_lowercase());
+        let extension = extension.as_deref().unwrap_or_default();
+        if matches!(extension, "json" | "jsonl" | "ndjson") {
+            return Ok(SourceFormat::Json);
+        }
+        match binary_format(extension) {
+            // What is left of a file that was cut off may look like text.
+            Some(format) if !head.is_empty() => Err(TableError::Damaged {
+                file: source.name().to_owned(),
+                format,
+                cause: "it does not begin as such a file; if it is text, say so with --from csv"
+                    .to_owned(),
+            }),
+            _ => Ok(SourceFormat::Text),
+        }
     }
 
     /// The name of the format.

@@ -113,8 +113,9 @@ fn a_file_that_is_cut_off_is_an_error() {
         let path = folder.path().join(name);
         std::fs::write(&path, &bytes).unwrap();
         assert_eq!(rows(&path).unwrap(), ROWS, "{name}");
-        // Fewer bytes tell no format: they are text.
-        for len in 8..bytes.len() {
+        // Of a compressed file, fewer bytes than these tell nothing: they are text.
+        let least = if name.contains(".csv") { 8 } else { 0 };
+        for len in least..bytes.len() {
             std::fs::write(&path, &bytes[..len]).unwrap();
             assert!(rows(&path).is_err(), "{name} of {len} bytes");
         }
